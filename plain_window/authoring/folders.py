@@ -1,0 +1,137 @@
+"""A demo as a folder, or a zip of it."""
+
+import contextlib
+import tempfile
+import tomllib
+import zipfile
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+from pydantic import ValidationError
+
+from ..core.demo import DemoChanges, faults_of
+from ..core.errors import DocumentFaults, Fault
+from ..service.settings import Limits
+from ..store.records import Author, Demo
+from .bringing import Brought, bring_model
+from .workshop import Workshop
+
+__all__ = ["FolderNotRead", "add_path", "demo_slug"]
+
+MODEL_NAMES = ("model.joblib", "model.pkl", "model.pickle")
+REFERENCE_NAMES = ("reference.csv", "reference.parquet")
+KNOWN_NAMES = ("known.csv", "known.parquet")
+# Keys of demo.toml that are about bringing the demo in; all others are settings of its document.
+OWN_KEYS = ("slug", "target")
+MAX_ZIP_ENTRIES = 1000
+COPY_BYTES = 1 << 20
+
+
+class FolderNotRead(Exception):
+    """The folder is not a demo; the message says what is missing."""
+
+
+def add_path(workshop: Workshop, author: Author, path: Path) -> Demo:
+    """Bring in a demo folder, or a zip of one.
+
+    Raises
+    ------
+    FolderNotRead
+        If it is no demo folder.
+    ModelNotOpened, MismatchFaults, DocumentFaults, SlugTaken, RunnerUnavailable
+        As `bring_model` does.
+    """
+    with _as_folder(path, workshop.settings.limits) as folder:
+        settings = _read_toml(folder)
+        own = {key: settings.pop(key) for key in OWN_KEYS if key in settings}
+        try:
+            changes = DemoChanges.model_validate(settings)
+        except ValidationError as error:
+            raise DocumentFaults(faults_of(error)) from error
+        return bring_model(workshop, author, _take_files(workshop, folder, own, changes))
+
+
+def demo_slug(folder: Path) -> str | None:
+    """The address that a demo folder asks for."""
+    return _read_toml(folder).get("slug")
+
+
+def _take_files(workshop: Workshop, folder: Path, own: dict[str, Any], changes: DemoChanges) -> Brought:
+    limits = workshop.settings.limits
+    labels = folder / "labels.txt"
+    model = _one_of(folder, MODEL_NAMES, required=True)
+    reference = _one_of(folder, REFERENCE_NAMES, required=True)
+    known = _one_of(folder, KNOWN_NAMES, required=False)
+    return Brought(
+        model_file=_take(workshop, model, limits.model_bytes),
+        reference_file=_take(workshop, reference, limits.reference_bytes),
+        known_file=_take(workshop, known, limits.reference_bytes) if known else None,
+        target=own.get("target"),
+        labels=[line.strip() for line in labels.read_text("utf-8").splitlines() if line.strip()]
+        if labels.exists()
+        else None,
+        slug=own.get("slug"),
+        changes=changes,
+    )
+
+
+def _take(workshop: Workshop, path: Path, limit: int) -> str:
+    def too_large() -> FolderNotRead:
+        return FolderNotRead(f"`{path.name}` is larger than the limit of {limit >> 20} MB.")
+
+    return workshop.files.take_path(path, limit=limit, too_large=too_large)
+
+
+def _one_of(folder: Path, names: tuple[str, ...], *, required: bool) -> Path | None:
+    found = [folder / name for name in names if (folder / name).is_file()]
+    if len(found) > 1:
+        raise FolderNotRead(f"`{folder.name}` has both `{found[0].name}` and `{found[1].name}`. Keep one of them.")
+    if not found and required:
+        raise FolderNotRead(f"`{folder.name}` has no `{names[0]}` (or {', '.join(f'`{name}`' for name in names[1:])}).")
+    return found[0] if found else None
+
+
+def _read_toml(folder: Path) -> dict[str, Any]:
+    path = folder / "demo.toml"
+    if not path.is_file():
+        raise FolderNotRead(f"`{folder.name}` has no `demo.toml`, so it is not a demo folder.")
+    try:
+        return tomllib.loads(path.read_text("utf-8"))
+    except (tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
+        raise DocumentFaults([Fault("demo.toml", f"`demo.toml` cannot be read: {error}.")]) from error
+
+
+@contextlib.contextmanager
+def _as_folder(path: Path, limits: Limits) -> Iterator[Path]:
+    if path.is_dir():
+        yield path
+    elif path.is_file() and zipfile.is_zipfile(path):
+        with tempfile.TemporaryDirectory() as scratch:
+            yield _unpacked(path, Path(scratch), limits)
+    elif path.exists():
+        raise FolderNotRead(f"`{path.name}` is neither a demo folder nor a zip of one.")
+    else:
+        raise FolderNotRead(f"There is nothing at `{path}`.")
+
+
+def _unpacked(path: Path, scratch: Path, limits: Limits) -> Path:
+    """Unpack the few files a demo has, by name; a path inside the zip decides nothing about where they go."""
+    wanted = {"demo.toml", "labels.txt", *MODEL_NAMES, *REFERENCE_NAMES, *KNOWN_NAMES}
+    left = limits.model_bytes + 2 * limits.reference_bytes + limits.labels_bytes
+    with zipfile.ZipFile(path) as archive:
+        entries = archive.infolist()
+        if len(entries) > MAX_ZIP_ENTRIES:
+            raise FolderNotRead(f"`{path.name}` has {len(entries)} entries; a demo has a handful.")
+        for entry in entries:
+            name = Path(entry.filename).name
+            if entry.is_dir() or name not in wanted or (scratch / name).exists():
+                continue
+            with archive.open(entry) as packed, open(scratch / name, "wb") as unpacked:
+                # The sizes a zip states may be lies; what comes out is counted.
+                while part := packed.read(COPY_BYTES):
+                    left -= len(part)
+                    if left < 0:
+                        raise FolderNotRead(f"`{path.name}` unpacks to more than a demo may have.")
+                    unpacked.write(part)
+    return scratch

@@ -1,0 +1,191 @@
+"""The commands behind `./plainwindow`."""
+
+import contextlib
+import sys
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+import click
+
+from . import __version__
+from .core.errors import Faults, PlainWindowError
+from .service.settings import Settings, SettingsError, read_settings
+
+__all__ = ["main"]
+
+SAMPLE = Path(__file__).parent / "samples" / "will_it_crack" / "demo"
+
+port_option = click.option(
+    "--port", type=click.IntRange(1, 65535), help="Port to listen on (default 8700, or PLAINWINDOW_PORT)."
+)
+
+
+@click.group(context_settings={"help_option_names": ["-h", "--help"], "max_content_width": 100})
+@click.version_option(__version__, prog_name="Plain Window")
+def main() -> None:
+    """A trained model as a page that anyone can use and understand.
+
+    Records, files and logs live in $PLAINWINDOW_HOME (default ~/.local/share/plainwindow).
+    """
+
+
+@main.command()
+@port_option
+def demo(port: int | None) -> None:
+    """Start everything, with the sample demo, and print its address and a sign-in link."""
+    _serve(_settings(port), sample=True)
+
+
+@main.command()
+@port_option
+def serve(port: int | None) -> None:
+    """Start everything, without touching what demos there are."""
+    _serve(_settings(port), sample=False)
+
+
+@main.command()
+@click.argument("name")
+def key(name: str) -> None:
+    """Make an API key called NAME and print it on the last line. It is shown only now."""
+    from .store.authors import first_author, make_key
+
+    with _in_words(), _workshop() as workshop:
+        made = make_key(first_author(), name, workshop.stamp)
+    click.echo(f"Key `{name}`. Send it as `Authorization: Bearer KEY`; it is not shown again.")
+    click.echo(made)
+
+
+@main.command("sign-in")
+@port_option
+def sign_in(port: int | None) -> None:
+    """Print a new one-time sign-in link for the author."""
+    from .store.authors import first_author, make_sign_in_link
+
+    settings = _settings(port)
+    with _in_words(), _workshop():
+        token = make_sign_in_link(first_author())
+    click.echo(f"http://{settings.host}:{settings.port}/sign-in/{token}")
+
+
+@main.command()
+@click.argument("path", type=click.Path(path_type=Path))
+@click.option("--publish", is_flag=True, help="Publish it at once, open to everyone.")
+def add(path: Path, publish: bool) -> None:
+    """Bring in the demo folder at PATH, or a zip of one."""
+    from .authoring.folders import add_path
+    from .store.authors import first_author
+
+    with _in_words(), _workshop() as workshop:
+        made = add_path(workshop, first_author(), path)
+        if publish:
+            _publish(workshop, made)
+        slug = made.slug
+    click.echo(f"Added `{slug}`. Visitors: /d/{slug}" if publish else f"Added `{slug}` as a draft: /demos/{slug}")
+
+
+@main.command()
+def openapi() -> None:
+    """Print the API's description."""
+    import json
+
+    from .web.description import describe
+    from .web.views import api
+
+    click.echo(json.dumps(describe(api), indent=1))
+
+
+def _serve(settings: Settings, *, sample: bool) -> None:
+    started = time.monotonic()
+    with _in_words():
+        from .service.supervisor import Service
+
+        service = Service(settings)
+        with service.until_stopped():
+            service.start_backstage()
+            slug = _sample_slug(service) if sample else None
+            service.start_web()
+            service.wait_ready()
+            _say_ready(service, slug, time.monotonic() - started)
+            service.watch()
+    click.echo("Stopped.")
+
+
+def _sample_slug(service) -> str:
+    """The sample demo, loaded on the first start and left alone after that."""
+    from .authoring.folders import add_path, demo_slug
+    from .store.authors import first_author
+    from .store.demos import find_demo
+
+    slug = demo_slug(SAMPLE) or ""
+    if find_demo(slug) is None:
+        _publish(service.workshop, add_path(service.workshop, first_author(), SAMPLE))
+    return slug
+
+
+def _publish(workshop, demo_record) -> None:
+    from .store.demos import publish, set_access
+
+    publish(demo_record, workshop.stamp)
+    set_access(demo_record, "everyone", workshop.stamp)
+
+
+def _say_ready(service, slug: str | None, seconds: float) -> None:
+    from .store.authors import first_author, make_sign_in_link
+
+    confinement = service.workshop.runners.status()["confinement"]
+    if not confinement["works"]:
+        click.echo(f"Runners are not confined: {confinement['reason']}", err=True)
+    click.echo(f"Ready after {seconds:.1f} seconds. Ctrl+C stops everything.")
+    if slug:
+        click.echo(f"Visitors:  {service.address}/d/{slug}")
+    token = make_sign_in_link(first_author())
+    click.echo(f"Author:    {service.address}/sign-in/{token}  (signs in once)")
+    sys.stdout.flush()
+
+
+def _settings(port: int | None = None) -> Settings:
+    with _in_words():
+        return read_settings(port=port)
+
+
+@contextlib.contextmanager
+def _workshop() -> Iterator:
+    from .service.supervisor import backstage
+
+    with backstage(_settings()) as workshop:
+        yield workshop
+
+
+@contextlib.contextmanager
+def _in_words() -> Iterator[None]:
+    """Whatever is wrong with what came in, or with this machine, ends in one sentence."""
+    from .authoring.folders import FolderNotRead
+    from .runners.client import RunnerFailed, RunnerUnavailable
+    from .service.database import DatabaseNotStarted
+    from .service.supervisor import AlreadyRunning, NotStarted
+    from .store.database import DATABASE_ERRORS
+    from .store.demos import SlugTaken
+
+    try:
+        yield
+    except Faults as error:
+        raise click.ClickException("\n".join(fault.message for fault in error.faults)) from error
+    except AlreadyRunning as error:
+        raise click.ClickException(
+            "Plain Window already runs on this state directory. Stop it first, or set another PLAINWINDOW_HOME."
+        ) from error
+    except SlugTaken as error:
+        raise click.ClickException(f"There already is a demo at `{error}`. Change `slug` in its demo.toml.") from error
+    except DATABASE_ERRORS as error:
+        raise click.ClickException(f"The database cannot be used: {error}") from error
+    except (
+        SettingsError,
+        PlainWindowError,
+        FolderNotRead,
+        DatabaseNotStarted,
+        NotStarted,
+        RunnerFailed,
+        RunnerUnavailable,
+    ) as error:
+        raise click.ClickException(str(error)) from error

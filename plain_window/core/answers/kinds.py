@@ -1,0 +1,143 @@
+"""The kinds of answer, and what a demo says about its answer.
+
+A *setting* is the author's side (what the classes are called, the unit); an *answer* is one case's.
+"""
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict
+from pydantic import Field as Constrained
+
+__all__ = [
+    "AnyAnswer",
+    "AnyAnswerSetting",
+    "ClassAnswer",
+    "ClassSetting",
+    "ClassWording",
+    "LabelsAnswer",
+    "LabelsSetting",
+    "NumberAnswer",
+    "NumberSetting",
+    "NumbersAnswer",
+    "NumbersSetting",
+]
+
+Words = Annotated[str, Constrained(max_length=200)]
+Unit = Annotated[str, Constrained(max_length=40)]
+
+
+class _Setting(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class ClassWording(_Setting):
+    """One class: its name from the model, and how a visitor reads it."""
+
+    name: str
+    label: Words = Constrained(description='Under the marks: "crack", as in "72 crack".')
+    headline: Words = Constrained(description='Above the answer when this class is the likeliest: "Likely to crack".')
+
+
+class ClassSetting(_Setting):
+    """The answer is one of several classes."""
+
+    kind: Literal["class"] = "class"
+    classes: Annotated[list[ClassWording], Constrained(min_length=1)]
+    noun: Words = Constrained("cases", description='What is counted, in the plural: "pieces".')
+    gives_probabilities: bool = True
+
+
+class NumberSetting(_Setting):
+    """The answer is one number."""
+
+    kind: Literal["number"] = "number"
+    name: Words = "Answer"
+    unit: Unit = ""
+    decimals: Annotated[int, Constrained(ge=0, le=10)] = 2
+    low: float | None = Constrained(None, description="The lowest outcome in the reference table.")
+    high: float | None = Constrained(None, description="The highest outcome in the reference table.")
+
+
+class NumbersSetting(_Setting):
+    """The answer is several numbers."""
+
+    kind: Literal["numbers"] = "numbers"
+    values: Annotated[list[NumberSetting], Constrained(min_length=1)]
+
+
+class LabelsSetting(_Setting):
+    """The answer is several labels, each of which may apply."""
+
+    kind: Literal["labels"] = "labels"
+    labels: Annotated[list[ClassWording], Constrained(min_length=1)]
+
+
+AnyAnswerSetting = Annotated[
+    ClassSetting | NumberSetting | NumbersSetting | LabelsSetting, Constrained(discriminator="kind")
+]
+
+
+class ClassProbability(BaseModel):
+    """How likely one class is."""
+
+    class_: Annotated[str, Constrained(alias="class")]
+    probability: Annotated[float, Constrained(ge=0, le=1)]
+    of_100: Annotated[int, Constrained(ge=0, le=100)] = Constrained(
+        description="Its share of 100 marks; the marks of all classes add up to 100."
+    )
+    label: str
+
+    model_config = ConfigDict(validate_by_name=True)
+
+
+class ClassAnswer(BaseModel):
+    """A class with probabilities, likeliest first (none where the model gives none)."""
+
+    kind: Literal["class"] = "class"
+    class_: Annotated[str, Constrained(alias="class")]
+    probabilities: list[ClassProbability]
+    headline: str
+
+    model_config = ConfigDict(validate_by_name=True)
+
+
+class NumberAnswer(BaseModel):
+    """A number; `text` is the same rounded for reading."""
+
+    kind: Literal["number"] = "number"
+    value: float
+    unit: str
+    text: str
+
+
+class NamedNumber(BaseModel):
+    """One of several numbers."""
+
+    name: str
+    value: float
+    unit: str
+    text: str
+
+
+class NumbersAnswer(BaseModel):
+    """Several numbers."""
+
+    kind: Literal["numbers"] = "numbers"
+    values: list[NamedNumber]
+
+
+class LabelProbability(BaseModel):
+    """How likely one label applies."""
+
+    label: str
+    probability: Annotated[float, Constrained(ge=0, le=1)]
+
+
+class LabelsAnswer(BaseModel):
+    """Several labels at once, likeliest first."""
+
+    kind: Literal["labels"] = "labels"
+    labels: list[LabelProbability]
+
+
+AnyAnswer = Annotated[ClassAnswer | NumberAnswer | NumbersAnswer | LabelsAnswer, Constrained(discriminator="kind")]

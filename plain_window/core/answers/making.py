@@ -1,0 +1,99 @@
+"""A model's raw output as an answer."""
+
+import math
+from collections.abc import Sequence
+
+from ..errors import ModelFailed
+from ..fields.checking import Note, number_text
+from .kinds import (
+    AnyAnswer,
+    AnyAnswerSetting,
+    ClassAnswer,
+    ClassProbability,
+    ClassSetting,
+    LabelProbability,
+    LabelsAnswer,
+    LabelsSetting,
+    NamedNumber,
+    NumberAnswer,
+    NumbersAnswer,
+    NumberSetting,
+)
+from .rounding import number_words, share_100
+
+__all__ = ["make_answer"]
+
+# Rounding inside a library may leave the sum of probabilities this far from 1.
+SUM_TOLERANCE = 1e-3
+
+
+def make_answer(setting: AnyAnswerSetting, output: Sequence[float]) -> tuple[AnyAnswer, list[Note]]:
+    """One row of a model's output as the demo's answer.
+
+    Parameters
+    ----------
+    setting : answer setting
+        What the demo says about its answer.
+    output : sequence of float, length n_outputs
+        Probabilities in class order (or, for a model without probabilities, 1 at the predicted class and 0
+        elsewhere), one number, several numbers, or one probability a label.
+
+    Returns
+    -------
+    answer, notes
+        The notes say where the answer lies outside what the reference table has seen.
+
+    Raises
+    ------
+    ModelFailed
+        If the output is not finite, or no probabilities.
+    """
+    if not all(math.isfinite(value) for value in output):
+        raise ModelFailed("The model gave no number for this case.", traceback=f"output: {list(output)}")
+    if isinstance(setting, ClassSetting):
+        return _class_answer(setting, output), []
+    if isinstance(setting, NumberSetting):
+        return _number_answer(setting, output[0])
+    if isinstance(setting, LabelsSetting):
+        pairs = sorted(zip(setting.labels, output, strict=True), key=lambda pair: -pair[1])
+        labels = [LabelProbability(label=wording.label, probability=probability) for wording, probability in pairs]
+        return LabelsAnswer(labels=labels), []
+    values, notes = [], []
+    for part, value in zip(setting.values, output, strict=True):
+        answer, part_notes = _number_answer(part, value)
+        values.append(NamedNumber(name=part.name, value=value, unit=part.unit, text=answer.text))
+        notes += part_notes
+    return NumbersAnswer(values=values), notes
+
+
+def _class_answer(setting: ClassSetting, output: Sequence[float]) -> ClassAnswer:
+    if min(output) < -SUM_TOLERANCE or abs(math.fsum(output) - 1) > SUM_TOLERANCE:
+        raise ModelFailed("The model gave no probabilities for this case.", traceback=f"output: {list(output)}")
+    order = sorted(range(len(output)), key=lambda index: -output[index])
+    likeliest = setting.classes[order[0]]
+    if not setting.gives_probabilities:
+        return ClassAnswer(class_=likeliest.name, probabilities=[], headline=likeliest.headline)
+    marks = share_100([max(output[index], 0.0) for index in order])
+    probabilities = [
+        ClassProbability(
+            class_=setting.classes[index].name,
+            probability=min(max(output[index], 0.0), 1.0),
+            of_100=mark,
+            label=setting.classes[index].label,
+        )
+        for index, mark in zip(order, marks, strict=True)
+    ]
+    return ClassAnswer(class_=likeliest.name, probabilities=probabilities, headline=likeliest.headline)
+
+
+def _number_answer(setting: NumberSetting, value: float) -> tuple[NumberAnswer, list[Note]]:
+    answer = NumberAnswer(value=value, unit=setting.unit, text=number_words(value, setting.decimals))
+    if setting.low is None or setting.high is None or setting.low <= value <= setting.high:
+        return answer, []
+    unit = f" {setting.unit}" if setting.unit else ""
+    side = "below" if value < setting.low else "above"
+    message = (
+        f"{setting.name} {answer.text}{unit} is {side} anything in the table the model learned from "
+        f"({number_text(setting.low)} to {number_text(setting.high)}{unit}). Take it with care."
+    )
+    return answer, [Note(field=None, level="warn", message=message)]

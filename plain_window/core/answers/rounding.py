@@ -1,0 +1,61 @@
+"""Marks of 100, and no more digits than make sense."""
+
+import math
+from collections.abc import Sequence
+
+__all__ = ["decimals_for_spread", "number_words", "share_100"]
+
+
+def share_100(probabilities: Sequence[float]) -> list[int]:
+    """Whole marks out of 100, by largest remainder, so that they always add up to 100.
+
+    Parameters
+    ----------
+    probabilities : sequence of float, length n_classes
+        Not negative, with a positive sum; they are taken relative to it.
+
+    Returns
+    -------
+    list of int, length n_classes
+
+    Examples
+    --------
+    >>> share_100([0.715, 0.175, 0.11])
+    [71, 18, 11]
+    """
+    total = math.fsum(probabilities)
+    exact = [100 * probability / total for probability in probabilities]
+    marks = [math.floor(share) for share in exact]
+    # Ties go to the class named first; sorted() is stable, so equal remainders keep their order.
+    by_remainder = sorted(range(len(exact)), key=lambda index: marks[index] - exact[index])
+    for index in by_remainder[: 100 - sum(marks)]:
+        marks[index] += 1
+    return marks
+
+
+def decimals_for_spread(spread: float) -> int:
+    """Decimals worth showing of a number whose reference values spread this far.
+
+    A hundredth of the spread is the finest difference worth a digit.
+
+    Examples
+    --------
+    >>> decimals_for_spread(350.0), decimals_for_spread(0.8)
+    (0, 3)
+    """
+    if not math.isfinite(spread) or spread <= 0:
+        return 2
+    return min(10, max(0, -math.floor(math.log10(spread / 100))))
+
+
+def number_words(value: float, decimals: int) -> str:
+    """A number rounded for reading, thousands set apart by a narrow space.
+
+    Examples
+    --------
+    >>> number_words(1234.5678, 1).replace(chr(0x202F), " ")
+    '1 234.6'
+    """
+    text = f"{value:,.{decimals}f}".replace(",", "\u202f")
+    # "-0" would make a reader look for the missing sign.
+    return text.lstrip("-") if float(text.replace("\u202f", "")) == 0 else text.replace("-", "−")

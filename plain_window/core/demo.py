@@ -1,0 +1,277 @@
+"""One demo as a document: what its page says, its fields and its answer.
+
+A document starts from what was inferred from model and table. What an author sets, in the workbench, through the API
+or in a `demo.toml`, is a set of changes to it, in one and the same form.
+"""
+
+from typing import Annotated, Any
+
+from pydantic import BaseModel, ConfigDict, ValidationError
+from pydantic import Field as Constrained
+
+from .answers import AnyAnswerSetting
+from .errors import DocumentFaults, Fault
+from .fields import AnyField, ChoiceField, NumberField, Option, Scalar, YesNoField
+
+__all__ = ["AnswerChanges", "DemoChanges", "DemoDocument", "FieldChanges", "apply_changes", "faults_of"]
+
+TITLE_CHARACTERS = 200
+
+Title = Annotated[str, Constrained(min_length=1, max_length=TITLE_CHARACTERS)]
+Sentence = Annotated[str, Constrained(max_length=500)]
+Paragraphs = Annotated[str, Constrained(max_length=20_000)]
+FiniteNumber = Annotated[float, Constrained(allow_inf_nan=False)]
+
+
+class DemoDocument(BaseModel):
+    """All that an author can set about a demo. `fields` stand in the order visitors read them."""
+
+    title: Title
+    purpose: Sentence = Constrained("", description="One sentence in the visitor's words.")
+    description: Paragraphs = Constrained("", description="Markdown.")
+    not_for: Sentence = Constrained("", description="What the demo is not for.")
+    licence: Sentence = ""
+    record_inputs: bool = Constrained(False, description="Keep what visitors enter; the page then says so.")
+    fields: list[AnyField]
+    answer: AnyAnswerSetting
+
+
+class FieldChanges(BaseModel):
+    """Settings of one field, found by its name. What is left out stays as it is."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    name: str
+    label: Annotated[str, Constrained(min_length=1)] | None = None
+    help: str | None = None
+    group: str | None = None
+    unit: str | None = None
+    minimum: FiniteNumber | None = None
+    maximum: FiniteNumber | None = None
+    step: FiniteNumber | None = None
+    default: Scalar | None = None
+    options: list[Option] | None = None
+    other: bool | None = None
+    max_length: int | None = None
+    # Facts, which may be sent back unchanged.
+    kind: str | None = None
+    seen: dict[str, float] | None = None
+    optional: bool | None = None
+    no: Scalar | None = None
+    yes: Scalar | None = None
+
+
+class AnswerChanges(BaseModel):
+    """Settings of the answer. `classes` and `labels` are found by name, `values` by position."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    kind: str | None = None
+    noun: str | None = None
+    name: str | None = None
+    unit: str | None = None
+    decimals: int | None = None
+    classes: list[dict[str, str]] | None = None
+    labels: list[dict[str, str]] | None = None
+    values: list[dict[str, Any]] | None = None
+    low: float | None = None
+    high: float | None = None
+    gives_probabilities: bool | None = None
+
+
+class DemoChanges(BaseModel):
+    """What an author sets. What is left out stays as it is.
+
+    `fields` may name some of the fields; naming all of them also sets the order visitors read them in. The model's own
+    order is never touched.
+    """
+
+    model_config = ConfigDict(extra="forbid")
+
+    title: Title | None = None
+    purpose: Sentence | None = None
+    description: Paragraphs | None = None
+    not_for: Sentence | None = None
+    licence: Sentence | None = None
+    record_inputs: bool | None = None
+    fields: list[FieldChanges] | None = None
+    answer: AnswerChanges | None = None
+
+
+# What the model and the table decided; an author may send it back but not change it.
+FACTS_OF_A_FIELD = ("kind", "seen", "optional", "no", "yes")
+FACTS_OF_AN_ANSWER = ("kind", "low", "high", "gives_probabilities")
+
+
+def apply_changes(document: DemoDocument, changes: DemoChanges) -> DemoDocument:
+    """The document with an author's changes, checked as a whole.
+
+    Parameters
+    ----------
+    document : DemoDocument
+        Not touched.
+    changes : DemoChanges
+
+    Returns
+    -------
+    DemoDocument
+
+    Raises
+    ------
+    DocumentFaults
+        With one fault for everything that does not fit.
+    """
+    given = changes.model_dump(exclude_unset=True)
+    plain = {key: value for key, value in given.items() if key not in ("fields", "answer") and value is not None}
+    faults: list[Fault] = []
+    changed = document.model_copy(update=plain)
+    if given.get("fields") is not None:
+        changed.fields = _changed_fields(document.fields, given["fields"], faults)
+    if given.get("answer") is not None:
+        changed.answer = _changed_answer(document, given["answer"], faults)
+    if faults:
+        raise DocumentFaults(faults)
+    return changed
+
+
+def faults_of(error: ValidationError, *, prefix: str = "") -> list[Fault]:
+    """What pydantic found, as faults: one each, named by its path."""
+    faults = []
+    for item in error.errors(include_url=False):
+        path = ".".join(str(part) for part in item["loc"])
+        name = f"{prefix}{path}" or "body"
+        if item["type"] == "extra_forbidden":
+            message = f"`{name}` is not a setting. Leave it out."
+        else:
+            message = f"`{name}`: {item['msg'][:1].lower()}{item['msg'][1:]}."
+        faults.append(Fault(name, message))
+    return faults
+
+
+def _changed_fields(fields: list[AnyField], given: list[dict[str, Any]], faults: list[Fault]) -> list[AnyField]:
+    by_name = {field.name: field for field in fields}
+    names = [item["name"] for item in given]
+    for name in dict.fromkeys(names):
+        if name not in by_name:
+            known = ", ".join(f"`{known}`" for known in list(by_name)[:20])
+            faults.append(Fault(f"fields.{name}", f"The model has no feature `{name}`. It has {known}."))
+        elif names.count(name) > 1:
+            faults.append(Fault(f"fields.{name}", f"`{name}` is named twice under fields. Keep one of them."))
+    for item in given:
+        if item["name"] in by_name:
+            by_name[item["name"]] = _changed_field(by_name[item["name"]], item, faults)
+    order = names if set(names) == set(by_name) and len(names) == len(by_name) else list(by_name)
+    return [by_name[name] for name in order if name in by_name]
+
+
+def _changed_field(field: AnyField, given: dict[str, Any], faults: list[Fault]) -> AnyField:
+    path = f"fields.{field.name}"
+    current = field.model_dump()
+    settings = {}
+    for key, value in given.items():
+        if key in FACTS_OF_A_FIELD:
+            if value is not None and value != current.get(key):
+                faults.append(
+                    Fault(
+                        f"{path}.{key}", f"`{key}` of `{field.name}` comes from the model and the table; leave it out."
+                    )
+                )
+        elif key not in current:
+            # An editor that sends every key sends empty ones for what this kind does not have.
+            if value not in (None, ""):
+                faults.append(
+                    Fault(f"{path}.{key}", f"`{field.name}` is a {_kind_word(field)} and has no `{key}`. Leave it out.")
+                )
+        elif value is not None:
+            settings[key] = value
+    try:
+        changed = type(field).model_validate({**current, **settings})
+    except ValidationError as error:
+        faults.extend(faults_of(error, prefix=f"{path}."))
+        return field
+    faults.extend(Fault(f"{path}.{key}", message) for key, message in _contradictions(field, changed))
+    return changed
+
+
+def _kind_word(field: AnyField) -> str:
+    return {"yes_no": "yes/no field", "text": "text field", "choice": "choice"}.get(field.kind, "number")
+
+
+def _contradictions(before: AnyField, after: AnyField) -> list[tuple[str, str]]:
+    """Settings that do not go together, as key and sentence."""
+    name = before.name
+    if isinstance(after, NumberField):
+        return list(_number_contradictions(name, after))
+    if isinstance(after, ChoiceField) and isinstance(before, ChoiceField):
+        values = [option.value for option in after.options]
+        if sorted(map(repr, values)) != sorted(repr(option.value) for option in before.options):
+            message = f"The options of `{name}` come from the model; only their labels and order can be set."
+            return [("options", message)]
+        if after.default is not None and after.default not in values:
+            return [("default", f"The default of `{name}` must be one of its options. Got {after.default!r}.")]
+    if isinstance(after, YesNoField) and not isinstance(after.default, bool | None):
+        return [("default", f"The default of `{name}` must be true or false. Got {after.default!r}.")]
+    return []
+
+
+def _number_contradictions(name: str, field: NumberField):
+    if field.minimum > field.maximum or (field.minimum == field.maximum and field.seen.low != field.seen.high):
+        yield "minimum", f"`minimum` of `{name}` must be below `maximum`. Got {field.minimum:g} and {field.maximum:g}."
+    elif field.default is not None and not field.minimum <= field.default <= field.maximum:
+        yield (
+            "default",
+            f"The default of `{name}` must lie from {field.minimum:g} to {field.maximum:g}. Got {field.default:g}.",
+        )
+    if field.step > field.maximum - field.minimum > 0:
+        yield "step", f"`step` of `{name}` must not be larger than its range. Got {field.step:g}."
+
+
+def _changed_answer(document: DemoDocument, given: dict[str, Any], faults: list[Fault]) -> AnyAnswerSetting:
+    setting = document.answer
+    current = setting.model_dump()
+    settings: dict[str, Any] = {}
+    for key, value in given.items():
+        path = f"answer.{key}"
+        if key in FACTS_OF_AN_ANSWER:
+            if value is not None and value != current.get(key):
+                faults.append(Fault(path, f"`{path}` comes from the model and the table; leave it out."))
+        elif key not in current:
+            if value is not None:
+                faults.append(Fault(path, f"An answer of kind `{setting.kind}` has no `{key}`. Leave it out."))
+        elif key in ("classes", "labels"):
+            settings[key] = _changed_wordings(current[key], value or [], path, faults)
+        elif key == "values":
+            settings[key] = _changed_values(current[key], value or [], path, faults)
+        elif value is not None:
+            settings[key] = value
+    try:
+        return type(setting).model_validate({**current, **settings})
+    except ValidationError as error:
+        faults.extend(faults_of(error, prefix="answer."))
+        return setting
+
+
+def _changed_wordings(
+    current: list[dict[str, str]], given: list[dict[str, str]], path: str, faults: list[Fault]
+) -> list[dict[str, str]]:
+    by_name = {wording["name"]: dict(wording) for wording in current}
+    for item in given:
+        name = item.get("name")
+        if name not in by_name:
+            known = ", ".join(f"`{known}`" for known in list(by_name)[:20])
+            faults.append(Fault(path, f"The model has no class `{name}`. It has {known}."))
+        else:
+            by_name[name].update(item)
+    return list(by_name.values())
+
+
+def _changed_values(
+    current: list[dict[str, Any]], given: list[dict[str, Any]], path: str, faults: list[Fault]
+) -> list[dict[str, Any]]:
+    if len(given) != len(current):
+        faults.append(Fault(path, f"The model gives {len(current)} numbers; `{path}` names {len(given)}."))
+        return current
+    return [
+        {**old, **{key: new[key] for key in new if key in ("name", "unit", "decimals")}}
+        for old, new in zip(current, given, strict=True)
+    ]

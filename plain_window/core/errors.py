@@ -1,0 +1,81 @@
+"""What can be wrong with what came in.
+
+    PlainWindowError
+    ├── Faults                  several things wrong at once, each with the field it is about
+    │   ├── InputFaults         a visitor's values
+    │   ├── MismatchFaults      a model and a table that do not belong together
+    │   └── DocumentFaults      an author's settings
+    ├── ModelNotOpened          a model file that is none, or not one for this machine
+    ├── TableNotRead            a table that cannot be read
+    └── ModelFailed             a model that raised, or answered nonsense, for one case
+
+The lower layer says *what* is wrong; whoever shows it adds *where* and *what next*.
+"""
+
+from dataclasses import dataclass
+
+__all__ = [
+    "DocumentFaults",
+    "Fault",
+    "Faults",
+    "InputFaults",
+    "MismatchFaults",
+    "ModelFailed",
+    "ModelNotOpened",
+    "PlainWindowError",
+    "TableNotRead",
+]
+
+
+class PlainWindowError(Exception):
+    """Base of all errors that are about what came in rather than about this program."""
+
+
+@dataclass(frozen=True)
+class Fault:
+    """One thing wrong: the name of the field or column, and a sentence with the way on."""
+
+    field: str | None
+    message: str
+
+
+class Faults(PlainWindowError):
+    """Several faults found in one go."""
+
+    def __init__(self, faults: list[Fault]) -> None:
+        super().__init__(" ".join(fault.message for fault in faults))
+        self.faults = faults
+
+
+class InputFaults(Faults):
+    """A visitor's values do not fit the fields."""
+
+
+class MismatchFaults(Faults):
+    """The model and the table do not belong together."""
+
+
+class DocumentFaults(Faults):
+    """An author's settings contradict each other or the model."""
+
+
+class ModelNotOpened(PlainWindowError):
+    """The model file could not be opened; the message is a sentence for the author."""
+
+
+class TableNotRead(PlainWindowError):
+    """The table could not be read; the message is a sentence for the author."""
+
+
+class ModelFailed(PlainWindowError):
+    """The model raised or answered something that is no answer.
+
+    Attributes
+    ----------
+    traceback : str
+        What the library reported, for the author only.
+    """
+
+    def __init__(self, message: str, *, traceback: str = "") -> None:
+        super().__init__(message)
+        self.traceback = traceback

@@ -1,0 +1,217 @@
+"""A visitor's values against the fields: every fault at once, and what is unusual as notes."""
+
+import difflib
+import math
+from collections.abc import Mapping, Sequence
+from typing import Any, Literal, NamedTuple
+
+from pydantic import BaseModel
+
+from ..errors import Fault, InputFaults
+from .kinds import AnyField, ChoiceField, NumberField, Scalar, TextField, YesNoField
+
+__all__ = ["CheckedInputs", "Note", "check_inputs", "number_text"]
+
+# What came is quoted back to the visitor; no more of it than fits in a sentence.
+QUOTED_CHARACTERS = 60
+# Options named in a message before "and N more".
+NAMED_OPTIONS = 8
+
+
+class Note(BaseModel):
+    """Something a visitor should know about an answer that was given all the same."""
+
+    field: str | None
+    level: Literal["info", "warn"]
+    message: str
+
+
+class CheckedInputs(NamedTuple):
+    """Values by field name, as the model knows them, and notes on what is unusual."""
+
+    values: dict[str, Scalar | None]
+    notes: list[Note]
+
+
+class _NotAccepted(Exception):
+    """What is wrong with one value, without the field's name in front of it."""
+
+
+def check_inputs(fields: Sequence[AnyField], inputs: Mapping[str, Any]) -> CheckedInputs:
+    """Check a visitor's values and turn them into what the model knows.
+
+    Parameters
+    ----------
+    fields : sequence of field
+        The demo's fields, in any order.
+    inputs : mapping
+        Value by field name, as parsed from JSON.
+
+    Returns
+    -------
+    CheckedInputs
+        One value for every field, and the notes.
+
+    Raises
+    ------
+    InputFaults
+        With one fault for every missing, unknown and wrongly typed field.
+
+    Examples
+    --------
+    >>> from plain_window.core.fields import YesNoField
+    >>> handle = YesNoField(name="handle", label="Handle", no=0, yes=1, default=False)
+    >>> check_inputs([handle], {"handle": True}).values
+    {'handle': 1}
+    """
+    faults: list[Fault] = []
+    notes: list[Note] = []
+    values: dict[str, Scalar | None] = {}
+    for field in fields:
+        if field.name not in inputs:
+            way_on = " Give null where it is not known." if field.optional else ""
+            faults.append(Fault(field.name, f"{field.label} is missing.{way_on}"))
+            continue
+        try:
+            values[field.name], note = _check_value(field, inputs[field.name])
+        except _NotAccepted as fault:
+            faults.append(Fault(field.name, f"{field.label} {fault}"))
+        else:
+            if note:
+                notes.append(Note(field=field.name, level="warn", message=note))
+    faults += _unknown(inputs, [field.name for field in fields])
+    if faults:
+        raise InputFaults(faults)
+    return CheckedInputs(values, notes)
+
+
+def _unknown(inputs: Mapping[str, Any], names: list[str]) -> list[Fault]:
+    faults = []
+    for name in inputs:
+        if name not in names:
+            near = difflib.get_close_matches(str(name), names, n=1)
+            way_on = f' Did you mean "{near[0]}"?' if near else " Leave it out."
+            faults.append(Fault(name, f"There is no field {_quoted(name)}.{way_on}"))
+    return faults
+
+
+def _check_value(field: AnyField, given: Any) -> tuple[Scalar | None, str]:
+    """The value as the model knows it, and a note (or an empty string)."""
+    if given is None:
+        if field.optional:
+            return None, ""
+        raise _NotAccepted(f"is empty. {_wanted(field)}")
+    if isinstance(field, NumberField):
+        return _check_number(field, given)
+    if isinstance(field, ChoiceField):
+        return _check_choice(field, given)
+    if isinstance(field, YesNoField):
+        return _check_yes_no(field, given), ""
+    return _check_text(field, given), ""
+
+
+def _check_number(field: NumberField, given: Any) -> tuple[float, str]:
+    # bool is an int to Python, but nobody who sends `true` for a number means 1.
+    if isinstance(given, bool) or not isinstance(given, int | float):
+        raise _NotAccepted(f"must be a number. You gave {_quoted(given)}. {_wanted(field)}")
+    try:
+        value = float(given)
+    except OverflowError:
+        value = math.inf
+    if not math.isfinite(value):
+        raise _NotAccepted(f"must be an ordinary number, neither infinite nor “not a number”. {_wanted(field)}")
+    seen = field.seen
+    if seen.low <= value <= seen.high:
+        return value, ""
+    side = "below" if value < seen.low else "above"
+    unit = f" {field.unit}" if field.unit else ""
+    return value, (
+        f"{field.label} {number_text(value)}{unit} is {side} anything the model has seen "
+        f"({number_text(seen.low)} to {number_text(seen.high)}{unit}). Take the answer with care."
+    )
+
+
+def _check_choice(field: ChoiceField, given: Any) -> tuple[Scalar, str]:
+    if isinstance(given, Scalar):
+        for option in field.options:
+            if _same_option(option.value, given):
+                return option.value, ""
+        if field.other and isinstance(given, str):
+            return (
+                given,
+                f"{_quoted(given)} is not one of the usual options for {field.label}. Take the answer with care.",
+            )
+    raise _NotAccepted(f"cannot be {_quoted(given)}. {_wanted(field)}")
+
+
+def _same_option(option: Scalar, given: Scalar) -> bool:
+    """Whether `given` names this option: itself, or a number and its text taken for each other."""
+    if isinstance(option, bool) or isinstance(given, bool):
+        return option is given
+    if isinstance(option, str) == isinstance(given, str):
+        return option == given
+    text, number = (option, given) if isinstance(option, str) else (given, option)
+    try:
+        return float(text) == number
+    except ValueError:
+        return False
+
+
+def _check_yes_no(field: YesNoField, given: Any) -> Scalar:
+    if isinstance(given, bool):
+        return field.yes if given else field.no
+    for value in (field.no, field.yes):
+        if isinstance(given, Scalar) and not isinstance(value, bool) and _same_option(value, given):
+            return value
+    # Tables write a yes as 1; so do programs that send a row of one.
+    if isinstance(given, int | float) and isinstance(field.yes, bool) and given in (0, 1):
+        return field.yes if given else field.no
+    raise _NotAccepted(f"must be yes (true) or no (false). You gave {_quoted(given)}.")
+
+
+def _check_text(field: TextField, given: Any) -> str:
+    if not isinstance(given, str):
+        raise _NotAccepted(f"must be text. You gave {_quoted(given)}.")
+    if not given.strip():
+        raise _NotAccepted("is empty. Write a few words.")
+    if len(given) > field.max_length:
+        raise _NotAccepted(f"is {len(given)} characters long; the limit is {field.max_length}. Shorten it.")
+    return given
+
+
+def _wanted(field: AnyField) -> str:
+    """What would be accepted, as a sentence."""
+    if isinstance(field, NumberField):
+        example = field.default if field.default is not None else field.seen.low
+        return f"Try {number_text(example)}."
+    if isinstance(field, ChoiceField):
+        names = [_quoted(option.value) for option in field.options]
+        more = f" and {len(names) - NAMED_OPTIONS} more" if len(names) > NAMED_OPTIONS else ""
+        return f"Choose one of {', '.join(names[:NAMED_OPTIONS])}{more}."
+    if isinstance(field, YesNoField):
+        return "Choose yes (true) or no (false)."
+    return "Write a few words."
+
+
+def _quoted(given: Any) -> str:
+    text = f'"{given}"' if isinstance(given, str) else _json_text(given)
+    return text if len(text) <= QUOTED_CHARACTERS else text[: QUOTED_CHARACTERS - 1] + "…"
+
+
+def _json_text(given: Any) -> str:
+    """A value named the way it stood in the JSON."""
+    if isinstance(given, bool):
+        return "true" if given else "false"
+    if isinstance(given, float):
+        return number_text(given)
+    if isinstance(given, int):
+        # A number of thousands of digits must not be written out only to be cut.
+        return str(given) if abs(given) < 10**QUOTED_CHARACTERS else "a number of very many digits"
+    return {dict: "an object", list: "a list"}.get(type(given), "nothing")
+
+
+def number_text(value: float) -> str:
+    """A number as a person would write it: no trailing zeros, no exponent in everyday sizes."""
+    if math.isfinite(value) and value == int(value) and abs(value) < 1e15:
+        return str(int(value))
+    return f"{value:.6g}"

@@ -1,0 +1,86 @@
+"""The kinds of field: what a visitor can give, and what the author may set about it."""
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict
+from pydantic import Field as Constrained
+
+__all__ = ["AnyField", "ChoiceField", "NumberField", "Option", "Scalar", "Seen", "TextField", "YesNoField"]
+
+Scalar = bool | int | float | str
+Finite = Annotated[float, Constrained(allow_inf_nan=False)]
+Words = Annotated[str, Constrained(max_length=200)]
+Sentence = Annotated[str, Constrained(max_length=1000)]
+
+
+class Seen(BaseModel):
+    """How the reference values of a number lie. Facts, not settings."""
+
+    low: Finite
+    high: Finite
+    usual_low: Finite = Constrained(description="A quarter of the reference values lie below.")
+    usual_high: Finite = Constrained(description="A quarter of the reference values lie above.")
+
+
+class _Field(BaseModel):
+    """What every field has. `name` is the model's own name for the feature and never changes."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    name: str
+    label: Words
+    help: Sentence = ""
+    group: Words = ""
+    optional: bool = Constrained(
+        False, description="May be left unknown (null): the reference column has gaps and the model takes them."
+    )
+
+
+class NumberField(_Field):
+    """A number, dragged or typed. `minimum` and `maximum` bound the control, not what is accepted."""
+
+    kind: Literal["number"] = "number"
+    unit: Annotated[str, Constrained(max_length=40)] = ""
+    minimum: Finite
+    maximum: Finite
+    step: Annotated[float, Constrained(gt=0, allow_inf_nan=False)]
+    default: Finite | None
+    seen: Seen
+
+
+class Option(BaseModel):
+    """One option of a choice: the value the model knows and the words a visitor reads."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    value: Scalar
+    label: Words
+
+
+class ChoiceField(_Field):
+    """One of several options."""
+
+    kind: Literal["choice"] = "choice"
+    options: Annotated[list[Option], Constrained(min_length=1)]
+    default: Scalar | None
+    other: bool = Constrained(False, description="Values that are not among the options are answered, with a note.")
+
+
+class YesNoField(_Field):
+    """Yes or no. `no` and `yes` are the values the model knows them by."""
+
+    kind: Literal["yes_no"] = "yes_no"
+    no: Scalar
+    yes: Scalar
+    default: bool | None
+
+
+class TextField(_Field):
+    """A piece of text."""
+
+    kind: Literal["text"] = "text"
+    default: str | None
+    max_length: Annotated[int, Constrained(gt=0, le=1_000_000)] = 20_000
+
+
+AnyField = Annotated[NumberField | ChoiceField | YesNoField | TextField, Constrained(discriminator="kind")]

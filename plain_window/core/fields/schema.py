@@ -1,0 +1,95 @@
+"""The fields' rules as JSON Schema 2020-12, for other programs."""
+
+from collections.abc import Sequence
+from typing import Any
+
+from .checking import number_text
+from .kinds import AnyField, ChoiceField, NumberField, Scalar, TextField, YesNoField
+
+__all__ = ["inputs_schema"]
+
+
+def inputs_schema(fields: Sequence[AnyField], *, title: str) -> dict[str, Any]:
+    """JSON Schema of the `inputs` object: what passes it is what `check_inputs` accepts.
+
+    Parameters
+    ----------
+    fields : sequence of field
+    title : str
+        The demo's title.
+
+    Returns
+    -------
+    dict
+        A schema of draft 2020-12.
+    """
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": title,
+        "type": "object",
+        "properties": {field.name: _field_schema(field) for field in fields},
+        "required": [field.name for field in fields],
+        "additionalProperties": False,
+    }
+
+
+def _field_schema(field: AnyField) -> dict[str, Any]:
+    schema = {"title": field.label, "description": _description(field), **_value_schema(field)}
+    if field.default is not None:
+        schema["default"] = field.default
+    if not schema["description"]:
+        del schema["description"]
+    return schema
+
+
+def _description(field: AnyField) -> str:
+    parts = [field.help]
+    if isinstance(field, NumberField):
+        unit = f" {field.unit}" if field.unit else ""
+        parts.append(f"Seen from {number_text(field.seen.low)} to {number_text(field.seen.high)}{unit}.")
+    return " ".join(part for part in parts if part)
+
+
+def _value_schema(field: AnyField) -> dict[str, Any]:
+    if isinstance(field, NumberField):
+        return {"type": ["number", "null"] if field.optional else "number"}
+    if isinstance(field, TextField):
+        # The pattern refuses what has no visible character, as the check does.
+        text: dict[str, Any] = {"minLength": 1, "maxLength": field.max_length, "pattern": r"\S"}
+        return {"type": ["string", "null"] if field.optional else "string", **text}
+    if isinstance(field, ChoiceField) and field.other:
+        kinds = ["string", "number", "boolean"] if _has_other_types(field) else ["string"]
+        return {"type": [*kinds, "null"] if field.optional else kinds, "examples": [o.value for o in field.options]}
+    return {"enum": _enumerated(field)}
+
+
+def _has_other_types(field: ChoiceField) -> bool:
+    return any(not isinstance(option.value, str) for option in field.options)
+
+
+def _enumerated(field: ChoiceField | YesNoField) -> list[Scalar | None]:
+    if isinstance(field, YesNoField):
+        listed: list[Scalar | None] = [False, True]
+        for value in (field.no, field.yes):
+            listed += _spellings(value)
+        if isinstance(field.yes, bool):
+            listed += [0, 1]
+    else:
+        listed = [spelling for option in field.options for spelling in _spellings(option.value)]
+    if field.optional:
+        listed.append(None)
+    # JSON tells true from 1 where Python's `in` does not.
+    return list({(type(value), value): value for value in listed}.values())
+
+
+def _spellings(value: Scalar) -> list[Scalar]:
+    """The value, and its other reading where a number and its text are taken for each other."""
+    if isinstance(value, bool):
+        return [value]
+    if isinstance(value, str):
+        try:
+            number = float(value)
+        except ValueError:
+            return [value]
+        return [value, int(number) if number == int(number) else number] if abs(number) < 1e15 else [value]
+    return [value, number_text(value)]

@@ -1,0 +1,228 @@
+"""Model and table together: columns, fields, answer, or what does not fit."""
+
+from typing import BinaryIO
+
+import numpy as np
+import pandas as pd
+from pandas.api import types as dtypes
+from pydantic import BaseModel
+
+from ..answers import (
+    AnyAnswerSetting,
+    ClassSetting,
+    ClassWording,
+    LabelsSetting,
+    NumberSetting,
+    NumbersSetting,
+)
+from ..answers.rounding import decimals_for_spread
+from ..errors import Fault, MismatchFaults, ModelFailed
+from ..fields import AnyField
+from ..fields.inference import columns_of, infer_fields, match_columns
+from ..fields.tables import Column, model_table, read_table
+from .column_use import column_uses, dropped_columns
+from .found import Found
+from .pickled import open_pickled
+from .sklearn import SklearnModel, class_name
+
+__all__ = ["Inspection", "inspect_model", "open_model", "warm_up"]
+
+# Reference rows the model is asked about before it is taken: enough to meet every option, quick for slow models.
+TRIAL_ROWS = 200
+
+
+class Inspection(BaseModel):
+    """What a model and its reference table amount to."""
+
+    found: Found
+    target: str | None
+    columns: list[Column]
+    ignored: list[str]
+    fields: list[AnyField]
+    answer: AnyAnswerSetting
+    n_reference_rows: int
+    warm_up_row: dict[str, bool | int | float | str | None]
+
+
+def open_model(file: BinaryIO) -> SklearnModel:
+    """Open a model file with the adapter for its kind.
+
+    Raises
+    ------
+    ModelNotOpened
+        With the reason in a sentence.
+    """
+    return SklearnModel(open_pickled(file))
+
+
+def inspect_model(
+    model: SklearnModel, reference: BinaryIO, *, target: str | None = None, labels: list[str] | None = None
+) -> Inspection:
+    """Match a model with its reference table and infer the demo's fields and answer.
+
+    Parameters
+    ----------
+    model : SklearnModel
+    reference : binary file
+        CSV or Parquet.
+    target : str, optional
+        The outcome's column; guessed when exactly one column is not a feature.
+    labels : list of str, optional
+        Names for the classes, in class order.
+
+    Returns
+    -------
+    Inspection
+
+    Raises
+    ------
+    TableNotRead
+        If the table cannot be read.
+    MismatchFaults
+        If model, table and labels do not belong together, column by column.
+    """
+    table = read_table(reference)
+    found = model.found
+    if target is not None and target not in table.columns:
+        raise MismatchFaults([Fault("target", f"The reference table has no column `{target}` to be the outcome.")])
+    if found.features is None and target is None:
+        target = _target_by_classes(table, found)
+    names = match_columns(table, found.features, n_features=found.n_features, target=target)
+    dropped = dropped_columns(model.estimator, names)
+    if target is None:
+        rest = [column for column in table.columns if column not in names]
+        target = rest[0] if len(rest) == 1 else None
+    used = [name for name in names if name not in dropped]
+    uses = column_uses(model.estimator, names)
+    # Kinds first: asking the model about a table that does not fit would only give its own, obscurer words for it.
+    fields = infer_fields(table, used, uses, takes_gaps=False)
+    columns = columns_of(table, used)
+    outputs = _trial(model, columns, table)
+    for field in fields:
+        if table[field.name].isna().any():
+            field.optional = _takes_gap(model, columns, table, field.name)
+    return Inspection(
+        found=found,
+        target=target,
+        columns=columns,
+        ignored=[column for column in table.columns if column not in used and column != target],
+        fields=fields,
+        answer=_answer_setting(found, table, target, labels, outputs),
+        n_reference_rows=len(table),
+        warm_up_row=_plain_row(table, used),
+    )
+
+
+def warm_up(model: SklearnModel, inspection: Inspection, *, calls: int = 2) -> None:
+    """Ask the model a few times, so that a visitor's first call is as fast as the rest."""
+    table = model_table(inspection.columns, [inspection.warm_up_row])
+    for _ in range(calls):
+        model.predict(table)
+
+
+def _target_by_classes(table: pd.DataFrame, found: Found) -> str | None:
+    """For a model without feature names: the one column too many, if it holds exactly the model's classes."""
+    if found.classes is None or found.n_features is None or len(table.columns) != found.n_features + 1:
+        return None
+    classes = set(found.classes)
+    alike = [
+        column
+        for column in table.columns
+        if {class_name(value) for value in table[column].dropna().unique()} == classes
+    ]
+    return alike[0] if len(alike) == 1 else None
+
+
+def _trial(model: SklearnModel, columns: list[Column], table: pd.DataFrame) -> np.ndarray:
+    rows = table[[column.name for column in columns]].head(TRIAL_ROWS)
+    try:
+        return model.predict(rows)
+    except ModelFailed as error:
+        complete = rows.dropna()
+        if len(complete) < len(rows) and len(complete):
+            # Gaps in the table that the model does not take: its fields are then required.
+            try:
+                return model.predict(complete)
+            except ModelFailed:
+                pass
+        message = (
+            f"{error} This came up with the first rows of the reference table. Was the model trained on such rows?"
+        )
+        raise MismatchFaults([Fault(None, message)]) from error
+
+
+def _takes_gap(model: SklearnModel, columns: list[Column], table: pd.DataFrame, name: str) -> bool:
+    """Whether the model answers a row in which only this column is missing."""
+    names = [column.name for column in columns]
+    others = [other for other in names if other != name]
+    rows = table.loc[table[name].isna(), names]
+    rows = rows.dropna(subset=others) if not rows.dropna(subset=others).empty else rows
+    if rows.empty:
+        return False
+    row = {key: _plain(value) for key, value in rows.iloc[0].items()}
+    row[name] = None
+    try:
+        return bool(np.isfinite(model.predict(model_table(columns, [row]))).all())
+    except ModelFailed:
+        return False
+
+
+def _answer_setting(
+    found: Found, table: pd.DataFrame, target: str | None, labels: list[str] | None, outputs: np.ndarray
+) -> AnyAnswerSetting:
+    if found.task == "number":
+        return _number_setting(table, target, outputs[:, 0])
+    if found.task == "numbers":
+        parts = [_number_setting(table, None, column) for column in outputs.T]
+        for index, part in enumerate(parts):
+            part.name = labels[index] if labels and len(labels) == len(parts) else f"Answer {index + 1}"
+        return NumbersSetting(values=parts)
+    names = _class_names(found.classes or [], labels)
+    wordings = [ClassWording(name=name, label=name, headline=name[:1].upper() + name[1:]) for name in names]
+    if found.task == "labels":
+        return LabelsSetting(labels=wordings)
+    return ClassSetting(classes=wordings, gives_probabilities=found.gives_probabilities)
+
+
+def _class_names(classes: list[str], labels: list[str] | None) -> list[str]:
+    if labels is None:
+        return classes
+    if len(labels) != len(classes):
+        raise MismatchFaults(
+            [
+                Fault(
+                    "labels",
+                    f"The model has {len(classes)} classes ({', '.join(classes[:8])}); `labels` names {len(labels)}. "
+                    "Give one name a line, in class order.",
+                )
+            ]
+        )
+    if len(set(labels)) < len(labels):
+        raise MismatchFaults([Fault("labels", "`labels` names a class twice. Give each class a name of its own.")])
+    return labels
+
+
+def _number_setting(table: pd.DataFrame, target: str | None, outputs: np.ndarray) -> NumberSetting:
+    if target is None or not dtypes.is_numeric_dtype(table[target]) or table[target].dropna().empty:
+        return NumberSetting(decimals=decimals_for_spread(float(np.std(outputs))))
+    outcomes = table[target].dropna().to_numpy(dtype="float64")
+    words = target.replace("_", " ").strip()
+    return NumberSetting(
+        name=words[:1].upper() + words[1:],
+        decimals=decimals_for_spread(float(np.std(outcomes))),
+        low=float(outcomes.min()),
+        high=float(outcomes.max()),
+    )
+
+
+def _plain_row(table: pd.DataFrame, names: list[str]) -> dict[str, bool | int | float | str | None]:
+    complete = table[names].dropna()
+    row = (complete if len(complete) else table[names]).iloc[0]
+    return {name: _plain(row[name]) for name in names}
+
+
+def _plain(value: object) -> bool | int | float | str | None:
+    plain = value.item() if isinstance(value, np.generic) else value
+    if plain is None or plain is pd.NA or (isinstance(plain, float) and np.isnan(plain)):
+        return None
+    return plain if isinstance(plain, bool | int | float | str) else str(plain)

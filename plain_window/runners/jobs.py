@@ -1,0 +1,25 @@
+"""What a runner is told to hold."""
+
+import hashlib
+from pathlib import Path
+from typing import Any
+
+from pydantic import BaseModel
+
+__all__ = ["RunnerJob", "job_key"]
+
+
+class RunnerJob(BaseModel):
+    """One model with what belongs to it. `inspection` is what an earlier runner found; it spares reading the table."""
+
+    key: str
+    model: Path
+    reference: Path | None = None
+    target: str | None = None
+    labels: list[str] | None = None
+    inspection: dict[str, Any] | None = None
+
+
+def job_key(*parts: str | None) -> str:
+    """A name for what a runner holds, made from the hashes of what it was made from: same parts, same runner."""
+    return hashlib.sha256("\0".join(part or "" for part in parts).encode()).hexdigest()[:32]

@@ -1,0 +1,329 @@
+"""Starts runners, watches them, and brings them back.
+
+Each runner has a *tender*: a thread that starts it, follows what it says over the control socket, publishes its
+listening socket once it is ready, and starts it again when it dies. The thread lives as long as its runner may,
+because bubblewrap's `--die-with-parent` follows the thread that started it, not the process.
+
+A socket file exists exactly while its runner is ready: callers that find none are told to come back soon.
+"""
+
+import contextlib
+import logging
+import os
+import signal
+import socket
+import subprocess
+import sys
+import threading
+import time
+from pathlib import Path
+from typing import Any
+
+from ..service.settings import Settings, read_settings
+from .confinement import Confinement, check_confinement, runner_command, runner_environment
+from .jobs import RunnerJob
+from .protocol import Frames, ProtocolError, listen, pack, receive, send
+
+__all__ = ["Keeper", "main"]
+
+log = logging.getLogger("keeper")
+
+# Waits before a runner that died is started again; one that lived this long counts as healthy.
+BACK_OFF_SECONDS = (0.0, 0.5, 1.0, 2.0, 5.0, 15.0, 30.0)
+HEALTHY_SECONDS = 60.0
+STOP_SECONDS = 5.0
+# What closed its control socket is ending; its exit code says how.
+LAST_WORDS_SECONDS = 0.5
+# A runner says little; what is longer than this is not from our runner.
+RECEIVE_BYTES = 1 << 16
+
+
+class Tender:
+    """Looks after one runner. All of `state`, `reason`, `inspection` change under `changed`."""
+
+    def __init__(self, job: RunnerJob, *, slot: int, settings: Settings, confinement: Confinement) -> None:
+        self.job = job
+        self.state = "starting"
+        self.reason = ""
+        self.faults: list[dict[str, Any]] = []
+        self.inspection: dict[str, Any] | None = job.inspection
+        self.opened = False
+        self.restarts = 0
+        self.changed = threading.Condition()
+        self._slot = slot
+        self._settings = settings
+        self._confined = confinement.works
+        self._retired = threading.Event()
+        self._process: subprocess.Popen[bytes] | None = None
+        self._thread = threading.Thread(target=self._tend, name=f"tender-{job.key[:8]}", daemon=True)
+        self._thread.start()
+
+    @property
+    def socket_path(self) -> Path:
+        """Where the runner is reached while it is ready."""
+        return self._settings.runner_sockets / f"{self.job.key}.sock"
+
+    def wait(self, until: str, timeout: float) -> None:
+        """Wait until the runner has opened its model (`opened`) or answers calls (`ready`), or has failed."""
+
+        def reached() -> bool:
+            return self.state == "failed" or self.state == "ready" or (until == "opened" and self.opened)
+
+        with self.changed:
+            self.changed.wait_for(reached, timeout)
+
+    def replace(self) -> None:
+        """Kill the process; the tender starts another."""
+        self._unpublish()
+        self._kill()
+
+    def retire(self) -> None:
+        """Kill the process for good."""
+        self._retired.set()
+        self.replace()
+        self._thread.join(STOP_SECONDS)
+
+    def describe(self) -> dict[str, Any]:
+        """The state of the runner, for callers."""
+        pid = self._process.pid if self._process and self._process.poll() is None else None
+        return {
+            "key": self.job.key,
+            "state": self.state,
+            "reason": self.reason,
+            "faults": self.faults,
+            "inspection": self.inspection if self.opened else None,
+            "restarts": self.restarts,
+            "pid": pid,
+        }
+
+    def _tend(self) -> None:
+        deaths = 0
+        while not self._retired.is_set():
+            started = time.monotonic()
+            try:
+                self._run_once()
+            except OSError as error:
+                self._fail(f"The runner could not be started: {error.strerror or error}.")
+            if self.state == "failed" or self._retired.is_set():
+                return
+            deaths = 0 if time.monotonic() - started > HEALTHY_SECONDS else deaths + 1
+            self.restarts += 1
+            self._set(state="starting")
+            log.warning("runner %s died; starting it again", self.job.key[:8])
+            self._retired.wait(BACK_OFF_SECONDS[min(deaths, len(BACK_OFF_SECONDS) - 1)])
+
+    def _run_once(self) -> None:
+        """From start to death of one process."""
+        ours, theirs = socket.socketpair()
+        pending = self.socket_path.with_suffix(".starting")
+        with ours, contextlib.ExitStack() as opened:
+            listening = opened.enter_context(listen(pending))
+            with theirs:
+                self._process = self._start(theirs)
+            try:
+                self._hand_over(ours, listening)
+                # Our copy must go: once the runner is dead nobody listens, and callers learn it at once.
+                listening.close()
+                self._follow(ours, pending)
+            except (OSError, ProtocolError) as error:
+                log.warning("runner %s: %s", self.job.key[:8], error)
+            finally:
+                self._unpublish()
+                pending.unlink(missing_ok=True)
+                code = self._exit_code()
+                if self.state == "starting" and not self.opened and not self._retired.is_set():
+                    self._fail(_death_sentence(code))
+
+    def _start(self, control: socket.socket) -> subprocess.Popen[bytes]:
+        command = runner_command(slot=self._slot, control=control.fileno(), confined=self._confined)
+        with open(self._settings.logs / f"runner-{self.job.key[:8]}.log", "wb") as said:
+            return subprocess.Popen(
+                command,
+                stdin=subprocess.DEVNULL,
+                stdout=said,
+                stderr=said,
+                env=runner_environment(),
+                pass_fds=[control.fileno()],
+                start_new_session=True,
+            )
+
+    def _hand_over(self, control: socket.socket, listening: socket.socket) -> None:
+        """The job, the listening socket and the open files: all that the runner ever gets."""
+        reference = self.job.reference if self.inspection is None else None
+        message = {
+            "target": self.job.target,
+            "labels": self.job.labels,
+            "inspection": self.inspection,
+            "memory_bytes": self._settings.limits.runner_memory_bytes,
+        }
+        with contextlib.ExitStack() as opened:
+            files = [opened.enter_context(open(path, "rb")) for path in (self.job.model, reference) if path]
+            data = pack(message)
+            descriptors = [listening.fileno(), *(file.fileno() for file in files)]
+            # The descriptors ride on the first four bytes, which the other side reads alone.
+            socket.send_fds(control, [data[:4]], descriptors)
+            control.sendall(data[4:])
+
+    def _follow(self, control: socket.socket, pending: Path) -> None:
+        """What the runner says, until it is gone."""
+        frames = Frames()
+        deadline = time.monotonic() + self._settings.limits.open_seconds
+        while True:
+            left = deadline - time.monotonic()
+            control.settimeout(None if self.state == "ready" else max(left, 0.01))
+            try:
+                data = control.recv(RECEIVE_BYTES)
+            except TimeoutError:
+                seconds = self._settings.limits.open_seconds
+                self._fail(f"The model took more than {seconds:g} seconds to open and was stopped.")
+                return
+            if not data:
+                return
+            for event in frames.feed(data):
+                self._take(event, pending)
+                if self.state == "failed":
+                    return
+
+    def _take(self, event: dict[str, Any], pending: Path) -> None:
+        if event.get("event") == "opened":
+            with self.changed:
+                self.inspection, self.opened = event["inspection"], True
+                self.changed.notify_all()
+        elif event.get("event") == "ready":
+            pending.rename(self.socket_path)
+            self._set(state="ready")
+            log.info("runner %s is ready", self.job.key[:8])
+        elif event.get("event") == "failed":
+            self._fail(str(event.get("reason", "")), event.get("faults") or [])
+            log.warning("runner %s failed: %s %s", self.job.key[:8], self.reason, event.get("traceback", ""))
+
+    def _fail(self, reason: str, faults: list[dict[str, Any]] | None = None) -> None:
+        with self.changed:
+            self.state, self.reason, self.faults = "failed", reason, faults or []
+            self.changed.notify_all()
+
+    def _set(self, *, state: str) -> None:
+        with self.changed:
+            self.state = state
+            self.changed.notify_all()
+
+    def _unpublish(self) -> None:
+        self.socket_path.unlink(missing_ok=True)
+
+    def _kill(self) -> None:
+        process = self._process
+        if process and process.poll() is None:
+            # bubblewrap's first process dies with it, and with that everything in its process namespace.
+            with contextlib.suppress(ProcessLookupError):
+                os.killpg(process.pid, signal.SIGKILL)
+
+    def _exit_code(self) -> int:
+        """How the process ended; it is ended if it has not by itself."""
+        with contextlib.suppress(subprocess.TimeoutExpired):
+            return self._process.wait(timeout=LAST_WORDS_SECONDS)
+        self._kill()
+        return self._process.wait()
+
+
+def _death_sentence(code: int) -> str:
+    if code in (-signal.SIGKILL, 128 + signal.SIGKILL):
+        return "The model was stopped while it was being opened: it took more memory than a runner may have."
+    return (
+        "Opening the model file ended the process it was opened in. It is damaged, runs code that ends the process, "
+        "or needs more memory than a runner may have."
+    )
+
+
+class Keeper:
+    """All tenders by key, and the socket the web tier asks at."""
+
+    def __init__(self, settings: Settings) -> None:
+        self._settings = settings
+        self._confinement = check_confinement()
+        self._tenders: dict[str, Tender] = {}
+        self._lock = threading.Lock()
+        self._slots = 0
+
+    def serve(self, listening: socket.socket) -> None:
+        """Answer until the process is stopped."""
+        while True:
+            try:
+                connection, _ = listening.accept()
+            except OSError:
+                return
+            threading.Thread(target=self._serve_one, args=(connection,), daemon=True).start()
+
+    def stop(self) -> None:
+        """Stop every runner."""
+        with self._lock:
+            tenders, self._tenders = list(self._tenders.values()), {}
+        for tender in tenders:
+            tender.retire()
+
+    def _serve_one(self, connection: socket.socket) -> None:
+        with connection, contextlib.suppress(ProtocolError, OSError):
+            while True:
+                send(connection, self._answer(receive(connection)))
+
+    def _answer(self, message: dict[str, Any]) -> dict[str, Any]:
+        do = message.get("do")
+        if do == "ensure":
+            return self._ensure(RunnerJob.model_validate(message["job"]), message["until"], message["timeout"])
+        if do == "status":
+            with self._lock:
+                tenders = list(self._tenders.values())
+            return {
+                "confinement": {"works": self._confinement.works, "reason": self._confinement.reason},
+                "runners": [tender.describe() for tender in tenders],
+            }
+        tender = self._tenders.get(message.get("key", ""))
+        if tender and do == "replace":
+            tender.replace()
+        elif tender and do == "retire":
+            with self._lock:
+                self._tenders.pop(tender.job.key, None)
+            tender.retire()
+        return {}
+
+    def _ensure(self, job: RunnerJob, until: str, timeout: float) -> dict[str, Any]:
+        if not self._confinement.works and "pickle" not in self._settings.unconfined:
+            reason = (
+                f"Models that can run code are not opened here, because runners cannot be confined on this machine: "
+                f"{self._confinement.reason} Whoever runs this server can allow it with PLAINWINDOW_UNCONFINED=pickle."
+            )
+            return {"key": job.key, "state": "failed", "reason": reason, "faults": [], "inspection": None}
+        with self._lock:
+            tender = self._tenders.get(job.key)
+            if tender is None or tender.state == "failed":
+                self._slots += 1
+                tender = Tender(job, slot=self._slots, settings=self._settings, confinement=self._confinement)
+                self._tenders[job.key] = tender
+        if until != "now":
+            tender.wait(until, timeout)
+        return tender.describe()
+
+
+def main() -> None:
+    """Run the keeper until it is told to stop."""
+    logging.basicConfig(level=logging.INFO, format="%(asctime)s %(name)s %(message)s", stream=sys.stderr)
+    settings = read_settings()
+    settings.make_folders()
+    for stale in settings.runner_sockets.iterdir():
+        stale.unlink()
+    keeper = Keeper(settings)
+    listening = listen(settings.run / "keeper.sock")
+    stopping = threading.Event()
+
+    def stop(_signal: int, _frame: object) -> None:
+        stopping.set()
+
+    signal.signal(signal.SIGTERM, stop)
+    signal.signal(signal.SIGINT, stop)
+    threading.Thread(target=keeper.serve, args=(listening,), daemon=True).start()
+    stopping.wait()
+    (settings.run / "keeper.sock").unlink(missing_ok=True)
+    keeper.stop()
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,266 @@
+"""Starts MariaDB, the keeper and gunicorn, brings back what dies, and stops all in order.
+
+Order matters twice. Starting: the keeper and MariaDB at the same time, since each takes a second or two; gunicorn once
+the tables are there. Stopping: gunicorn first, so that it can write its last entries, then the keeper, then MariaDB.
+"""
+
+import contextlib
+import fcntl
+import json
+import os
+import signal
+import socket
+import sys
+import threading
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from types import FrameType
+
+from ..authoring.bringing import runner_job
+from ..authoring.workshop import Workshop, make_workshop
+from ..runners.client import RunnerFailed, RunnerUnavailable
+from ..store.database import run_migrations, use_database
+from ..store.demos import live_models
+from .children import Child
+from .database import BundledDatabase
+from .settings import Settings
+
+__all__ = ["AlreadyRunning", "NotStarted", "Service", "backstage", "running_database"]
+
+WATCH_SECONDS = 0.2
+READY_SECONDS = 120
+WEB_STOP_SECONDS = 20
+KEEPER_STOP_SECONDS = 10
+# A child that dies again and again is started at most this often.
+RESTART_SECONDS = 1.0
+
+
+class NotStarted(Exception):
+    """Something did not come up; the message says what, and where to look."""
+
+
+class AlreadyRunning(Exception):
+    """Another Plain Window uses this state directory."""
+
+
+class Service:
+    """All processes of one Plain Window.
+
+    Parameters
+    ----------
+    settings : Settings
+    """
+
+    def __init__(self, settings: Settings) -> None:
+        self.settings = settings
+        self.workshop: Workshop = make_workshop(settings)
+        self._stop = threading.Event()
+        self._children: list[Child] = []
+        self._database: BundledDatabase | None = None
+        self._lock = _lock(settings.run)
+        self.database_url = settings.database_url or ""
+
+    def start_backstage(self) -> None:
+        """Start what the web tier needs: the database with its tables, and the keeper with the live models.
+
+        Raises
+        ------
+        DatabaseNotStarted, NotStarted
+        """
+        keeper = self._child("keeper", [sys.executable, "-m", "plain_window.runners.keeper"])
+        if not self.settings.database_url:
+            self._database = BundledDatabase(self.settings)
+            self._database.start()
+            self.database_url = self._database.url
+            self._children.append(self._database.child)
+        keeper.start()
+        if self._database:
+            self._database.wait()
+        self._note_database()
+        use_database(self.database_url)
+        run_migrations()
+        self._wait(self._keeper_answers, keeper, "The keeper")
+        self._warm_live_models()
+
+    def start_web(self) -> None:
+        """Start gunicorn.
+
+        Raises
+        ------
+        NotStarted
+            If the port is taken.
+        """
+        _refuse_taken_port(self.settings)
+        command = [sys.executable, "-m", "gunicorn", "-c", "python:plain_window.web.server"]
+        self._child("web", command, {"PLAINWINDOW_DATABASE_URL": self.database_url}).start()
+
+    def wait_ready(self) -> None:
+        """Wait until `/readyz` is good.
+
+        Raises
+        ------
+        NotStarted
+        """
+        web = self._children[-1]
+        self._wait(self._is_ready, web, "The server")
+
+    def watch(self) -> None:
+        """Bring back what dies, until told to stop."""
+        while not self._stop.wait(WATCH_SECONDS):
+            for child in self._children:
+                if not child.is_running() and time.monotonic() - child.started > RESTART_SECONDS:
+                    print(f"{child.name} stopped and is started again.", file=sys.stderr)
+                    child.start()
+                    if child.name == "keeper":
+                        # A new keeper knows of no models yet; it is told as soon as it answers.
+                        threading.Thread(target=self._rewarm, daemon=True).start()
+
+    def stop(self) -> None:
+        """Stop everything, in order. Safe to call twice."""
+        self._stop.set()
+        order = {"web": WEB_STOP_SECONDS, "keeper": KEEPER_STOP_SECONDS}
+        for name, seconds in order.items():
+            for child in self._children:
+                if child.name == name:
+                    child.stop(seconds=seconds)
+        if self._database:
+            self._database.stop()
+        self._children.clear()
+        (self.settings.run / "database.json").unlink(missing_ok=True)
+        self._lock.close()
+
+    def stop_on_signals(self) -> None:
+        """End `watch` on Ctrl+C and on SIGTERM."""
+
+        def stop(_signal: int, _frame: FrameType | None) -> None:
+            self._stop.set()
+            raise _Stopped
+
+        signal.signal(signal.SIGINT, stop)
+        signal.signal(signal.SIGTERM, stop)
+        signal.signal(signal.SIGHUP, stop)
+
+    @contextlib.contextmanager
+    def until_stopped(self) -> Iterator[None]:
+        """Run a block; whatever ends it, everything is stopped."""
+        self.stop_on_signals()
+        try:
+            yield
+        except _Stopped:
+            pass
+        finally:
+            for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+                signal.signal(number, signal.SIG_IGN)
+            self.stop()
+
+    @property
+    def address(self) -> str:
+        """Where pages are."""
+        return f"http://{self.settings.host}:{self.settings.port}"
+
+    def _child(self, name: str, command: list[str], environment: dict[str, str] | None = None) -> Child:
+        base = {
+            "PLAINWINDOW_HOME": str(self.settings.home),
+            "PLAINWINDOW_PORT": str(self.settings.port),
+            "PYTHONPATH": str(Path(__file__).resolve().parents[2]),
+        }
+        child = Child(name, command, logs=self.settings.logs, environment={**base, **(environment or {})})
+        self._children.append(child)
+        return child
+
+    def _wait(self, reached: Callable[[], bool], child: Child, what: str) -> None:
+        deadline = time.monotonic() + READY_SECONDS
+        while not reached():
+            if not child.is_running() or time.monotonic() > deadline:
+                raise NotStarted(f"{what} did not start. Its log ends:\n{child.last_words()}")
+            time.sleep(0.02)
+
+    def _keeper_answers(self) -> bool:
+        try:
+            self.workshop.runners.status()
+        except RunnerUnavailable:
+            return False
+        return True
+
+    def _is_ready(self) -> bool:
+        try:
+            with urllib.request.urlopen(f"{self.address}/readyz", timeout=5) as response:
+                return response.status == 200
+        except (urllib.error.URLError, OSError):
+            return False
+
+    def _warm_live_models(self) -> None:
+        for model in live_models():
+            # One model that cannot be held must not keep the others, or the server, from starting.
+            with contextlib.suppress(RunnerFailed, RunnerUnavailable):
+                self.workshop.runners.ensure(runner_job(self.workshop.files, model))
+
+    def _rewarm(self) -> None:
+        deadline = time.monotonic() + READY_SECONDS
+        while not self._keeper_answers() and time.monotonic() < deadline:
+            time.sleep(0.1)
+        with contextlib.suppress(Exception):
+            self._warm_live_models()
+
+    def _note_database(self) -> None:
+        """Tell `key` and `add`, run beside us, where the database is."""
+        path = self.settings.run / "database.json"
+        path.touch(mode=0o600)
+        path.write_text(json.dumps({"url": self.database_url, "pid": os.getpid()}))
+
+
+class _Stopped(BaseException):
+    """Raised by the signal handler: whatever is being waited for is given up."""
+
+
+@contextlib.contextmanager
+def backstage(settings: Settings) -> Iterator[Workshop]:
+    """A workshop with database and keeper: those of a running server, or started for the moment."""
+    url = settings.database_url or running_database(settings)
+    if running_database(settings) and url:
+        use_database(url)
+        yield make_workshop(settings)
+        return
+    service = Service(settings)
+    with service.until_stopped():
+        service.start_backstage()
+        yield service.workshop
+
+
+def running_database(settings: Settings) -> str | None:
+    """The database of the server that runs on this state directory, if one does."""
+    if not settings.run.is_dir():
+        return None
+    try:
+        _lock(settings.run).close()
+    except AlreadyRunning:
+        with contextlib.suppress(OSError, ValueError, KeyError):
+            return json.loads((settings.run / "database.json").read_text())["url"]
+    return None
+
+
+def _lock(run: Path):
+    """Hold the state directory; the kernel lets go of it whatever becomes of us."""
+    run.mkdir(parents=True, exist_ok=True)
+    file = open(run / "lock", "a")  # noqa: SIM115 - held open as long as the service runs
+    try:
+        fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError:
+        file.close()
+        raise AlreadyRunning from None
+    return file
+
+
+def _refuse_taken_port(settings: Settings) -> None:
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind((settings.host, settings.port))
+        except OSError as error:
+            raise NotStarted(
+                f"Port {settings.port} is taken by another program ({error.strerror}). "
+                "Choose another with --port or PLAINWINDOW_PORT."
+            ) from None

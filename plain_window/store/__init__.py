@@ -1,0 +1,10 @@
+"""Records in MariaDB, files by content hash.
+
+- `database`     the connection, and the numbered migrations
+- `records`      the tables, as peewee models
+- `changes`      the stamp that tells every process that a demo changed
+- `files`        files by content hash
+- `authors`      authors, sign-in links, passwords, keys
+- `demos`        drafts, releases, access, secret links
+- `predictions`  one entry a prediction, written in small batches off the request's path
+"""

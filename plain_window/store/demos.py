@@ -1,0 +1,204 @@
+"""Drafts, releases, access, secret links."""
+
+import datetime as dt
+import json
+import re
+import unicodedata
+from collections.abc import Iterator
+from typing import Literal
+
+import peewee
+
+from ..core.demo import DemoChanges, DemoDocument, apply_changes
+from .changes import ChangeStamp
+from .database import database, now
+from .records import Author, Demo, Model, Release, SecretLink
+
+__all__ = [
+    "MAX_SLUG",
+    "Access",
+    "SlugTaken",
+    "change_draft",
+    "create_demo",
+    "delete_demo",
+    "draft_of",
+    "find_demo",
+    "free_slug",
+    "live_models",
+    "make_secret_link",
+    "model_inspection",
+    "publish",
+    "restore_demo",
+    "secret_link_demo",
+    "secret_link_of",
+    "set_access",
+    "shelf",
+]
+
+Access = Literal["private", "link", "passcode", "everyone"]
+MAX_SLUG = 80
+
+
+class SlugTaken(Exception):
+    """Another demo has this address."""
+
+
+def free_slug(title: str) -> str:
+    """An address made from a title that no demo has yet."""
+    plain = unicodedata.normalize("NFKD", title).encode("ascii", "ignore").decode().casefold()
+    wanted = re.sub(r"[^a-z0-9]+", "-", plain).strip("-")[:MAX_SLUG].rstrip("-") or "demo"
+    taken = {demo.slug for demo in Demo.select(Demo.slug).where(Demo.slug.startswith(wanted))}
+    number, slug = 1, wanted
+    while slug in taken:
+        number += 1
+        slug = f"{wanted}-{number}"
+    return slug
+
+
+def create_demo(
+    author: Author, *, slug: str, document: DemoDocument, model: Model, known_file: str | None, stamp: ChangeStamp
+) -> Demo:
+    """A new demo with a draft and no release.
+
+    Raises
+    ------
+    SlugTaken
+        If another demo has the address.
+    """
+    try:
+        demo = Demo.create(
+            slug=slug, author=author, model=model, known_file=known_file, draft=document.model_dump_json()
+        )
+    except peewee.IntegrityError:
+        raise SlugTaken(slug) from None
+    stamp.bump()
+    return demo
+
+
+def find_demo(slug: str) -> Demo | None:
+    """The demo at this address; a deleted one has none."""
+    return Demo.get_or_none((Demo.slug == slug) & Demo.deleted.is_null())
+
+
+def shelf(author: Author) -> list[Demo]:
+    """An author's demos, the one changed last first."""
+    return list(Demo.select().where((Demo.author == author) & Demo.deleted.is_null()).order_by(Demo.changed.desc()))
+
+
+def draft_of(demo: Demo) -> DemoDocument:
+    """What the author edits."""
+    return DemoDocument.model_validate_json(demo.draft)
+
+
+def model_inspection(model: Model) -> dict:
+    """What a runner found in this model and its table."""
+    return json.loads(model.inspection)
+
+
+def change_draft(demo: Demo, changes: DemoChanges, stamp: ChangeStamp) -> Demo:
+    """Apply an author's changes to the draft.
+
+    Raises
+    ------
+    DocumentFaults
+        If they do not fit; the draft is then as before.
+    """
+    with database.atomic():
+        # Locked, so that of two editors at once neither loses what the other set.
+        locked = Demo.select().where(Demo.id == demo.id).for_update().get()
+        locked.draft = apply_changes(draft_of(locked), changes).model_dump_json()
+        locked.changed = now()
+        locked.save()
+    stamp.bump()
+    return locked
+
+
+def publish(demo: Demo, stamp: ChangeStamp) -> Release:
+    """Freeze the draft as the next release and show it to visitors."""
+    with database.atomic():
+        locked = Demo.select().where(Demo.id == demo.id).for_update().get()
+        last = Release.select(peewee.fn.MAX(Release.number)).where(Release.demo == locked).scalar() or 0
+        release = Release.create(demo=locked, number=last + 1, model=locked.model_id, document=locked.draft)
+        locked.live_release_id = release.id
+        locked.changed = now()
+        locked.save()
+    stamp.bump()
+    return release
+
+
+def set_access(demo: Demo, access: Access, stamp: ChangeStamp, *, passcode_hash: str | None = None) -> None:
+    """Who may open the demo."""
+    changes = {"access": access, "changed": now()}
+    if passcode_hash is not None:
+        changes["passcode_hash"] = passcode_hash
+    Demo.update(**changes).where(Demo.id == demo.id).execute()
+    stamp.bump()
+
+
+def make_secret_link(demo: Demo, stamp: ChangeStamp, *, days: float | None, replace: bool = False) -> SecretLink:
+    """The demo's secret link; a new one if there is none, or if the old ones are to stop working."""
+    with database.atomic():
+        current = secret_link_of(demo)
+        if current and not replace:
+            return current
+        SecretLink.update(revoked=now()).where((SecretLink.demo == demo) & SecretLink.revoked.is_null()).execute()
+        expires = now() + dt.timedelta(days=days) if days else None
+        link = SecretLink.create(demo=demo, expires=expires)
+    stamp.bump()
+    return link
+
+
+def secret_link_of(demo: Demo) -> SecretLink | None:
+    """The secret link that opens this demo now."""
+    return _valid_links().where(SecretLink.demo == demo).order_by(SecretLink.id.desc()).first()
+
+
+def secret_link_demo(link_id: int) -> tuple[Demo, dt.datetime | None] | None:
+    """The demo that a secret link opens, while it does, and until when."""
+    link = _valid_links().where(SecretLink.id == link_id).first()
+    if link is None or link.demo.deleted is not None or link.demo.access != "link":
+        return None
+    return link.demo, link.expires
+
+
+def _valid_links() -> peewee.ModelSelect:
+    in_time = SecretLink.expires.is_null() | (SecretLink.expires > now())
+    return SecretLink.select().where(SecretLink.revoked.is_null() & in_time)
+
+
+def delete_demo(demo: Demo, stamp: ChangeStamp) -> None:
+    """Take a demo off the shelf and free its address; `restore_demo` brings it back."""
+    # A slug never has a tilde, so the parked one is in nobody's way.
+    parked = f"{demo.slug[:MAX_SLUG]}~{demo.id}"
+    Demo.update(slug=parked, deleted=now(), slug_before_deletion=demo.slug).where(Demo.id == demo.id).execute()
+    stamp.bump()
+
+
+def restore_demo(author: Author, slug: str, stamp: ChangeStamp) -> Demo | None:
+    """Bring back the demo that was last deleted from this address.
+
+    Raises
+    ------
+    SlugTaken
+        If another demo has the address by now.
+    """
+    mine = (Demo.author == author) & (Demo.slug_before_deletion == slug) & Demo.deleted.is_null(False)
+    demo = Demo.select().where(mine).order_by(Demo.deleted.desc()).first()
+    if demo is None:
+        return None
+    try:
+        Demo.update(slug=slug, deleted=None, slug_before_deletion=None).where(Demo.id == demo.id).execute()
+    except peewee.IntegrityError:
+        raise SlugTaken(slug) from None
+    stamp.bump()
+    return find_demo(slug)
+
+
+def live_models() -> Iterator[Model]:
+    """The models that visitors may ask for: those of live releases."""
+    seen = set()
+    demos = Demo.select(Demo.live_release_id).where(Demo.deleted.is_null() & Demo.live_release_id.is_null(False))
+    for release in Release.select().where(Release.id.in_(demos)):
+        if release.model_id not in seen:
+            seen.add(release.model_id)
+            yield release.model

@@ -1,0 +1,78 @@
+"""One entry a prediction, written in small batches off the request's path.
+
+An entry is in the database within a fraction of a second of its prediction. An orderly stop writes what is left; a
+process that is killed loses at most what had not yet been written, which is less than a second's worth. While the
+database is away entries wait in memory, up to a bound.
+"""
+
+import datetime as dt
+import logging
+import threading
+from collections import deque
+from typing import NamedTuple
+
+from .database import DATABASE_ERRORS, database, now
+from .records import Prediction
+
+__all__ = ["Entry", "PredictionLog"]
+
+log = logging.getLogger("predictions")
+
+FLUSH_SECONDS = 0.25
+BATCH_ROWS = 500
+# About ten minutes at a hundred predictions a second, and some 20 MB.
+MAX_WAITING = 60_000
+RETRY_SECONDS = 1.0
+
+
+class Entry(NamedTuple):
+    """One prediction, as it is recorded."""
+
+    at: dt.datetime
+    demo_id: int
+    release_number: int | None
+    duration_ms: float
+    outcome: str
+    inputs: str | None
+
+
+class PredictionLog:
+    """Takes entries at once and writes them behind. One for each web process, made after the process forked."""
+
+    def __init__(self) -> None:
+        self._waiting: deque[Entry] = deque(maxlen=MAX_WAITING)
+        self._wake = threading.Event()
+        self._stopping = threading.Event()
+        self._thread = threading.Thread(target=self._run, name="prediction-log", daemon=True)
+        self._thread.start()
+
+    def add(
+        self, *, demo_id: int, release_number: int | None, duration_ms: float, outcome: str, inputs: str | None
+    ) -> None:
+        """Record one prediction."""
+        self._waiting.append(Entry(now(), demo_id, release_number, duration_ms, outcome, inputs))
+
+    def stop(self) -> None:
+        """Write what is left and end. Call when no more entries come."""
+        self._stopping.set()
+        self._wake.set()
+        self._thread.join()
+
+    def _run(self) -> None:
+        while not self._stopping.is_set():
+            self._wake.wait(FLUSH_SECONDS)
+            self._write_waiting()
+        self._write_waiting()
+
+    def _write_waiting(self) -> None:
+        while self._waiting:
+            batch = [self._waiting.popleft() for _ in range(min(BATCH_ROWS, len(self._waiting)))]
+            try:
+                with database.connection_context():
+                    Prediction.insert_many(batch, fields=Prediction._meta.sorted_fields[1:]).execute()
+            except DATABASE_ERRORS as error:
+                # Back in front, in order; a full queue would drop the newest from its far end instead.
+                self._waiting.extendleft(reversed(batch[: MAX_WAITING - len(self._waiting)]))
+                log.warning("%d entries wait for the database: %s", len(self._waiting), error)
+                if self._stopping.wait(RETRY_SECONDS):
+                    return

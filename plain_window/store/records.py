@@ -1,0 +1,114 @@
+"""The tables, as peewee models. The migrations make them; these only use them."""
+
+import peewee
+
+from .database import database, now
+
+__all__ = ["ApiKey", "Author", "Demo", "Model", "Prediction", "Release", "SecretLink", "SignInLink", "StoredFile"]
+
+
+class Record(peewee.Model):
+    """Base of all records."""
+
+    class Meta:
+        database = database
+        legacy_table_names = False
+
+
+class Author(Record):
+    """Someone who makes demos. Raising `session_number` ends all of an author's sessions."""
+
+    name = peewee.CharField(max_length=120, unique=True)
+    password_hash = peewee.CharField(null=True)
+    session_number = peewee.IntegerField(default=1)
+    created = peewee.DateTimeField(default=now)
+
+
+class SignInLink(Record):
+    """A link that signs in once. Only its hash is stored."""
+
+    token_hash = peewee.CharField(max_length=64, primary_key=True)
+    author = peewee.ForeignKeyField(Author)
+    expires = peewee.DateTimeField()
+    used = peewee.DateTimeField(null=True)
+
+
+class ApiKey(Record):
+    """A key for programs. Only its hash is stored."""
+
+    author = peewee.ForeignKeyField(Author)
+    name = peewee.CharField(max_length=120)
+    key_hash = peewee.CharField(max_length=64, unique=True)
+    created = peewee.DateTimeField(default=now)
+    revoked = peewee.DateTimeField(null=True)
+
+
+class StoredFile(Record):
+    """A file in the store."""
+
+    hash = peewee.CharField(max_length=64, primary_key=True)
+    size = peewee.BigIntegerField()
+    created = peewee.DateTimeField(default=now)
+
+
+class Model(Record):
+    """A model with its table, and what a runner found in them. Never changes."""
+
+    runner_key = peewee.CharField(max_length=32, unique=True)
+    model_file = peewee.ForeignKeyField(StoredFile, column_name="model_file")
+    reference_file = peewee.ForeignKeyField(StoredFile, column_name="reference_file")
+    target = peewee.CharField(null=True)
+    labels = peewee.TextField(null=True)
+    inspection = peewee.TextField()
+    created = peewee.DateTimeField(default=now)
+
+
+class Demo(Record):
+    """One page around one model: its draft, and which release visitors see."""
+
+    slug = peewee.CharField(max_length=120, unique=True)
+    author = peewee.ForeignKeyField(Author)
+    model = peewee.ForeignKeyField(Model)
+    known_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="known_file")
+    draft = peewee.TextField()
+    access = peewee.CharField(max_length=16, default="private")
+    passcode_hash = peewee.CharField(null=True)
+    live_release_id = peewee.IntegerField(null=True)
+    created = peewee.DateTimeField(default=now)
+    changed = peewee.DateTimeField(default=now)
+    deleted = peewee.DateTimeField(null=True)
+    slug_before_deletion = peewee.CharField(max_length=120, null=True)
+
+
+class Release(Record):
+    """A frozen, numbered state of a demo. The database refuses to change one."""
+
+    demo = peewee.ForeignKeyField(Demo)
+    number = peewee.IntegerField()
+    model = peewee.ForeignKeyField(Model)
+    document = peewee.TextField()
+    created = peewee.DateTimeField(default=now)
+
+    class Meta:
+        table_name = "demo_release"
+
+
+class SecretLink(Record):
+    """A link that opens a demo; the token in it is signed and not stored."""
+
+    demo = peewee.ForeignKeyField(Demo)
+    created = peewee.DateTimeField(default=now)
+    expires = peewee.DateTimeField(null=True)
+    revoked = peewee.DateTimeField(null=True)
+
+
+class Prediction(Record):
+    """One prediction: when, of what, how long, how it went. The inputs only if the author turned that on."""
+
+    id = peewee.BigAutoField()
+    at = peewee.DateTimeField()
+    demo_id = peewee.IntegerField()
+    release_number = peewee.IntegerField(null=True)
+    duration_ms = peewee.DoubleField()
+    outcome = peewee.CharField(max_length=16)
+    inputs = peewee.TextField(null=True)

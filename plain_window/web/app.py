@@ -1,0 +1,72 @@
+"""The factory."""
+
+from functools import partial
+from pathlib import Path
+
+from flask import Flask
+from werkzeug.middleware.proxy_fix import ProxyFix
+from whitenoise import WhiteNoise
+
+from ..authoring.workshop import make_workshop
+from ..service.settings import Settings
+from ..store.database import database, use_database
+from ..store.predictions import PredictionLog
+from .headers import install_headers
+from .identity import install_sessions
+from .problems import install_problem_handlers
+from .rate import RateLimit
+from .served import Remembered, read_author, read_key, read_served
+from .state import WebState
+from .views import api, health, pages
+
+__all__ = ["create_app"]
+
+PAGES = Path(__file__).resolve().parents[2] / "frontend" / "dist"
+
+
+def create_app(settings: Settings) -> Flask:
+    """The web application.
+
+    Parameters
+    ----------
+    settings : Settings
+        With the address of a database that has its tables.
+    """
+    if settings.database_url is None:
+        raise ValueError("the web application needs a database; start it with `./plainwindow serve`")
+    use_database(settings.database_url)
+    app = Flask(__name__, static_folder=None)
+    app.config.update(PAGES=PAGES, JSON_LIMIT=settings.limits.json_bytes)
+    app.json.sort_keys = False
+    install_sessions(app, settings)
+    install_problem_handlers(app)
+    install_headers(app)
+    app.register_blueprint(health.blueprint)
+    app.register_blueprint(pages.blueprint)
+    app.register_blueprint(api.blueprint)
+    app.teardown_request(_give_back_connection)
+    app.extensions["plain_window"] = _state(settings)
+    # Built files carry a hash of their content in their name, so browsers may keep them for good.
+    app.wsgi_app = WhiteNoise(app.wsgi_app, root=PAGES / "assets", prefix="assets/", max_age=31_536_000)
+    if settings.trusted_proxies:
+        count = settings.trusted_proxies
+        app.wsgi_app = ProxyFix(app.wsgi_app, x_for=count, x_proto=count, x_host=count)
+    return app
+
+
+def _state(settings: Settings) -> WebState:
+    workshop = make_workshop(settings)
+    return WebState(
+        workshop=workshop,
+        served=Remembered(partial(read_served, files=workshop.files), workshop.stamp),
+        authors=Remembered(read_author, workshop.stamp),
+        keys=Remembered(read_key, workshop.stamp),
+        predictions=PredictionLog(),
+        rate=RateLimit(settings.run),
+    )
+
+
+def _give_back_connection(_error: BaseException | None) -> None:
+    """Whatever connection a request took goes back to the pool; most predictions take none."""
+    if not database.is_closed():
+        database.close()
