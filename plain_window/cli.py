@@ -14,7 +14,7 @@ from .service.settings import Settings, SettingsError, read_settings
 
 __all__ = ["main"]
 
-SAMPLE = Path(__file__).parent / "samples" / "will_it_crack" / "demo"
+SAMPLE = "will-it-crack"
 
 port_option = click.option(
     "--port", type=click.IntRange(1, 65535), help="Port to listen on (default 8700, or PLAINWINDOW_PORT)."
@@ -113,14 +113,14 @@ def _serve(settings: Settings, *, sample: bool) -> None:
 
 def _sample_slug(service) -> str:
     """The sample demo, loaded on the first start and left alone after that."""
-    from .authoring.folders import add_path, demo_slug
+    from .authoring.folders import add_path
+    from .samples import SAMPLES
     from .store.authors import first_author
     from .store.demos import find_demo
 
-    slug = demo_slug(SAMPLE) or ""
-    if find_demo(slug) is None:
-        _publish(service.workshop, add_path(service.workshop, first_author(), SAMPLE))
-    return slug
+    if find_demo(SAMPLE) is None:
+        _publish(service.workshop, add_path(service.workshop, first_author(), SAMPLES[SAMPLE]))
+    return SAMPLE
 
 
 def _publish(workshop, demo_record) -> None:

@@ -17,7 +17,7 @@ from ..store.records import Author, Demo
 from .bringing import Brought, bring_model
 from .workshop import Workshop
 
-__all__ = ["FolderNotRead", "add_path", "demo_slug"]
+__all__ = ["FolderNotRead", "add_path"]
 
 MODEL_NAMES = ("model.joblib", "model.pkl", "model.pickle")
 REFERENCE_NAMES = ("reference.csv", "reference.parquet")
@@ -25,6 +25,8 @@ KNOWN_NAMES = ("known.csv", "known.parquet")
 # Keys of demo.toml that are about bringing the demo in; all others are settings of its document.
 OWN_KEYS = ("slug", "target")
 MAX_ZIP_ENTRIES = 1000
+# The folder's own address; no demo can have this one.
+FROM_FOLDER = "*"
 COPY_BYTES = 1 << 20
 
 
@@ -32,8 +34,16 @@ class FolderNotRead(Exception):
     """The folder is not a demo; the message says what is missing."""
 
 
-def add_path(workshop: Workshop, author: Author, path: Path) -> Demo:
+def add_path(workshop: Workshop, author: Author, path: Path, *, slug: str | None = FROM_FOLDER) -> Demo:
     """Bring in a demo folder, or a zip of one.
+
+    Parameters
+    ----------
+    workshop : Workshop
+    author : Author
+    path : Path
+    slug : str, optional
+        Another address than the folder asks for; None for a free one made from the title.
 
     Raises
     ------
@@ -45,16 +55,13 @@ def add_path(workshop: Workshop, author: Author, path: Path) -> Demo:
     with _as_folder(path, workshop.settings.limits) as folder:
         settings = _read_toml(folder)
         own = {key: settings.pop(key) for key in OWN_KEYS if key in settings}
+        if slug != FROM_FOLDER:
+            own["slug"] = slug
         try:
             changes = DemoChanges.model_validate(settings)
         except ValidationError as error:
             raise DocumentFaults(faults_of(error)) from error
         return bring_model(workshop, author, _take_files(workshop, folder, own, changes))
-
-
-def demo_slug(folder: Path) -> str | None:
-    """The address that a demo folder asks for."""
-    return _read_toml(folder).get("slug")
 
 
 def _take_files(workshop: Workshop, folder: Path, own: dict[str, Any], changes: DemoChanges) -> Brought:

@@ -55,7 +55,8 @@ class FieldChanges(BaseModel):
     max_length: int | None = None
     # Facts, which may be sent back unchanged.
     kind: str | None = None
-    seen: dict[str, float] | None = None
+    seen: dict[str, Any] | None = None
+    counts: list[int] | None = None
     optional: bool | None = None
     no: Scalar | None = None
     yes: Scalar | None = None
@@ -99,7 +100,7 @@ class DemoChanges(BaseModel):
 
 
 # What the model and the table decided; an author may send it back but not change it.
-FACTS_OF_A_FIELD = ("kind", "seen", "optional", "no", "yes")
+FACTS_OF_A_FIELD = ("kind", "seen", "counts", "optional", "no", "yes")
 FACTS_OF_AN_ANSWER = ("kind", "low", "high", "gives_probabilities")
 
 

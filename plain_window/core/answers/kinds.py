@@ -36,6 +36,9 @@ class ClassWording(_Setting):
     name: str
     label: Words = Constrained(description='Under the marks: "crack", as in "72 crack".')
     headline: Words = Constrained(description='Above the answer when this class is the likeliest: "Likely to crack".')
+    tone: Literal["", "calm", "caution", "alert"] = Constrained(
+        "", description="Whether this class is good news or bad, if it is either."
+    )
 
 
 class ClassSetting(_Setting):

@@ -20,6 +20,7 @@ class Seen(BaseModel):
     high: Finite
     usual_low: Finite = Constrained(description="A quarter of the reference values lie below.")
     usual_high: Finite = Constrained(description="A quarter of the reference values lie above.")
+    counts: list[int] = Constrained(description="Reference values in equally wide bins from `low` to `high`.")
 
 
 class _Field(BaseModel):
@@ -63,6 +64,7 @@ class ChoiceField(_Field):
     kind: Literal["choice"] = "choice"
     options: Annotated[list[Option], Constrained(min_length=1)]
     default: Scalar | None
+    counts: list[int] = Constrained(description="Reference rows with each option, in the order the model lists them.")
     other: bool = Constrained(False, description="Values that are not among the options are answered, with a note.")
 
 

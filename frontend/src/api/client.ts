@@ -1,0 +1,129 @@
+/** The one way from the pages to the API. Types come from the API's own description. */
+import createClient, { type Middleware } from 'openapi-fetch'
+import type { components, paths } from './types'
+
+type Schemas = components['schemas']
+export type Page = Schemas['Page']
+export type Field = Page['fields'][number]
+export type NumberField = Schemas['NumberField']
+export type ChoiceField = Schemas['ChoiceField']
+export type YesNoField = Schemas['YesNoField']
+export type TextField = Schemas['TextField']
+export type AnswerSetting = Page['answer']
+export type ClassSetting = Schemas['ClassSetting']
+export type ClassWording = Schemas['ClassWording']
+export type PredictionAnswer = Schemas['PredictionAnswer']
+export type Answer = PredictionAnswer['answer']
+export type ClassAnswer = Schemas['ClassAnswer']
+export type Note = Schemas['Note']
+export type Problem = Schemas['Problem']
+export type FieldProblem = Schemas['FieldProblem']
+export type DemoState = Schemas['DemoState']
+export type DemoChanges = Schemas['DemoChanges']
+export type FieldChanges = Schemas['FieldChanges']
+export type AnswerChanges = Schemas['AnswerChanges']
+export type ShelfEntry = Schemas['ShelfEntry']
+export type SessionState = Schemas['SessionState']
+export type AccessState = Schemas['AccessState']
+export type AccessChange = Schemas['AccessChange']
+
+export type InputValue = string | number | boolean | null
+export type Inputs = Record<string, InputValue>
+
+/** Something went wrong, in words that can be shown as they are. */
+export class ApiError extends Error {
+  readonly problem: Problem
+  /** How long to wait before trying again, in milliseconds; null if trying again is no use. */
+  readonly retryAfterMs: number | null
+
+  constructor(problem: Problem, retryAfterMs: number | null) {
+    super(problem.detail)
+    this.name = 'ApiError'
+    this.problem = problem
+    this.retryAfterMs = retryAfterMs
+  }
+}
+
+const OFFLINE: Problem = {
+  type: 'about:blank',
+  title: 'No connection',
+  status: 0,
+  detail: 'The server cannot be reached. Check the connection; this page tries again by itself.',
+  errors: null,
+  traceback: null,
+}
+const OFFLINE_RETRY_MS = 2000
+
+let csrfToken: string | null = null
+
+/** The session's token, which goes along with every change. */
+export function rememberCsrfToken(token: string | null): void {
+  csrfToken = token
+}
+
+const sendCsrfToken: Middleware = {
+  onRequest({ request }) {
+    if (csrfToken && request.method !== 'GET') request.headers.set('X-CSRF-Token', csrfToken)
+    return request
+  },
+}
+
+export const api = createClient<paths>({ baseUrl: '/' })
+api.use(sendCsrfToken)
+
+/** The data of a call, or its problem thrown as an `ApiError`. */
+export async function expectData<Data>(
+  call: Promise<{ data?: Data; error?: unknown; response: Response }>,
+): Promise<Data> {
+  let result: { data?: Data; error?: unknown; response: Response }
+  try {
+    result = await call
+  } catch (error) {
+    if (error instanceof DOMException && error.name === 'AbortError') throw error
+    throw new ApiError(OFFLINE, OFFLINE_RETRY_MS)
+  }
+  if (!result.response.ok) throw toApiError(result.error, result.response.status, result.response.headers.get('Retry-After'))
+  return result.data as Data
+}
+
+/** Any error body as an `ApiError`, also one that came from something in between. */
+export function toApiError(body: unknown, status: number, retryAfter: string | null): ApiError {
+  const problem: Problem =
+    typeof body === 'object' && body !== null && 'detail' in body
+      ? (body as Problem)
+      : { ...OFFLINE, title: 'No answer', status, detail: 'The server did not answer as it should. Try again in a moment.' }
+  return new ApiError(problem, retryAfter ? Number(retryAfter) * 1000 : null)
+}
+
+export interface UploadProgress {
+  /** From 0 to 1; then the server opens the model. */
+  sent: number
+}
+
+/**
+ * Bring a model. Uses XMLHttpRequest, which tells how much has been sent; fetch does not.
+ *
+ * @throws ApiError
+ */
+export function bringModel(form: FormData, onProgress: (progress: UploadProgress) => void): Promise<DemoState> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest()
+    request.open('POST', '/api/v1/demos')
+    if (csrfToken) request.setRequestHeader('X-CSRF-Token', csrfToken)
+    request.upload.onprogress = (event) => {
+      if (event.lengthComputable) onProgress({ sent: event.loaded / event.total })
+    }
+    request.onload = () => {
+      let body: unknown
+      try {
+        body = JSON.parse(request.responseText)
+      } catch {
+        body = null
+      }
+      if (request.status === 201) resolve(body as DemoState)
+      else reject(toApiError(body, request.status, request.getResponseHeader('Retry-After')))
+    }
+    request.onerror = () => reject(new ApiError(OFFLINE, null))
+    request.send(form)
+  })
+}

@@ -1,0 +1,2370 @@
+// Generated from the API description by `npm run api-types`. Do not edit.
+
+export interface paths {
+    "/api/v1/demos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The author's demos, the one changed last first */
+        get: operations["list_demos"];
+        put?: never;
+        /** Bring a model and its reference table; fields and answer are inferred from them */
+        post: operations["create_demo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The draft, with all about the demo that its author sees */
+        get: operations["get_demo"];
+        put?: never;
+        post?: never;
+        /** Take the demo off the shelf. `restore` brings it back */
+        delete: operations["remove_demo"];
+        options?: never;
+        head?: never;
+        /**
+         * Change the draft
+         * @description `fields` may name some of the fields, each by its `name`; naming all of them also sets their order.
+         */
+        patch: operations["patch_demo"];
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring back the demo that was last deleted from this address */
+        post: operations["restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/openapi.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** This description */
+        get: operations["openapi"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demo.schema.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** JSON Schema of `demo.toml` */
+        get: operations["demo_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/releases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Freeze the draft as the next release and show it to visitors */
+        post: operations["create_release"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Who may open the demo: only its author, who has the secret link, who knows the passcode, or everyone */
+        put: operations["put_access"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/samples/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put one of the sample demos on the shelf, as a draft */
+        post: operations["add_sample"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is signed in */
+        get: operations["get_session"];
+        put?: never;
+        /** Sign in with name and password */
+        post: operations["sign_in"];
+        /** Sign out */
+        delete: operations["sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set the password
+         * @description The first one needs only the session that a one-time link began; after that the old one is asked for.
+         */
+        put: operations["change_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that a visitor's page needs */
+        get: operations["get_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** JSON Schema of the inputs */
+        get: operations["get_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/predictions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The model's answer for one case */
+        post: operations["create_prediction"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/passcode": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give the passcode; this browser's further requests are then let through */
+        post: operations["give_passcode"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+}
+export type webhooks = Record<string, never>;
+export interface components {
+    schemas: {
+        /**
+         * AccessChange
+         * @description Who may open the demo.
+         */
+        AccessChange: {
+            /**
+             * Access
+             * @enum {string}
+             */
+            access: "private" | "link" | "passcode" | "everyone";
+            /**
+             * Passcode
+             * @default null
+             */
+            passcode?: string | null;
+            /**
+             * Link Days
+             * @description After how many days a new secret link stops working; never if left out.
+             * @default null
+             */
+            link_days?: number | null;
+            /**
+             * New Link
+             * @description Make a new secret link; the old one stops working.
+             * @default false
+             */
+            new_link?: boolean;
+        };
+        /**
+         * AccessState
+         * @description Who may open the demo, and how.
+         */
+        AccessState: {
+            /**
+             * Access
+             * @enum {string}
+             */
+            access: "private" | "link" | "passcode" | "everyone";
+            /**
+             * Link
+             * @description The secret link's path, if that is the access.
+             * @default null
+             */
+            link?: string | null;
+            /**
+             * Link Expires
+             * @default null
+             */
+            link_expires?: string | null;
+        };
+        /**
+         * AnswerChanges
+         * @description Settings of the answer. `classes` and `labels` are found by name, `values` by position.
+         */
+        AnswerChanges: {
+            /**
+             * Kind
+             * @default null
+             */
+            kind?: string | null;
+            /**
+             * Noun
+             * @default null
+             */
+            noun?: string | null;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Unit
+             * @default null
+             */
+            unit?: string | null;
+            /**
+             * Decimals
+             * @default null
+             */
+            decimals?: number | null;
+            /**
+             * Classes
+             * @default null
+             */
+            classes?: {
+                [key: string]: string;
+            }[] | null;
+            /**
+             * Labels
+             * @default null
+             */
+            labels?: {
+                [key: string]: string;
+            }[] | null;
+            /**
+             * Values
+             * @default null
+             */
+            values?: {
+                [key: string]: unknown;
+            }[] | null;
+            /**
+             * Low
+             * @default null
+             */
+            low?: number | null;
+            /**
+             * High
+             * @default null
+             */
+            high?: number | null;
+            /**
+             * Gives Probabilities
+             * @default null
+             */
+            gives_probabilities?: boolean | null;
+        };
+        /**
+         * ChoiceField
+         * @description One of several options.
+         */
+        ChoiceField: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /**
+             * Help
+             * @default
+             */
+            help?: string;
+            /**
+             * Group
+             * @default
+             */
+            group?: string;
+            /**
+             * Optional
+             * @description May be left unknown (null): the reference column has gaps and the model takes them.
+             * @default false
+             */
+            optional?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "choice";
+            /** Options */
+            options: components["schemas"]["Option"][];
+            /** Default */
+            default: boolean | number | string | null;
+            /**
+             * Counts
+             * @description Reference rows with each option, in the order the model lists them.
+             */
+            counts: number[];
+            /**
+             * Other
+             * @description Values that are not among the options are answered, with a note.
+             * @default false
+             */
+            other?: boolean;
+        };
+        /**
+         * ClassAnswer
+         * @description A class with probabilities, likeliest first (none where the model gives none).
+         */
+        ClassAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "class";
+            /** Class */
+            class: string;
+            /** Probabilities */
+            probabilities: components["schemas"]["ClassProbability"][];
+            /** Headline */
+            headline: string;
+        };
+        /**
+         * ClassProbability
+         * @description How likely one class is.
+         */
+        ClassProbability: {
+            /** Class */
+            class: string;
+            /** Probability */
+            probability: number;
+            /**
+             * Of 100
+             * @description Its share of 100 marks; the marks of all classes add up to 100.
+             */
+            of_100: number;
+            /** Label */
+            label: string;
+        };
+        /**
+         * ClassSetting
+         * @description The answer is one of several classes.
+         */
+        ClassSetting: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "class";
+            /** Classes */
+            classes: components["schemas"]["ClassWording"][];
+            /**
+             * Noun
+             * @description What is counted, in the plural: "pieces".
+             * @default cases
+             */
+            noun?: string;
+            /**
+             * Gives Probabilities
+             * @default true
+             */
+            gives_probabilities?: boolean;
+        };
+        /**
+         * ClassWording
+         * @description One class: its name from the model, and how a visitor reads it.
+         */
+        ClassWording: {
+            /** Name */
+            name: string;
+            /**
+             * Label
+             * @description Under the marks: "crack", as in "72 crack".
+             */
+            label: string;
+            /**
+             * Headline
+             * @description Above the answer when this class is the likeliest: "Likely to crack".
+             */
+            headline: string;
+            /**
+             * Tone
+             * @description Whether this class is good news or bad, if it is either.
+             * @default
+             * @enum {string}
+             */
+            tone?: "" | "calm" | "caution" | "alert";
+        };
+        /**
+         * DemoChanges
+         * @description What an author sets. What is left out stays as it is.
+         *
+         *     `fields` may name some of the fields; naming all of them also sets the order visitors read them in. The model's own
+         *     order is never touched.
+         */
+        DemoChanges: {
+            /**
+             * Title
+             * @default null
+             */
+            title?: string | null;
+            /**
+             * Purpose
+             * @default null
+             */
+            purpose?: string | null;
+            /**
+             * Description
+             * @default null
+             */
+            description?: string | null;
+            /**
+             * Not For
+             * @default null
+             */
+            not_for?: string | null;
+            /**
+             * Licence
+             * @default null
+             */
+            licence?: string | null;
+            /**
+             * Record Inputs
+             * @default null
+             */
+            record_inputs?: boolean | null;
+            /**
+             * Fields
+             * @default null
+             */
+            fields?: components["schemas"]["FieldChanges"][] | null;
+            /** @default null */
+            answer?: components["schemas"]["AnswerChanges"] | null;
+        };
+        /**
+         * DemoState
+         * @description A demo's draft with all about it that its author sees. The settings are the keys of `demo.toml`.
+         */
+        DemoState: {
+            /** Title */
+            title: string;
+            /**
+             * Purpose
+             * @description One sentence in the visitor's words.
+             * @default
+             */
+            purpose?: string;
+            /**
+             * Description
+             * @description Markdown.
+             * @default
+             */
+            description?: string;
+            /**
+             * Not For
+             * @description What the demo is not for.
+             * @default
+             */
+            not_for?: string;
+            /**
+             * Licence
+             * @default
+             */
+            licence?: string;
+            /**
+             * Record Inputs
+             * @description Keep what visitors enter; the page then says so.
+             * @default false
+             */
+            record_inputs?: boolean;
+            /** Fields */
+            fields: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"])[];
+            /** Answer */
+            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"];
+            /** Slug */
+            slug: string;
+            /** Target */
+            target: string | null;
+            access: components["schemas"]["AccessState"];
+            release: components["schemas"]["ReleaseState"] | null;
+            /** Draft Differs */
+            draft_differs: boolean;
+            found: components["schemas"]["Found"];
+            /**
+             * Ignored
+             * @description Columns of the reference table that the model never asks for.
+             */
+            ignored: string[];
+            /** N Reference Rows */
+            n_reference_rows: number;
+            /** Has Known Cases */
+            has_known_cases: boolean;
+        };
+        /**
+         * FieldChanges
+         * @description Settings of one field, found by its name. What is left out stays as it is.
+         */
+        FieldChanges: {
+            /** Name */
+            name: string;
+            /**
+             * Label
+             * @default null
+             */
+            label?: string | null;
+            /**
+             * Help
+             * @default null
+             */
+            help?: string | null;
+            /**
+             * Group
+             * @default null
+             */
+            group?: string | null;
+            /**
+             * Unit
+             * @default null
+             */
+            unit?: string | null;
+            /**
+             * Minimum
+             * @default null
+             */
+            minimum?: number | null;
+            /**
+             * Maximum
+             * @default null
+             */
+            maximum?: number | null;
+            /**
+             * Step
+             * @default null
+             */
+            step?: number | null;
+            /**
+             * Default
+             * @default null
+             */
+            default?: boolean | number | string | null;
+            /**
+             * Options
+             * @default null
+             */
+            options?: components["schemas"]["Option"][] | null;
+            /**
+             * Other
+             * @default null
+             */
+            other?: boolean | null;
+            /**
+             * Max Length
+             * @default null
+             */
+            max_length?: number | null;
+            /**
+             * Kind
+             * @default null
+             */
+            kind?: string | null;
+            /**
+             * Seen
+             * @default null
+             */
+            seen?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Counts
+             * @default null
+             */
+            counts?: number[] | null;
+            /**
+             * Optional
+             * @default null
+             */
+            optional?: boolean | null;
+            /**
+             * No
+             * @default null
+             */
+            no?: boolean | number | string | null;
+            /**
+             * Yes
+             * @default null
+             */
+            yes?: boolean | number | string | null;
+        };
+        /**
+         * FieldProblem
+         * @description One fault in what was sent.
+         */
+        FieldProblem: {
+            /** Field */
+            field: string | null;
+            /** Message */
+            message: string;
+        };
+        /**
+         * Found
+         * @description What was found in a model file.
+         */
+        Found: {
+            /** Format */
+            format: string;
+            /** Library */
+            library: string;
+            /** Saved With */
+            saved_with: string | null;
+            /** Running */
+            running: string;
+            /** Steps */
+            steps: string[];
+            /**
+             * Task
+             * @enum {string}
+             */
+            task: "class" | "number" | "numbers" | "labels";
+            /** Features */
+            features: string[] | null;
+            /** N Features */
+            n_features: number | null;
+            /** Classes */
+            classes: string[] | null;
+            /** Gives Probabilities */
+            gives_probabilities: boolean;
+            /** Warnings */
+            warnings: string[];
+        };
+        /**
+         * LabelProbability
+         * @description How likely one label applies.
+         */
+        LabelProbability: {
+            /** Label */
+            label: string;
+            /** Probability */
+            probability: number;
+        };
+        /**
+         * LabelsAnswer
+         * @description Several labels at once, likeliest first.
+         */
+        LabelsAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "labels";
+            /** Labels */
+            labels: components["schemas"]["LabelProbability"][];
+        };
+        /**
+         * LabelsSetting
+         * @description The answer is several labels, each of which may apply.
+         */
+        LabelsSetting: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "labels";
+            /** Labels */
+            labels: components["schemas"]["ClassWording"][];
+        };
+        /**
+         * NamedNumber
+         * @description One of several numbers.
+         */
+        NamedNumber: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: number;
+            /** Unit */
+            unit: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * NewDemo
+         * @description The parts of the multipart request that brings a model.
+         */
+        NewDemo: {
+            /** Model */
+            model: string;
+            /**
+             * Reference
+             * @description CSV or Parquet.
+             */
+            reference: string;
+            /**
+             * Known
+             * @default null
+             */
+            known?: string | null;
+            /**
+             * Labels
+             * @description Class names, one a line, in class order.
+             * @default null
+             */
+            labels?: string | null;
+            /**
+             * Target
+             * @description The outcome's column.
+             * @default null
+             */
+            target?: string | null;
+            /**
+             * Title
+             * @default null
+             */
+            title?: string | null;
+            /**
+             * Slug
+             * @default null
+             */
+            slug?: string | null;
+        };
+        /**
+         * NewPassword
+         * @description A new password; the old one too, if there is one.
+         */
+        NewPassword: {
+            /** Password */
+            password: string;
+            /**
+             * Old Password
+             * @default null
+             */
+            old_password?: string | null;
+        };
+        /**
+         * Note
+         * @description Something a visitor should know about an answer that was given all the same.
+         */
+        Note: {
+            /** Field */
+            field: string | null;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "info" | "warn";
+            /** Message */
+            message: string;
+        };
+        /**
+         * NumberAnswer
+         * @description A number; `text` is the same rounded for reading.
+         */
+        NumberAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "number";
+            /** Value */
+            value: number;
+            /** Unit */
+            unit: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * NumberField
+         * @description A number, dragged or typed. `minimum` and `maximum` bound the control, not what is accepted.
+         */
+        NumberField: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /**
+             * Help
+             * @default
+             */
+            help?: string;
+            /**
+             * Group
+             * @default
+             */
+            group?: string;
+            /**
+             * Optional
+             * @description May be left unknown (null): the reference column has gaps and the model takes them.
+             * @default false
+             */
+            optional?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "number";
+            /**
+             * Unit
+             * @default
+             */
+            unit?: string;
+            /** Minimum */
+            minimum: number;
+            /** Maximum */
+            maximum: number;
+            /** Step */
+            step: number;
+            /** Default */
+            default: number | null;
+            seen: components["schemas"]["Seen"];
+        };
+        /**
+         * NumberSetting
+         * @description The answer is one number.
+         */
+        NumberSetting: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "number";
+            /**
+             * Name
+             * @default Answer
+             */
+            name?: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit?: string;
+            /**
+             * Decimals
+             * @default 2
+             */
+            decimals?: number;
+            /**
+             * Low
+             * @description The lowest outcome in the reference table.
+             * @default null
+             */
+            low?: number | null;
+            /**
+             * High
+             * @description The highest outcome in the reference table.
+             * @default null
+             */
+            high?: number | null;
+        };
+        /**
+         * NumbersAnswer
+         * @description Several numbers.
+         */
+        NumbersAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "numbers";
+            /** Values */
+            values: components["schemas"]["NamedNumber"][];
+        };
+        /**
+         * NumbersSetting
+         * @description The answer is several numbers.
+         */
+        NumbersSetting: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "numbers";
+            /** Values */
+            values: components["schemas"]["NumberSetting"][];
+        };
+        /**
+         * Option
+         * @description One option of a choice: the value the model knows and the words a visitor reads.
+         */
+        Option: {
+            /** Value */
+            value: boolean | number | string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * Page
+         * @description All that a visitor's page needs.
+         */
+        Page: {
+            /** Slug */
+            slug: string;
+            /** Title */
+            title: string;
+            /** Purpose */
+            purpose: string;
+            /**
+             * Description Html
+             * @description Sanitised.
+             */
+            description_html: string;
+            /** Not For */
+            not_for: string;
+            /** Licence */
+            licence: string;
+            /** Fields */
+            fields: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"])[];
+            /** Answer */
+            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"];
+            /**
+             * Release
+             * @description None for a draft.
+             */
+            release: number | null;
+            /** Records Inputs */
+            records_inputs: boolean;
+        };
+        /**
+         * Passcode
+         * @description A visitor's passcode.
+         */
+        Passcode: {
+            /** Passcode */
+            passcode: string;
+        };
+        /**
+         * PredictionAnswer
+         * @description What the model says of one case.
+         */
+        PredictionAnswer: {
+            /** Answer */
+            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"];
+            /** Notes */
+            notes: components["schemas"]["Note"][];
+            /** Release */
+            release: number | null;
+            timing_ms: components["schemas"]["Timing"];
+        };
+        /**
+         * PredictionRequest
+         * @description One case: a value for every field, by the field's name.
+         */
+        PredictionRequest: {
+            /** Inputs */
+            inputs: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * Problem
+         * @description RFC 9457 problem details.
+         */
+        Problem: {
+            /**
+             * Type
+             * @default about:blank
+             */
+            type?: string;
+            /** Title */
+            title: string;
+            /** Status */
+            status: number;
+            /** Detail */
+            detail: string;
+            /**
+             * Errors
+             * @default null
+             */
+            errors?: components["schemas"]["FieldProblem"][] | null;
+            /**
+             * Traceback
+             * @description What the library reported; for the demo's author only.
+             * @default null
+             */
+            traceback?: string | null;
+        };
+        /**
+         * ReleaseState
+         * @description A frozen, numbered state of a demo.
+         */
+        ReleaseState: {
+            /** Number */
+            number: number;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+        };
+        /**
+         * Seen
+         * @description How the reference values of a number lie. Facts, not settings.
+         */
+        Seen: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /**
+             * Usual Low
+             * @description A quarter of the reference values lie below.
+             */
+            usual_low: number;
+            /**
+             * Usual High
+             * @description A quarter of the reference values lie above.
+             */
+            usual_high: number;
+            /**
+             * Counts
+             * @description Reference values in equally wide bins from `low` to `high`.
+             */
+            counts: number[];
+        };
+        /**
+         * SessionState
+         * @description Who is signed in.
+         */
+        SessionState: {
+            /** Author */
+            author: string | null;
+            /** Has Password */
+            has_password: boolean;
+            /** Csrf Token */
+            csrf_token: string | null;
+        };
+        /**
+         * Shelf
+         * @description An author's demos.
+         */
+        Shelf: {
+            /** Demos */
+            demos: components["schemas"]["ShelfEntry"][];
+        };
+        /**
+         * ShelfEntry
+         * @description One demo on the shelf.
+         */
+        ShelfEntry: {
+            /** Slug */
+            slug: string;
+            /** Title */
+            title: string;
+            /** Purpose */
+            purpose: string;
+            /**
+             * Access
+             * @enum {string}
+             */
+            access: "private" | "link" | "passcode" | "everyone";
+            /** Release */
+            release: number | null;
+            /** Draft Differs */
+            draft_differs: boolean;
+            /**
+             * Changed
+             * Format: date-time
+             */
+            changed: string;
+            /** Predictions */
+            predictions: number;
+            /** Last Prediction */
+            last_prediction: string | null;
+            /**
+             * Health
+             * @enum {string}
+             */
+            health: "ready" | "starting" | "failed" | "asleep";
+        };
+        /**
+         * SignIn
+         * @description An author's name and password.
+         */
+        SignIn: {
+            /** Name */
+            name: string;
+            /** Password */
+            password: string;
+        };
+        /**
+         * TextField
+         * @description A piece of text.
+         */
+        TextField: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /**
+             * Help
+             * @default
+             */
+            help?: string;
+            /**
+             * Group
+             * @default
+             */
+            group?: string;
+            /**
+             * Optional
+             * @description May be left unknown (null): the reference column has gaps and the model takes them.
+             * @default false
+             */
+            optional?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "text";
+            /** Default */
+            default: string | null;
+            /**
+             * Max Length
+             * @default 20000
+             */
+            max_length?: number;
+        };
+        /**
+         * Timing
+         * @description Where the time went, in milliseconds.
+         */
+        Timing: {
+            /** Predict */
+            predict: number;
+            /** Total */
+            total: number;
+        };
+        /**
+         * YesNoField
+         * @description Yes or no. `no` and `yes` are the values the model knows them by.
+         */
+        YesNoField: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /**
+             * Help
+             * @default
+             */
+            help?: string;
+            /**
+             * Group
+             * @default
+             */
+            group?: string;
+            /**
+             * Optional
+             * @description May be left unknown (null): the reference column has gaps and the model takes them.
+             * @default false
+             */
+            optional?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "yes_no";
+            /** No */
+            no: boolean | number | string;
+            /** Yes */
+            yes: boolean | number | string;
+            /** Default */
+            default: boolean | null;
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
+}
+export type $defs = Record<string, never>;
+export interface operations {
+    list_demos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The author's demos, the one changed last first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shelf"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_demo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["NewDemo"];
+            };
+        };
+        responses: {
+            /** @description Bring a model and its reference table; fields and answer are inferred from them */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DemoState"];
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_demo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The draft, with all about the demo that its author sees */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DemoState"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_demo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Take the demo off the shelf. `restore` brings it back */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    patch_demo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DemoChanges"];
+            };
+        };
+        responses: {
+            /** @description Change the draft */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DemoState"];
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Bring back the demo that was last deleted from this address */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DemoState"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    openapi: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description This description */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    demo_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description JSON Schema of `demo.toml` */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    create_release: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Freeze the draft as the next release and show it to visitors */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseState"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_access: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccessChange"];
+            };
+        };
+        responses: {
+            /** @description Who may open the demo: only its author, who has the secret link, who knows the passcode, or everyone */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessState"];
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Put one of the sample demos on the shelf, as a draft */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DemoState"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Who is signed in */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionState"];
+                };
+            };
+        };
+    };
+    sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description Sign in with name and password */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionState"];
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Sign out */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassword"];
+            };
+        };
+        responses: {
+            /** @description Set the password */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionState"];
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_page: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All that a visitor's page needs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Page"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_schema: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description JSON Schema of the inputs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_prediction: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PredictionRequest"];
+            };
+        };
+        responses: {
+            /** @description The model's answer for one case */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PredictionAnswer"];
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The model could not answer */
+            502: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    give_passcode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Passcode"];
+            };
+        };
+        responses: {
+            /** @description Give the passcode; this browser's further requests are then let through */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+}

@@ -1,0 +1,253 @@
+/** The answer: a sentence, a picture of it, what was asked, and what to be careful about. */
+import type { ReactNode } from 'react'
+import type { Answer, ClassAnswer, ClassSetting, FieldProblem, Inputs, Note, Page } from '../api/client'
+import { ClassBars } from '../parts/ClassBars'
+import { listText, valueText } from '../parts/format'
+import { HundredMarks } from '../parts/HundredMarks'
+import { InlineMark, markOf } from '../parts/Mark'
+import { NumberScale } from '../parts/NumberScale'
+import type { AnswerState } from './answerLine'
+
+/** Up to this many classes are shown as 100 marks, more as named bars. */
+const MAX_CLASSES_AS_MARKS = 4
+
+export interface AnswerPanelProps {
+  page: Page
+  state: AnswerState
+  onAsk: () => void
+  onReset: () => void
+}
+
+export function AnswerPanel({ page, state, onAsk, onReset }: AnswerPanelProps) {
+  return (
+    <section id="answer" aria-labelledby="answer-heading" aria-busy={isBusy(state)} className="scroll-mt-4">
+      {renderState(page, state, onAsk)}
+      {state.status !== 'invitation' && (
+        <button type="button" className="button-plain mt-6 text-[0.9em]" onClick={onReset}>
+          Start again
+        </button>
+      )}
+    </section>
+  )
+}
+
+function isBusy(state: AnswerState): boolean {
+  return state.status === 'asking' || (state.status === 'answered' && state.isStale)
+}
+
+function renderState(page: Page, state: AnswerState, onAsk: () => void): ReactNode {
+  switch (state.status) {
+    case 'invitation':
+      return <Invitation page={page} onAsk={onAsk} />
+    case 'asking':
+      return <Quiet heading="Asking the model…" />
+    case 'waiting':
+      return <Quiet heading="One moment…">{state.message} This page asks again by itself.</Quiet>
+    case 'failed':
+      return (
+        <Quiet heading="No answer for this">
+          {state.message}
+          {state.traceback && (
+            <pre className="mt-4 max-h-96 overflow-auto border border-line p-3 text-[0.75em]">{state.traceback}</pre>
+          )}
+        </Quiet>
+      )
+    case 'refused':
+      return <Refused faults={state.faults} />
+    case 'answered':
+      return (
+        <>
+          <p className="text-[0.88em] text-soft">
+            Answer for these values{page.release ? ` · version ${page.release}` : ' · draft'}
+          </p>
+          {renderAnswer(page, state.answer.answer)}
+          <AnswerNotes notes={state.answer.notes} />
+          <Echo page={page} inputs={state.inputs} />
+        </>
+      )
+  }
+}
+
+function Invitation({ page, onAsk }: { page: Page; onAsk: () => void }) {
+  return (
+    <>
+      <h2 id="answer-heading" className="text-[1.7em] leading-tight font-bold">
+        What is your case?
+      </h2>
+      <p className="mt-2 text-soft">
+        Set what you know about it, and the answer appears here at once. Every value starts at what is usual.
+      </p>
+      <button type="button" className="button-primary mt-5" onClick={onAsk}>
+        Show the answer
+      </button>
+      {page.records_inputs && (
+        <p className="mt-5 text-[0.88em] text-soft">What you enter is kept, so that the author can improve the model.</p>
+      )}
+    </>
+  )
+}
+
+function Quiet({ heading, children }: { heading: string; children?: ReactNode }) {
+  return (
+    <>
+      <h2 id="answer-heading" className="text-[1.4em] font-bold">
+        {heading}
+      </h2>
+      {children && <div className="mt-2 text-soft">{children}</div>}
+    </>
+  )
+}
+
+function Refused({ faults }: { faults: FieldProblem[] }) {
+  return (
+    <>
+      <h2 id="answer-heading" className="text-[1.4em] font-bold">
+        The answer waits for {faults.length === 1 ? 'one value' : `${faults.length} values`}
+      </h2>
+      <ul className="mt-2 space-y-1 text-soft">
+        {faults.map((fault) => (
+          <li key={`${fault.field} ${fault.message}`}>{fault.message}</li>
+        ))}
+      </ul>
+    </>
+  )
+}
+
+function renderAnswer(page: Page, answer: Answer): ReactNode {
+  switch (answer.kind) {
+    case 'class':
+      return page.answer.kind === 'class' && <ClassView answer={answer} setting={page.answer} />
+    case 'number': {
+      const setting = page.answer.kind === 'number' ? page.answer : null
+      return (
+        <>
+          <p className="mt-1 text-soft">{setting?.name}</p>
+          <h2 id="answer-heading" className="text-[2.6em] leading-tight font-bold">
+            {answer.text} <span className="text-[0.5em] font-normal">{answer.unit}</span>
+          </h2>
+          {setting && setting.low !== null && setting.low !== undefined && setting.high !== null && setting.high !== undefined && (
+            <NumberScale value={answer.value} low={setting.low} high={setting.high} unit={setting.unit ?? ''} />
+          )}
+        </>
+      )
+    }
+    case 'numbers':
+      return (
+        <>
+          <h2 id="answer-heading" className="mt-1 text-[1.4em] font-bold">
+            The answers
+          </h2>
+          <dl className="mt-2">
+            {answer.values.map((item) => (
+              <div key={item.name} className="card-line flex justify-between py-2">
+                <dt>{item.name}</dt>
+                <dd className="font-bold">
+                  {item.text} <span className="font-normal">{item.unit}</span>
+                </dd>
+              </div>
+            ))}
+          </dl>
+        </>
+      )
+    case 'labels':
+      return (
+        <>
+          <h2 id="answer-heading" className="mt-1 text-[1.4em] font-bold">
+            What applies
+          </h2>
+          <dl className="mt-2">
+            {answer.labels.map((item) => (
+              <div key={item.label} className="card-line flex justify-between py-2">
+                <dt>{item.label}</dt>
+                <dd>{Math.round(item.probability * 100)} of 100</dd>
+              </div>
+            ))}
+          </dl>
+        </>
+      )
+  }
+}
+
+function ClassView({ answer, setting }: { answer: ClassAnswer; setting: ClassSetting }) {
+  const likeliest = answer.probabilities[0]
+  const others = answer.probabilities.slice(1).filter((item) => item.of_100 > 0)
+  return (
+    <>
+      <h2 id="answer-heading" className="mt-1 text-[2em] leading-tight font-bold">
+        {answer.headline}
+      </h2>
+      {likeliest && (
+        <p className="mt-1 text-[1.06em]">
+          The model puts it at {likeliest.of_100} of 100 {setting.noun}
+          {others.length > 0 && others.length <= 3 && (
+            <span className="text-soft">; {listText(others.map((item) => `${item.of_100} ${item.label}`))}</span>
+          )}
+          .
+        </p>
+      )}
+      {likeliest && setting.classes.length > MAX_CLASSES_AS_MARKS && (
+        <div className="mt-5">
+          <ClassBars answer={answer} />
+        </div>
+      )}
+      {likeliest && setting.classes.length <= MAX_CLASSES_AS_MARKS && (
+        <div className="mt-5 flex flex-wrap items-start gap-x-8 gap-y-4">
+          <div className="w-52 max-w-full">
+            <HundredMarks answer={answer} setting={setting} />
+          </div>
+          <ClassLegend answer={answer} setting={setting} />
+        </div>
+      )}
+    </>
+  )
+}
+
+/** Which mark is which class, with its count. */
+export function ClassLegend({ answer, setting }: { answer: ClassAnswer; setting: ClassSetting }) {
+  const names = setting.classes.map((wording) => wording.name)
+  return (
+    <ul className="space-y-1.5">
+      {answer.probabilities.map((item) => {
+        const index = names.indexOf(item.class)
+        return (
+          <li key={item.class} className="flex items-baseline gap-2" title={`${(item.probability * 100).toFixed(1)} %`}>
+            <InlineMark {...markOf(index, setting.classes[index])} />
+            <span className="min-w-[1.6em] text-right font-bold">{item.of_100}</span>
+            <span>{item.label}</span>
+          </li>
+        )
+      })}
+    </ul>
+  )
+}
+
+function AnswerNotes({ notes }: { notes: Note[] }) {
+  if (notes.length === 0) return null
+  return (
+    <ul className="mt-5 space-y-1 text-[0.92em] text-caution">
+      {notes.map((note) => (
+        <li key={note.message}>
+          <span aria-hidden="true">! </span>
+          {note.message}
+        </li>
+      ))}
+    </ul>
+  )
+}
+
+/** What was asked, so that a printed page makes sense on its own. */
+function Echo({ page, inputs }: { page: Page; inputs: Inputs }) {
+  return (
+    <div className="mt-6">
+      <h3 className="font-bold">What you asked about</h3>
+      <dl className="mt-1 grid grid-cols-[repeat(auto-fill,minmax(15rem,1fr))] gap-x-8 text-[0.9em]" data-testid="echo">
+        {page.fields.map((field) => (
+          <div key={field.name} className="card-line flex justify-between gap-3 py-1">
+            <dt className="text-soft">{field.label}</dt>
+            <dd className="text-right">{valueText(field, inputs[field.name])}</dd>
+          </div>
+        ))}
+      </dl>
+    </div>
+  )
+}

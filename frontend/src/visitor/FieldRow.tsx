@@ -1,0 +1,107 @@
+/** One field: label, unit and help; the control; what is to be said about the value. */
+import type { ReactNode } from 'react'
+import type { Field, InputValue } from '../api/client'
+import { ChoiceControl } from './ChoiceControl'
+import { NumberControl } from './NumberControl'
+import { TextControl } from './TextControl'
+
+export interface FieldMessage {
+  level: 'warn' | 'fault'
+  text: string
+}
+
+export interface FieldRowProps {
+  field: Field
+  /** What the control shows; null for "not known". */
+  value: InputValue
+  message: FieldMessage | null
+  onChange: (value: InputValue) => void
+}
+
+/** What a control needs to be named and described. */
+export interface ControlIds {
+  label: string
+  control: string
+  /** Ids of help and message, as `aria-describedby` wants them. */
+  describedBy: string | undefined
+  isInvalid: boolean
+}
+
+export function FieldRow({ field, value, message, onChange }: FieldRowProps) {
+  const base = `field-${field.name.replace(/[^A-Za-z0-9_-]/g, '_')}`
+  const described = [field.help && `${base}-help`, message && `${base}-message`].filter(Boolean).join(' ')
+  const ids: ControlIds = {
+    label: `${base}-label`,
+    control: base,
+    describedBy: described || undefined,
+    isInvalid: message?.level === 'fault',
+  }
+  return (
+    <div className="card-line py-3" data-field={field.name}>
+      {renderControl(field, value, ids, onChange)}
+      {field.help && (
+        <p id={`${base}-help`} className="mt-1 text-[0.85em] text-soft">
+          {field.help}
+        </p>
+      )}
+      {field.optional && (
+        <label className="mt-2 flex w-fit items-center gap-2 text-[0.85em]">
+          <input
+            type="checkbox"
+            className="size-4 accent-(--glass)"
+            checked={value === null}
+            onChange={(event) => onChange(event.target.checked ? null : fallback(field))}
+          />
+          I don’t know
+        </label>
+      )}
+      {message && (
+        <p
+          id={`${base}-message`}
+          className={`mt-2 text-[0.88em] ${message.level === 'fault' ? 'text-alert' : 'text-caution'}`}
+        >
+          <span aria-hidden="true">{message.level === 'fault' ? '✕ ' : '! '}</span>
+          {message.text}
+        </p>
+      )}
+    </div>
+  )
+}
+
+function renderControl(field: Field, value: InputValue, ids: ControlIds, onChange: (value: InputValue) => void): ReactNode {
+  switch (field.kind) {
+    case 'number':
+      return <NumberControl field={field} text={value === null ? null : String(value)} ids={ids} onChange={onChange} />
+    case 'choice':
+      return <ChoiceControl label={field.label} options={field.options} value={value} ids={ids} onChange={onChange} />
+    case 'yes_no':
+      return (
+        <ChoiceControl
+          label={field.label}
+          options={[
+            { value: true, label: 'Yes' },
+            { value: false, label: 'No' },
+          ]}
+          value={value}
+          ids={ids}
+          onChange={onChange}
+        />
+      )
+    case 'text':
+      return <TextControl field={field} text={value === null ? '' : String(value)} ids={ids} onChange={onChange} />
+  }
+}
+
+/** What "I do know" starts from. */
+function fallback(field: Field): InputValue {
+  switch (field.kind) {
+    case 'number':
+      return String(field.default ?? field.minimum)
+    case 'choice':
+      return field.default ?? field.options[0]?.value ?? null
+    case 'yes_no':
+      return field.default ?? false
+    case 'text':
+      return field.default ?? ''
+  }
+}

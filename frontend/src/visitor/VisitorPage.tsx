@@ -1,0 +1,126 @@
+/** The visitor's page: fields on the left, the answer on the right. */
+import { useCallback, useEffect, useMemo, useReducer, useState, useSyncExternalStore } from 'react'
+import { api, expectData, type InputValue, type Page } from '../api/client'
+import { AnswerLine, type AnswerState } from './answerLine'
+import { AnswerPanel } from './AnswerPanel'
+import { AnswerStrip } from './AnswerStrip'
+import type { FieldMessage } from './FieldRow'
+import { Fields } from './Fields'
+import { defaultValues, formReducer, readForm, type FormValues } from './formState'
+import { Trust } from './Trust'
+
+export interface VisitorPageProps {
+  page: Page
+  /** Whether the draft is shown, to its author. */
+  isDraft: boolean
+}
+
+export function VisitorPage({ page, isDraft }: VisitorPageProps) {
+  const { values, change, state, ask, reset } = useCase(page, isDraft)
+  const messages = useMemo(() => messagesOf(state), [state])
+  return (
+    <div className="mx-auto max-w-[1240px] px-5 pb-16 min-[900px]:px-11">
+      <header className="flex flex-wrap items-baseline gap-x-5 gap-y-1 pt-6 pb-5">
+        <h1 className="text-[1.4em] font-bold">{page.title}</h1>
+        {page.purpose && <p className="text-soft">{page.purpose}</p>}
+        {(page.not_for || page.description_html) && (
+          <a href="#trust" className="button-quiet ml-auto text-[0.84em]">
+            How far to trust it
+          </a>
+        )}
+      </header>
+      <AnswerStrip page={page} state={state} />
+      <p className="sr-only" role="status">
+        {announcement(state)}
+      </p>
+      <main className="mt-4 grid gap-x-10 min-[900px]:grid-cols-[5fr_7fr]">
+        <form aria-label={`Your case: ${page.title}`} onSubmit={(event) => (event.preventDefault(), ask())}>
+          <Fields fields={page.fields} values={values} messages={messages} onChange={change} />
+          {/* Enter in any field asks; the button for it is in the answer. */}
+          <button type="submit" className="sr-only" tabIndex={-1} aria-hidden="true">
+            Show the answer
+          </button>
+        </form>
+        <div className="card-line pt-6 min-[900px]:border-t-0 min-[900px]:border-l min-[900px]:border-line min-[900px]:pt-0 min-[900px]:pl-10">
+          <div className="min-[900px]:sticky min-[900px]:top-6">
+            <AnswerPanel page={page} state={state} onAsk={ask} onReset={reset} />
+          </div>
+        </div>
+      </main>
+      <Trust page={page} />
+    </div>
+  )
+}
+
+/** The form and the answer to what stands in it. */
+function useCase(page: Page, isDraft: boolean) {
+  const [values, dispatch] = useReducer(formReducer, page.fields, defaultValues)
+  const [line] = useState(
+    () =>
+      new AnswerLine((inputs) =>
+        expectData(
+          api.POST('/api/v1/demos/{slug}/predictions', {
+            params: { path: { slug: page.slug }, query: isDraft ? { draft: '1' } : {} },
+            body: { inputs },
+          }),
+        ),
+      ),
+  )
+  const state = useSyncExternalStore(line.subscribe, line.read)
+
+  const askFor = useCallback(
+    (form: FormValues) => {
+      const read = readForm(page.fields, form)
+      if (read.ok) line.ask(read.inputs)
+      else line.refuse(read.faults)
+    },
+    [line, page.fields],
+  )
+  const change = (name: string, value: InputValue) => {
+    const action = { type: 'set', name, value } as const
+    dispatch(action)
+    askFor(formReducer(values, action))
+  }
+  const reset = () => {
+    dispatch({ type: 'replace', values: defaultValues(page.fields) })
+    line.reset()
+  }
+
+  // The author's edits reach this page while it is open; an answer in the old wording must not stay.
+  useEffect(() => {
+    if (line.read().status === 'answered') askFor(values)
+    // Only the page's settings matter here; the values ask for themselves when they change.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [page.answer, page.fields])
+
+  return { values, change, state, ask: () => askFor(values), reset }
+}
+
+function messagesOf(state: AnswerState): Map<string, FieldMessage> {
+  const messages = new Map<string, FieldMessage>()
+  if (state.status === 'refused') {
+    for (const fault of state.faults) if (fault.field) messages.set(fault.field, { level: 'fault', text: fault.message })
+  }
+  if (state.status === 'answered') {
+    for (const note of state.answer.notes) if (note.field) messages.set(note.field, { level: 'warn', text: note.message })
+  }
+  return messages
+}
+
+/** What a screen reader is told when the answer changes. */
+function announcement(state: AnswerState): string {
+  if (state.status !== 'answered' || state.isStale) return ''
+  const { answer } = state.answer
+  switch (answer.kind) {
+    case 'class': {
+      const likeliest = answer.probabilities[0]
+      return likeliest ? `${answer.headline}: ${likeliest.of_100} of 100` : answer.headline
+    }
+    case 'number':
+      return `${answer.text} ${answer.unit}`
+    case 'numbers':
+      return answer.values.map((item) => `${item.name} ${item.text} ${item.unit}`).join(', ')
+    case 'labels':
+      return answer.labels[0] ? `Most likely ${answer.labels[0].label}` : ''
+  }
+}

@@ -1,0 +1,112 @@
+/**
+ * The line between the controls and the model: one request at a time, always the newest inputs next.
+ *
+ * Inputs that come while a request is under way wait; newer ones take their place. So an older answer can never be
+ * shown over a newer one, and a slow model is never asked about values that have already been left.
+ */
+import { ApiError, type FieldProblem, type Inputs, type PredictionAnswer } from '../api/client'
+
+export type AnswerState =
+  /** Nothing has been asked. */
+  | { status: 'invitation' }
+  /** The first answer is on its way. */
+  | { status: 'asking' }
+  /** `answer` is what the model says of `inputs`; `isStale` while newer inputs are being asked. */
+  | { status: 'answered'; answer: PredictionAnswer; inputs: Inputs; isStale: boolean }
+  /** The newest inputs cannot be used. */
+  | { status: 'refused'; faults: FieldProblem[] }
+  /** No answer now; asked again by itself after a pause. */
+  | { status: 'waiting'; message: string }
+  /** No answer, and asking again is no use. */
+  | { status: 'failed'; message: string; traceback: string | null }
+
+export type Ask = (inputs: Inputs) => Promise<PredictionAnswer>
+
+export class AnswerLine {
+  readonly #ask: Ask
+  readonly #listeners = new Set<() => void>()
+  #state: AnswerState = { status: 'invitation' }
+  #next: Inputs | null = null
+  #isAsking = false
+  #timer: ReturnType<typeof setTimeout> | undefined
+  /** Raised by `reset`: answers to what was asked before it are no longer wanted. */
+  #round = 0
+
+  constructor(ask: Ask) {
+    this.#ask = ask
+  }
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.#listeners.add(listener)
+    return () => this.#listeners.delete(listener)
+  }
+
+  readonly read = (): AnswerState => this.#state
+
+  /** Ask about these inputs, as soon as what is under way has come back. */
+  readonly ask = (inputs: Inputs): void => {
+    this.#next = inputs
+    clearTimeout(this.#timer)
+    if (this.#state.status === 'answered') this.#set({ ...this.#state, isStale: true })
+    else if (this.#state.status !== 'waiting') this.#set({ status: 'asking' })
+    if (!this.#isAsking) void this.#run()
+  }
+
+  /** Show that the inputs cannot be used, without asking. */
+  readonly refuse = (faults: FieldProblem[]): void => {
+    this.#next = null
+    this.#round += 1
+    clearTimeout(this.#timer)
+    this.#set({ status: 'refused', faults })
+  }
+
+  /** Back to the invitation. */
+  readonly reset = (): void => {
+    this.#next = null
+    this.#round += 1
+    clearTimeout(this.#timer)
+    this.#set({ status: 'invitation' })
+  }
+
+  async #run(): Promise<void> {
+    this.#isAsking = true
+    while (this.#next) {
+      const inputs = this.#next
+      const round = this.#round
+      this.#next = null
+      let state: AnswerState
+      try {
+        const answer = await this.#ask(inputs)
+        state = { status: 'answered', answer, inputs, isStale: false }
+      } catch (error) {
+        state = this.#afterError(error, inputs, round)
+      }
+      if (round !== this.#round) continue
+      const isNewest = this.#next === null
+      if (state.status === 'answered') this.#set({ ...state, isStale: !isNewest })
+      else if (isNewest) this.#set(state)
+    }
+    this.#isAsking = false
+  }
+
+  #afterError(error: unknown, inputs: Inputs, round: number): AnswerState {
+    if (!(error instanceof ApiError)) {
+      return { status: 'failed', message: 'Something went wrong on this page. Load it again.', traceback: null }
+    }
+    if (error.problem.errors?.length && error.problem.status === 422) {
+      return { status: 'refused', faults: error.problem.errors }
+    }
+    if (error.retryAfterMs !== null) {
+      this.#timer = setTimeout(() => {
+        if (round === this.#round && !this.#next) this.ask(inputs)
+      }, error.retryAfterMs)
+      return { status: 'waiting', message: error.problem.detail }
+    }
+    return { status: 'failed', message: error.problem.detail, traceback: error.problem.traceback ?? null }
+  }
+
+  #set(state: AnswerState): void {
+    this.#state = state
+    for (const listener of this.#listeners) listener()
+  }
+}

@@ -1,0 +1,53 @@
+import { describe, expect, it } from 'vitest'
+import type { Field } from '../api/client'
+import { defaultValues, parseNumber, readForm } from './formState'
+
+const wall: Field = {
+  kind: 'number',
+  name: 'wall',
+  label: 'Wall thickness',
+  help: '',
+  group: '',
+  optional: false,
+  unit: 'mm',
+  minimum: 3,
+  maximum: 18,
+  step: 0.1,
+  default: 7.5,
+  seen: { low: 3, high: 18, usual_low: 6, usual_high: 9, counts: [] },
+}
+const humidity: Field = { ...wall, name: 'humidity', label: 'Humidity', optional: true }
+
+describe('parseNumber', () => {
+  it.each([
+    ['14', 14],
+    [' 14.5 ', 14.5],
+    ['14,5', 14.5],
+    ['−3', -3],
+    ['1.', 1],
+    ['2e3', 2000],
+  ])('reads %j', (text, value) => expect(parseNumber(text)).toBe(value))
+
+  it.each(['', 'thick', '1,2,3', '1.2.3', '0x10', 'Infinity', 'NaN', '1e999'])('does not read %j', (text) =>
+    expect(parseNumber(text)).toBeNull(),
+  )
+})
+
+describe('readForm', () => {
+  it('gives the default case as numbers', () => {
+    expect(readForm([wall], defaultValues([wall]))).toEqual({ ok: true, inputs: { wall: 7.5 } })
+  })
+
+  it('lists every field that cannot be read', () => {
+    const read = readForm([wall, { ...wall, name: 'width', label: 'Width' }], { wall: 'thick', width: '' })
+    expect(read.ok ? [] : read.faults.map((fault) => fault.message)).toEqual([
+      'Wall thickness must be a number, usually from 3 to 18. You typed “thick”.',
+      'Width is empty. Type a number, usually from 3 to 18.',
+    ])
+  })
+
+  it('takes "not known" only where that is allowed', () => {
+    expect(readForm([humidity], { humidity: null })).toEqual({ ok: true, inputs: { humidity: null } })
+    expect(readForm([wall], { wall: null }).ok).toBe(false)
+  })
+})

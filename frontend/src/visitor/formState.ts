@@ -1,0 +1,76 @@
+/** What stands in the form: a pure reducer. Numbers are kept as typed, so that "1." and "" are not rewritten. */
+import type { Field, FieldProblem, Inputs, InputValue } from '../api/client'
+import { numberText } from '../parts/format'
+
+/** What a control shows: text for numbers and text, the value itself for the rest, null for "not known". */
+export type FormValues = Record<string, InputValue>
+
+export type FormAction =
+  | { type: 'set'; name: string; value: InputValue }
+  | { type: 'replace'; values: FormValues }
+
+export function formReducer(values: FormValues, action: FormAction): FormValues {
+  switch (action.type) {
+    case 'set':
+      return { ...values, [action.name]: action.value }
+    case 'replace':
+      return action.values
+  }
+}
+
+/** What the form starts from: the usual case. */
+export function defaultValues(fields: Field[]): FormValues {
+  return Object.fromEntries(fields.map((field) => [field.name, defaultValue(field)]))
+}
+
+function defaultValue(field: Field): InputValue {
+  switch (field.kind) {
+    case 'number':
+      return field.default === null ? null : numberText(field.default)
+    case 'text':
+      return field.default ?? ''
+    default:
+      return field.default
+  }
+}
+
+/** A decimal comma is what half the world types. */
+export function parseNumber(text: string): number | null {
+  const plain = text.trim().replace('−', '-').replace(/^([^.]*),([^.,]*)$/, '$1.$2')
+  if (!/^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(plain)) return null
+  const value = Number(plain)
+  return Number.isFinite(value) ? value : null
+}
+
+export type ReadForm = { ok: true; inputs: Inputs } | { ok: false; faults: FieldProblem[] }
+
+/** The form as inputs for the model, or what is wrong with it. */
+export function readForm(fields: Field[], values: FormValues): ReadForm {
+  const inputs: Inputs = {}
+  const faults: FieldProblem[] = []
+  for (const field of fields) {
+    const value = values[field.name] ?? null
+    if (value === null) {
+      if (field.optional) inputs[field.name] = null
+      else faults.push({ field: field.name, message: emptyMessage(field) })
+    } else if (field.kind === 'number') {
+      const number = parseNumber(String(value))
+      if (number === null) faults.push({ field: field.name, message: numberMessage(field, String(value)) })
+      else inputs[field.name] = number
+    } else if (field.kind === 'text' && String(value).trim() === '') {
+      faults.push({ field: field.name, message: emptyMessage(field) })
+    } else {
+      inputs[field.name] = value
+    }
+  }
+  return faults.length ? { ok: false, faults } : { ok: true, inputs }
+}
+
+function emptyMessage(field: Field): string {
+  return field.kind === 'text' ? `${field.label} is empty. Write a few words.` : `${field.label} is empty. Choose or type a value.`
+}
+
+function numberMessage(field: Extract<Field, { kind: 'number' }>, text: string): string {
+  const range = `a number, usually from ${numberText(field.minimum)} to ${numberText(field.maximum)}`
+  return text.trim() === '' ? `${field.label} is empty. Type ${range}.` : `${field.label} must be ${range}. You typed “${text}”.`
+}

@@ -1,0 +1,75 @@
+import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tanstack/react-query'
+import { StrictMode, useEffect } from 'react'
+import { createRoot } from 'react-dom/client'
+import { api, ApiError, expectData } from '../api/client'
+import { DRAFT_CHANGED } from '../parts/draftChanged'
+import '../parts/styles.css'
+import { PasscodeForm } from './PasscodeForm'
+import { VisitorPage } from './VisitorPage'
+
+const RETRIES = 20
+
+const root = document.getElementById('root')!
+const slug = root.dataset.slug ?? ''
+const isDraft = new URLSearchParams(location.search).get('draft') === '1'
+
+function Visitor() {
+  const queries = useQueryClient()
+  const page = useQuery({
+    queryKey: ['page'],
+    queryFn: async () => {
+      const query = isDraft ? { draft: '1' } : {}
+      return expectData(api.GET('/api/v1/demos/{slug}/page', { params: { path: { slug }, query } }))
+    },
+  })
+  // The workbench, which is outside React's reach, shows this page in a frame.
+  useEffect(() => {
+    const refresh = (event: MessageEvent) => {
+      if (event.origin === location.origin && event.data === DRAFT_CHANGED) void queries.invalidateQueries()
+    }
+    window.addEventListener('message', refresh)
+    return () => window.removeEventListener('message', refresh)
+  }, [queries])
+  const title = page.data?.title
+  useEffect(() => {
+    if (title) document.title = title
+  }, [title])
+
+  if (page.isPending) return <p className="px-5 py-24 text-center text-soft">Opening…</p>
+  if (page.isError) {
+    if (page.error instanceof ApiError && page.error.problem.status === 401) {
+      return <PasscodeForm slug={slug} onOpen={() => void page.refetch()} />
+    }
+    return (
+      <main className="mx-auto max-w-xl px-5 py-24">
+        <h1 className="text-[1.6em] font-bold">This page cannot be shown just now</h1>
+        <p className="mt-3 text-soft">{page.error.message}</p>
+        <button type="button" className="button-primary mt-5" onClick={() => void page.refetch()}>
+          Try again
+        </button>
+      </main>
+    )
+  }
+  // Fields that come or go make another form; everything else is taken over as it is edited.
+  const form = page.data.fields.map((field) => `${field.kind} ${field.name}`).sort().join('\n')
+  return <VisitorPage key={form} page={page.data} isDraft={isDraft} />
+}
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      refetchOnWindowFocus: false,
+      staleTime: Number.POSITIVE_INFINITY,
+      retry: (count, error) => count < RETRIES && error instanceof ApiError && error.retryAfterMs !== null,
+      retryDelay: (_, error) => (error instanceof ApiError ? (error.retryAfterMs ?? 0) : 0),
+    },
+  },
+})
+
+createRoot(root).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <Visitor />
+    </QueryClientProvider>
+  </StrictMode>,
+)

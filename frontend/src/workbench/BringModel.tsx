@@ -1,0 +1,133 @@
+/** Bringing a model: a file and a table, and what came of them. */
+import { useState } from 'react'
+import { Link, useLocation } from 'wouter'
+import { ApiError, bringModel, type FieldProblem } from '../api/client'
+import { TextInput } from '../parts/TextInput'
+
+type Progress =
+  | { status: 'idle' }
+  /** `sent` from 0 to 1. */
+  | { status: 'sending'; sent: number }
+  | { status: 'opening' }
+  | { status: 'failed'; message: string; faults: FieldProblem[] }
+
+export function BringModel() {
+  const [, navigate] = useLocation()
+  const [progress, setProgress] = useState<Progress>({ status: 'idle' })
+  const isBusy = progress.status === 'sending' || progress.status === 'opening'
+
+  const submit = async (form: HTMLFormElement) => {
+    const data = new FormData(form)
+    // Parts that were left empty are not sent: an empty file is not the same as none.
+    for (const [name, value] of data.entries()) {
+      if (value instanceof File ? value.size === 0 : value.trim() === '') data.delete(name)
+    }
+    setProgress({ status: 'sending', sent: 0 })
+    try {
+      const demo = await bringModel(data, ({ sent }) => setProgress(sent < 1 ? { status: 'sending', sent } : { status: 'opening' }))
+      navigate(`/demos/${demo.slug}`)
+    } catch (error) {
+      const faults = error instanceof ApiError ? (error.problem.errors ?? []) : []
+      setProgress({ status: 'failed', message: error instanceof Error ? error.message : 'Something went wrong.', faults })
+    }
+  }
+
+  return (
+    <main className="mx-auto w-full max-w-3xl px-6 py-8">
+      <h1 className="text-[1.6em] font-bold">Bring a model</h1>
+      <p className="mt-1 max-w-[65ch] text-soft">
+        A model file can run code. It is opened only in a confined process, without network and without access to anything
+        else here.
+      </p>
+      <form
+        className="mt-6"
+        encType="multipart/form-data"
+        onSubmit={(event) => (event.preventDefault(), void submit(event.currentTarget))}
+      >
+        <FilePlace
+          name="model"
+          label="Model file"
+          help="What your training script saved with joblib.dump or pickle: a fitted scikit-learn model, best with its preprocessing in one pipeline."
+          required
+        />
+        <FilePlace
+          name="reference"
+          label="Reference table"
+          help="CSV or Parquet with rows like those the model was trained on. Names, ranges, defaults and choices come from it."
+          accept=".csv,.parquet,text/csv"
+          required
+        />
+        <div className="card-line grid gap-6 py-5 sm:grid-cols-2">
+          <TextInput name="title" label="Title" maxLength={200} help="What visitors read on top. You can change it later." placeholder="Will it crack?" />
+          <TextInput name="target" label="Outcome’s column" help="In the tables. Left empty, it is the one column that is no feature." />
+        </div>
+        <details className="card-line py-4">
+          <summary className="font-bold">Known cases and class names</summary>
+          <FilePlace name="known" label="Known cases" help="Rows you kept back, with their outcome. Kept for the checks." accept=".csv,.parquet,text/csv" />
+          <FilePlace name="labels" label="Class names" help="A text file, one name a line, in the order of the model’s classes." accept=".txt,text/plain" />
+        </details>
+        <div className="card-line flex items-center gap-6 pt-5">
+          <button type="submit" className="button-primary" disabled={isBusy}>
+            Open the model
+          </button>
+          <Link href="/" className="button-quiet">
+            Back to the shelf
+          </Link>
+          <p role="status" className="text-soft">
+            {progress.status === 'sending' && `Sending: ${Math.round(progress.sent * 100)} %`}
+            {progress.status === 'opening' && 'Opening the model and reading the table…'}
+          </p>
+        </div>
+      </form>
+      <div role="alert">{progress.status === 'failed' && <Failure message={progress.message} faults={progress.faults} />}</div>
+    </main>
+  )
+}
+
+function Failure({ message, faults }: { message: string; faults: FieldProblem[] }) {
+  return (
+    <div className="card-line mt-5 pt-4">
+      <p className="font-bold text-alert">
+        <span aria-hidden="true">✕ </span>
+        {message}
+      </p>
+      {faults.length > 1 && (
+        <ul className="mt-2 space-y-1">
+          {faults.map((fault) => (
+            <li key={`${fault.field} ${fault.message}`}>{fault.message}</li>
+          ))}
+        </ul>
+      )}
+      <p className="mt-2 text-soft">Nothing was kept of it. Mend it and try again.</p>
+    </div>
+  )
+}
+
+interface FilePlaceProps {
+  name: string
+  label: string
+  help: string
+  accept?: string
+  required?: boolean
+}
+
+function FilePlace({ name, label, help, accept, required }: FilePlaceProps) {
+  return (
+    <div className="card-line py-5 first:border-t-0">
+      <label className="block">
+        <span className="font-bold">{label}</span>
+        <input
+          type="file"
+          name={name}
+          accept={accept}
+          required={required}
+          aria-describedby={`${name}-help`}
+          className="mt-1 block w-full text-soft file:mr-4 file:rounded-full file:border file:border-glass file:bg-transparent file:px-4 file:py-1 file:font-bold file:text-glass"
+        />
+      </label>
+      <p id={`${name}-help`} className="mt-1 text-soft">
+        {help}
+      </p>
+    </div>
+  )
+}

@@ -1,0 +1,172 @@
+/** Inputs: a sheet, one row a field, edited in place. */
+import type { Field, FieldChanges } from '../api/client'
+import { numberText } from '../parts/format'
+import { parseNumber } from '../visitor/formState'
+import { Histogram } from './Histogram'
+import { SavedInput } from './SavedInput'
+import type { Draft } from './useDraft'
+
+const KIND_WORDS = { number: 'number', choice: 'choice', yes_no: 'yes/no', text: 'text' } as const
+
+export function InputsPlace({ draft }: { draft: Draft }) {
+  const { fields } = draft.demo
+  const move = (index: number, by: -1 | 1) => {
+    const names = fields.map((field) => field.name)
+    const [moved] = names.splice(index, 1)
+    if (moved) names.splice(index + by, 0, moved)
+    void draft.save({ fields: names.map((name) => ({ name })) })
+  }
+  return (
+    <section aria-labelledby="inputs-heading">
+      <h2 id="inputs-heading" className="text-[1.25em] font-bold">
+        Inputs
+      </h2>
+      <p className="max-w-[65ch] text-soft">
+        Found in the model and the table. Name and order them for visitors; the model keeps its own names and its own order.
+      </p>
+      <ol className="mt-4">
+        {fields.map((field, index) => (
+          <FieldSheetRow
+            key={field.name}
+            field={field}
+            draft={draft}
+            onUp={index > 0 ? () => move(index, -1) : null}
+            onDown={index < fields.length - 1 ? () => move(index, 1) : null}
+          />
+        ))}
+      </ol>
+      {draft.demo.ignored.length > 0 && (
+        <p className="card-line pt-3 text-soft">
+          Not asked for, because the model ignores {draft.demo.ignored.length === 1 ? 'it' : 'them'}:{' '}
+          {draft.demo.ignored.join(', ')}.
+        </p>
+      )}
+    </section>
+  )
+}
+
+interface FieldSheetRowProps {
+  field: Field
+  draft: Draft
+  onUp: (() => void) | null
+  onDown: (() => void) | null
+}
+
+function FieldSheetRow({ field, draft, onUp, onDown }: FieldSheetRowProps) {
+  const saveText = (key: keyof FieldChanges) => (text: string) => draft.save({ fields: [{ name: field.name, [key]: text }] })
+  const saveNumber = (key: keyof FieldChanges) => (text: string) =>
+    // What is no number goes to the server as it is: its sentence says what is wrong, here as everywhere.
+    draft.save({ fields: [{ name: field.name, [key]: parseNumber(text) ?? text } as FieldChanges] })
+  return (
+    <li className="card-line grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 py-3" data-field={field.name}>
+      <div className="flex flex-col">
+        <MoveButton label={`Move ${field.label} up`} sign="↑" onMove={onUp} />
+        <MoveButton label={`Move ${field.label} down`} sign="↓" onMove={onDown} />
+      </div>
+      <div>
+        <div className="mb-1 flex items-center gap-3 text-soft">
+          <code className="font-sans text-[0.93em]">{field.name}</code>
+          <span>{KIND_WORDS[field.kind]}</span>
+          {field.optional && <span>may be unknown</span>}
+          <span className="ml-auto">
+            <Histogram field={field} />
+          </span>
+        </div>
+        <div className="grid grid-cols-6 gap-x-4 gap-y-2">
+          <SavedInput className="col-span-2" label="Label" value={field.label} onSave={saveText('label')} />
+          <SavedInput className="col-span-2" label="Group" value={field.group ?? ''} onSave={saveText('group')} />
+          {field.kind === 'number' ? (
+            <>
+              <SavedInput label="Unit" value={field.unit ?? ''} onSave={saveText('unit')} />
+              <SavedInput label="Step" value={numberText(field.step)} inputMode="decimal" onSave={saveNumber('step')} />
+              <SavedInput label="From" value={numberText(field.minimum)} inputMode="decimal" onSave={saveNumber('minimum')} />
+              <SavedInput label="To" value={numberText(field.maximum)} inputMode="decimal" onSave={saveNumber('maximum')} />
+              <SavedInput
+                label="Starts at"
+                value={field.default === null ? '' : numberText(field.default)}
+                inputMode="decimal"
+                onSave={saveNumber('default')}
+              />
+              <SavedInput className="col-span-3" label="Help" value={field.help ?? ''} onSave={saveText('help')} />
+            </>
+          ) : (
+            <>
+              <DefaultChoice field={field} onSave={(value) => draft.save({ fields: [{ name: field.name, default: value }] })} />
+              <SavedInput className="col-span-6" label="Help" value={field.help ?? ''} onSave={saveText('help')} />
+            </>
+          )}
+        </div>
+        {field.kind === 'choice' && <OptionLabels field={field} draft={draft} />}
+      </div>
+    </li>
+  )
+}
+
+function MoveButton({ label, sign, onMove }: { label: string; sign: string; onMove: (() => void) | null }) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      className="min-h-7 min-w-7 text-glass disabled:text-line"
+      disabled={onMove === null}
+      onClick={() => onMove?.()}
+    >
+      {sign}
+    </button>
+  )
+}
+
+interface DefaultChoiceProps {
+  field: Exclude<Field, { kind: 'number' }>
+  onSave: (value: string | number | boolean) => Promise<void>
+}
+
+function DefaultChoice({ field, onSave }: DefaultChoiceProps) {
+  if (field.kind === 'text') {
+    return <SavedInput className="col-span-2" label="Starts with" value={field.default ?? ''} onSave={onSave} />
+  }
+  const options =
+    field.kind === 'yes_no'
+      ? [
+          { value: true, label: 'Yes' },
+          { value: false, label: 'No' },
+        ]
+      : field.options
+  return (
+    <label className="col-span-2 block">
+      <span className="block text-soft">Starts at</span>
+      <select
+        className="w-full border-b border-edge bg-paper py-0.5"
+        value={options.findIndex((option) => option.value === field.default)}
+        onChange={(event) => {
+          const option = options[Number(event.target.value)]
+          if (option) void onSave(option.value)
+        }}
+      >
+        {options.map((option, index) => (
+          <option key={String(option.value)} value={index}>
+            {option.label}
+          </option>
+        ))}
+      </select>
+    </label>
+  )
+}
+
+/** What visitors read for each option; folded away while there is nothing to say about them. */
+function OptionLabels({ field, draft }: { field: Extract<Field, { kind: 'choice' }>; draft: Draft }) {
+  const save = (index: number) => (label: string) => {
+    const options = field.options.map((option, at) => (at === index ? { ...option, label } : option))
+    return draft.save({ fields: [{ name: field.name, options }] })
+  }
+  return (
+    <details className="mt-2">
+      <summary className="text-soft">{field.options.length} options</summary>
+      <div className="mt-1 grid grid-cols-3 gap-x-4 gap-y-2">
+        {field.options.map((option, index) => (
+          <SavedInput key={String(option.value)} label={String(option.value)} value={option.label} onSave={save(index)} />
+        ))}
+      </div>
+    </details>
+  )
+}

@@ -1,0 +1,59 @@
+/** Model: what was found in the file and the table. */
+import type { ReactNode } from 'react'
+import type { DemoState } from '../api/client'
+
+export function ModelPlace({ demo }: { demo: DemoState }) {
+  const { found } = demo
+  return (
+    <section aria-labelledby="model-heading">
+      <h2 id="model-heading" className="text-[1.25em] font-bold">
+        Model
+      </h2>
+      {found.warnings.map((warning) => (
+        <p key={warning} className="mt-2 text-caution">
+          <span aria-hidden="true">! </span>
+          {warning}
+        </p>
+      ))}
+      <dl className="mt-4">
+        <Fact name="Steps">{found.steps.join(' → ')}</Fact>
+        <Fact name="Library">
+          {found.library} {found.running}
+        </Fact>
+        <Fact name="Answers with">{taskWords(demo)}</Fact>
+        {found.classes && <Fact name="Classes, in order">{found.classes.join(', ')}</Fact>}
+        <Fact name="Features">
+          {demo.fields.length}
+          {found.features === null && ', named after the table’s columns: the model itself has no names. Check their order.'}
+        </Fact>
+        <Fact name="Reference table">
+          {demo.n_reference_rows} rows{demo.target ? `, outcome in ${demo.target}` : ', no outcome'}
+        </Fact>
+        {demo.ignored.length > 0 && <Fact name="Not asked for">{demo.ignored.join(', ')}</Fact>}
+        <Fact name="Known cases">{demo.has_known_cases ? 'stored, for the checks' : 'none'}</Fact>
+      </dl>
+    </section>
+  )
+}
+
+function Fact({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <div className="card-line grid grid-cols-[10rem_1fr] gap-4 py-2">
+      <dt className="text-soft">{name}</dt>
+      <dd>{children}</dd>
+    </div>
+  )
+}
+
+function taskWords({ found }: DemoState): string {
+  switch (found.task) {
+    case 'class':
+      return found.gives_probabilities ? 'a class, with probabilities' : 'a class, without probabilities'
+    case 'number':
+      return 'a number'
+    case 'numbers':
+      return 'several numbers'
+    case 'labels':
+      return 'several labels'
+  }
+}

@@ -1,0 +1,57 @@
+/** Which of the author's pages is shown. */
+import { Link, Route, Switch } from 'wouter'
+import { BringModel } from './BringModel'
+import { DemoBench } from './DemoBench'
+import { PasswordForm } from './PasswordForm'
+import { useSession, useSignOut } from './queries'
+import { Shelf } from './Shelf'
+import { SignInForm } from './SignInForm'
+
+export function Workbench() {
+  const session = useSession()
+  const signOut = useSignOut()
+  if (session.isPending) return <p className="px-8 py-24 text-soft">Opening…</p>
+  if (session.isError) return <p className="px-8 py-24 text-soft">{session.error.message}</p>
+  if (!session.data.author) return <SignInForm />
+  return (
+    <div className="flex min-h-screen flex-col">
+      <header className="flex items-baseline gap-5 border-b border-line px-6 py-2.5">
+        <Link href="/" className="font-bold">
+          Plain Window
+        </Link>
+        {!session.data.has_password && (
+          <span className="text-caution">
+            <span aria-hidden="true">! </span>
+            <Link href="/password" className="button-quiet">
+              Set a password
+            </Link>
+            , so that you can sign in again.
+          </span>
+        )}
+        <nav aria-label="Your account" className="ml-auto flex gap-5 text-soft">
+          <span>{session.data.author}</span>
+          <Link href="/password" className="button-quiet">
+            Password
+          </Link>
+          <button type="button" className="button-quiet" onClick={() => signOut.mutate()}>
+            Sign out
+          </button>
+        </nav>
+      </header>
+      <Switch>
+        <Route path="/password">
+          <PasswordForm hasPassword={session.data.has_password} />
+        </Route>
+        <Route path="/new">
+          <BringModel />
+        </Route>
+        <Route path="/demos/:slug/:place?">
+          {(params) => <DemoBench key={params.slug} slug={params.slug} place={params.place ?? 'inputs'} />}
+        </Route>
+        <Route>
+          <Shelf />
+        </Route>
+      </Switch>
+    </div>
+  )
+}

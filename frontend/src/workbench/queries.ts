@@ -1,0 +1,104 @@
+/** What the workbench reads and changes, as hooks. */
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import {
+  api,
+  expectData,
+  rememberCsrfToken,
+  type AccessChange,
+  type DemoChanges,
+  type DemoState,
+  type SessionState,
+} from '../api/client'
+
+const SESSION = ['session']
+const SHELF = ['shelf']
+const SHELF_REFRESH_MS = 10_000
+export const demoKey = (slug: string) => ['demo', slug]
+
+function remember(session: SessionState): SessionState {
+  rememberCsrfToken(session.csrf_token)
+  return session
+}
+
+export function useSession() {
+  return useQuery({
+    queryKey: SESSION,
+    queryFn: async () => remember(await expectData(api.GET('/api/v1/session'))),
+    staleTime: Number.POSITIVE_INFINITY,
+  })
+}
+
+/** Sign in, set a password, sign out: whatever ends in another session. */
+export function useSessionChange<Input>(change: (input: Input) => Promise<SessionState>) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: async (input: Input) => remember(await change(input)),
+    onSuccess: (session) => {
+      queries.setQueryData(SESSION, session)
+      void queries.invalidateQueries({ queryKey: SHELF })
+    },
+  })
+}
+
+export function useSignOut() {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: () => expectData(api.DELETE('/api/v1/session')),
+    onSuccess: () => {
+      rememberCsrfToken(null)
+      queries.clear()
+    },
+  })
+}
+
+export function useShelf() {
+  return useQuery({
+    queryKey: SHELF,
+    queryFn: () => expectData(api.GET('/api/v1/demos')),
+    refetchInterval: SHELF_REFRESH_MS,
+  })
+}
+
+export function useDemo(slug: string) {
+  return useQuery({
+    queryKey: demoKey(slug),
+    queryFn: () => expectData(api.GET('/api/v1/demos/{slug}', { params: { path: { slug } } })),
+  })
+}
+
+/** Change the draft; what comes back is the draft as it now is. */
+export function useDraftChange(slug: string, onChanged: () => void) {
+  const queries = useQueryClient()
+  return useMutation({
+    // One after another: of two quick edits the later one must also arrive later.
+    scope: { id: `draft-${slug}` },
+    mutationFn: (changes: DemoChanges) =>
+      expectData(api.PATCH('/api/v1/demos/{slug}', { params: { path: { slug } }, body: changes })),
+    onSuccess: (demo: DemoState) => {
+      queries.setQueryData(demoKey(slug), demo)
+      onChanged()
+    },
+  })
+}
+
+export function usePublish(slug: string) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: () => expectData(api.POST('/api/v1/demos/{slug}/releases', { params: { path: { slug } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: demoKey(slug) }),
+  })
+}
+
+export function useAccessChange(slug: string) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (change: AccessChange) =>
+      expectData(api.PUT('/api/v1/demos/{slug}/access', { params: { path: { slug } }, body: change })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: demoKey(slug) }),
+  })
+}
+
+export function useShelfChange<Input>(change: (input: Input) => Promise<unknown>) {
+  const queries = useQueryClient()
+  return useMutation({ mutationFn: change, onSuccess: () => queries.invalidateQueries({ queryKey: SHELF }) })
+}

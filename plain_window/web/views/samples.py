@@ -1,0 +1,24 @@
+"""The sample demos, for an empty shelf."""
+
+from ...authoring.folders import add_path
+from ...core.errors import Fault, InputFaults
+from ...samples import SAMPLES
+from ...store.demos import find_demo
+from ...store.records import Author
+from ..identity import require_author
+from ..state import state
+from ..types import DemoState
+from . import api
+from .demos import demo_state
+
+__all__ = []
+
+
+@api.operation("POST", "/samples/<name>", answer=DemoState, status=201, errors=(401, 403, 409, 422, 503))
+def add_sample(name: str) -> DemoState:
+    """Put one of the sample demos on the shelf, as a draft."""
+    author = require_author()
+    if name not in SAMPLES:
+        raise InputFaults([Fault("name", f"There is no sample `{name[:60]}`. There are: {', '.join(SAMPLES)}.")])
+    own_address = None if find_demo(name) else name
+    return demo_state(add_path(state().workshop, Author.get_by_id(author.id), SAMPLES[name], slug=own_address))
