@@ -56,7 +56,6 @@ class FieldChanges(BaseModel):
     # Facts, which may be sent back unchanged.
     kind: str | None = None
     seen: dict[str, Any] | None = None
-    counts: list[int] | None = None
     optional: bool | None = None
     no: Scalar | None = None
     yes: Scalar | None = None
@@ -100,7 +99,7 @@ class DemoChanges(BaseModel):
 
 
 # What the model and the table decided; an author may send it back but not change it.
-FACTS_OF_A_FIELD = ("kind", "seen", "counts", "optional", "no", "yes")
+FACTS_OF_A_FIELD = ("kind", "seen", "optional", "no", "yes")
 FACTS_OF_AN_ANSWER = ("kind", "low", "high", "gives_probabilities")
 
 
@@ -191,7 +190,16 @@ def _changed_field(field: AnyField, given: dict[str, Any], faults: list[Fault]) 
         faults.extend(faults_of(error, prefix=f"{path}."))
         return field
     faults.extend(Fault(f"{path}.{key}", message) for key, message in _contradictions(field, changed))
-    return changed
+    return _with_counts(field, changed)
+
+
+def _with_counts(before: AnyField, after: AnyField) -> AnyField:
+    """Settings name options by value and label; how often the table has each stays what it is."""
+    if isinstance(before, ChoiceField) and isinstance(after, ChoiceField):
+        counts = {(type(option.value), option.value): option.count for option in before.options}
+        for option in after.options:
+            option.count = counts.get((type(option.value), option.value), 0)
+    return after
 
 
 def _kind_word(field: AnyField) -> str:

@@ -70,7 +70,9 @@ class RunnerClient:
 
     def __init__(self, settings: Settings) -> None:
         self._settings = settings
-        self._local = threading.local()
+        # Connections that wait for their next call, by runner. Threads come and go; connections are handed on.
+        self._idle: dict[str, list[socket.socket]] = {}
+        self._lock = threading.Lock()
 
     def predict(self, job: RunnerJob, rows: list[dict[str, Any]]) -> Prediction:
         """Ask the runner that holds `job`.
@@ -109,17 +111,23 @@ class RunnerClient:
         """Let go of a runner that nothing needs any more."""
         self._ask_keeper({"do": "retire", "key": key})
 
+    def close(self) -> None:
+        """Close the connections that wait for a next call."""
+        for key in list(self._idle):
+            self._close_idle(key)
+
     def status(self) -> dict[str, Any]:
         """Confinement and the state of all runners."""
         return self._ask_keeper({"do": "status"})
 
     def _call(self, job: RunnerJob, message: dict[str, Any]) -> dict[str, Any]:
-        kept = self._connections().pop(job.key, None)
+        kept = self._take_idle(job.key)
         if kept is not None:
             try:
                 return self._exchange(job, kept, message)
             except (OSError, ProtocolError) as error:
                 kept.close()
+                self._close_idle(job.key)
                 if isinstance(error, TimeoutError):
                     raise self._overrun(job) from error
                 # The runner behind a kept connection may have been replaced since; ask the one that is there now.
@@ -141,7 +149,8 @@ class RunnerClient:
     def _exchange(self, job: RunnerJob, connection: socket.socket, message: dict[str, Any]) -> dict[str, Any]:
         send(connection, message)
         reply = receive(connection)
-        self._connections()[job.key] = connection
+        with self._lock:
+            self._idle.setdefault(job.key, []).append(connection)
         return reply
 
     def _overrun(self, job: RunnerJob) -> RunnerUnavailable:
@@ -152,10 +161,16 @@ class RunnerClient:
             f"The model took more than {seconds:g} seconds for this and was stopped.", overran=True
         )
 
-    def _connections(self) -> dict[str, socket.socket]:
-        if not hasattr(self._local, "connections"):
-            self._local.connections = {}
-        return self._local.connections
+    def _close_idle(self, key: str) -> None:
+        with self._lock:
+            connections = self._idle.pop(key, [])
+        for connection in connections:
+            connection.close()
+
+    def _take_idle(self, key: str) -> socket.socket | None:
+        with self._lock:
+            waiting = self._idle.get(key)
+            return waiting.pop() if waiting else None
 
     def _ask_keeper(self, message: dict[str, Any], *, timeout: float = 0.0) -> dict[str, Any]:
         try:

@@ -74,7 +74,7 @@ class Tender:
 
     def replace(self) -> None:
         """Kill the process; the tender starts another."""
-        self._unpublish()
+        self._withdraw()
         self._kill()
 
     def retire(self) -> None:
@@ -108,7 +108,6 @@ class Tender:
                 return
             deaths = 0 if time.monotonic() - started > HEALTHY_SECONDS else deaths + 1
             self.restarts += 1
-            self._set(state="starting")
             log.warning("runner %s died; starting it again", self.job.key[:8])
             self._retired.wait(BACK_OFF_SECONDS[min(deaths, len(BACK_OFF_SECONDS) - 1)])
 
@@ -128,7 +127,7 @@ class Tender:
             except (OSError, ProtocolError) as error:
                 log.warning("runner %s: %s", self.job.key[:8], error)
             finally:
-                self._unpublish()
+                self._withdraw()
                 pending.unlink(missing_ok=True)
                 code = self._exit_code()
                 if self.state == "starting" and not self.opened and not self._retired.is_set():
@@ -207,8 +206,11 @@ class Tender:
             self.state = state
             self.changed.notify_all()
 
-    def _unpublish(self) -> None:
+    def _withdraw(self) -> None:
+        """No longer ready, for whoever asks and whoever calls."""
         self.socket_path.unlink(missing_ok=True)
+        if self.state == "ready":
+            self._set(state="starting")
 
     def _kill(self) -> None:
         process = self._process

@@ -406,11 +406,6 @@ export interface components {
             /** Default */
             default: boolean | number | string | null;
             /**
-             * Counts
-             * @description Reference rows with each option, in the order the model lists them.
-             */
-            counts: number[];
-            /**
              * Other
              * @description Values that are not among the options are answered, with a note.
              * @default false
@@ -679,11 +674,6 @@ export interface components {
             seen?: {
                 [key: string]: unknown;
             } | null;
-            /**
-             * Counts
-             * @default null
-             */
-            counts?: number[] | null;
             /**
              * Optional
              * @default null
@@ -994,6 +984,12 @@ export interface components {
             value: boolean | number | string;
             /** Label */
             label: string;
+            /**
+             * Count
+             * @description Reference rows with it. A fact, not a setting.
+             * @default 0
+             */
+            count?: number;
         };
         /**
          * Page

@@ -4,6 +4,8 @@ import { listText } from '../parts/format'
 
 const WIDTH = 96
 const HEIGHT = 26
+const OPTIONS_DRAWN = 24
+const OPTIONS_SAID = 5
 
 export function Histogram({ field }: { field: Field }) {
   const bars = barsOf(field)
@@ -33,8 +35,8 @@ function barsOf(field: Field): { counts: number[]; words: string } {
     return { counts, words: `Reference values from ${low} to ${high}, half of them from ${usual_low} to ${usual_high}` }
   }
   if (field.kind === 'choice') {
-    const words = field.options.slice(0, 5).map((option) => option.label)
-    return { counts: field.counts.slice(0, 24), words: `Rows with ${listText(words)}: ${field.counts.slice(0, 5).join(', ')}` }
+    const words = field.options.slice(0, OPTIONS_SAID).map((option) => `${option.count} ${option.label}`)
+    return { counts: field.options.slice(0, OPTIONS_DRAWN).map((option) => option.count ?? 0), words: `Reference rows: ${listText(words)}` }
   }
   return { counts: [], words: '' }
 }

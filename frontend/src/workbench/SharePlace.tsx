@@ -43,7 +43,7 @@ function Publish({ demo }: { demo: DemoState }) {
         disabled={publish.isPending || !demo.draft_differs}
         onClick={() => publish.mutate()}
       >
-        Publish version {(demo.release?.number ?? 0) + (demo.draft_differs ? 1 : 0)}
+        {demo.draft_differs ? `Publish version ${(demo.release?.number ?? 0) + 1}` : 'Published'}
       </button>
       <p role="status" className="flex-1 text-soft">
         {state}

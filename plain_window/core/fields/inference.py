@@ -242,10 +242,9 @@ def _choice_field(series: pd.Series, name: str, label: str, use: ColumnUse) -> C
         listed = use.categories or []
         values = [*listed, *(value for value in in_table if value not in listed)]
     usual = _scalar(known.mode().iloc[0])
-    options = [Option(value=value, label=_label(str(value))) for value in values]
     rows_of = known.map(_scalar).value_counts()
-    counts = [int(rows_of.get(value, 0)) for value in values]
-    return ChoiceField(name=name, label=label, options=options, default=usual, counts=counts)
+    options = [Option(value=value, label=_label(str(value)), count=int(rows_of.get(value, 0))) for value in values]
+    return ChoiceField(name=name, label=label, options=options, default=usual)
 
 
 def _option_order(value: Scalar) -> tuple[int, float, str]:

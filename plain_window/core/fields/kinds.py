@@ -56,6 +56,7 @@ class Option(BaseModel):
 
     value: Scalar
     label: Words
+    count: int = Constrained(0, description="Reference rows with it. A fact, not a setting.")
 
 
 class ChoiceField(_Field):
@@ -64,7 +65,6 @@ class ChoiceField(_Field):
     kind: Literal["choice"] = "choice"
     options: Annotated[list[Option], Constrained(min_length=1)]
     default: Scalar | None
-    counts: list[int] = Constrained(description="Reference rows with each option, in the order the model lists them.")
     other: bool = Constrained(False, description="Values that are not among the options are answered, with a note.")
 
 

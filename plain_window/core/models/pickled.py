@@ -106,9 +106,12 @@ def _reason(error: BaseException, saved_with: str | None) -> str:
             f"The model needs the package `{package}`, which is not installed here. "
             "Save a model without it, or ask whoever runs this server to install it."
         )
-    missing = re.search(r"Can't get attribute '([^']+)' on <module '([^']+)'", text)
+    # The Python and the C unpickler say it in different words.
+    missing = re.search(r"Can't get attribute '(?P<name>[^']+)' on <module '(?P<module>[^']+)'", text) or re.search(
+        r"module '(?P<module>[^']+)' has no attribute '(?P<name>[^']+)'", text
+    )
     if missing:
-        name, module = missing.groups()
+        name, module = missing["name"], missing["module"]
         where = "the training script or notebook" if module == "__main__" else f"`{module}`"
         fix = (
             "Put the class into a package that is installed here, or replace it with a step from scikit-learn."

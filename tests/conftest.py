@@ -1,0 +1,46 @@
+"""Fixtures shared by all tests. One running Plain Window serves all tests that only ask it things."""
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import httpx
+import pytest
+
+from .studio import Studio
+
+
+@pytest.fixture(scope="session")
+def studio(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Studio]:
+    """A running demo. Visitors' predictions are not limited here; the limit has tests of its own."""
+    running = Studio(tmp_path_factory.mktemp("studio") / "home", environment={"PLAINWINDOW_RATE": "0"})
+    yield running
+    before = [process for kind in running.processes().values() for process in kind]
+    assert before, "the processes that must end should be known"
+    running.stop()
+    left = [process for process in before if process.is_running() and process.status() != "zombie"]
+    assert not left, f"left running after Ctrl+C: {left}"
+
+
+@pytest.fixture(scope="session")
+def key(studio: Studio) -> str:
+    return studio.new_key()
+
+
+@pytest.fixture
+def author(studio: Studio, key: str) -> Iterator[httpx.Client]:
+    """A program with the author's key."""
+    with studio.client(key=key) as client:
+        yield client
+
+
+@pytest.fixture
+def visitor(studio: Studio) -> Iterator[httpx.Client]:
+    """Somebody with nothing."""
+    with studio.client() as client:
+        yield client
+
+
+@pytest.fixture
+def scratch(tmp_path: Path) -> Path:
+    """A folder for one test's files."""
+    return tmp_path

@@ -1,0 +1,196 @@
+"""Opening model files: the same answers as the library, or a sentence."""
+
+import io
+import pickle
+
+import numpy as np
+import pandas as pd
+import pytest
+from sklearn.cluster import KMeans
+from sklearn.ensemble import RandomForestClassifier, RandomForestRegressor
+from sklearn.linear_model import LinearRegression, LogisticRegression
+from sklearn.multioutput import MultiOutputClassifier
+from sklearn.pipeline import make_pipeline
+from sklearn.preprocessing import OrdinalEncoder, StandardScaler
+from sklearn.svm import LinearSVC
+
+from plain_window.core.errors import MismatchFaults, ModelNotOpened
+from plain_window.core.fields import check_inputs
+from plain_window.core.fields.tables import model_table, read_table
+from plain_window.core.models.inspection import inspect_model, open_model
+
+from ..made_models import (
+    FEATURES,
+    classifier_pipeline,
+    csv,
+    dumped,
+    firings,
+    gap_taking_regressor,
+    nameless_classifier,
+    regressor_pipeline,
+)
+
+TABLE = read_table(io.BytesIO(csv(firings())))
+
+
+def inspect(model, table: pd.DataFrame = TABLE, **options):
+    opened = open_model(io.BytesIO(dumped(model)))
+    return opened, inspect_model(opened, io.BytesIO(csv(table)), **options)
+
+
+def answers(opened, inspection, table: pd.DataFrame) -> np.ndarray:
+    """What the model says of the table's rows, each sent as a visitor would send it."""
+    names = [column.name for column in inspection.columns]
+    rows = []
+    for _, row in table[names].iterrows():
+        plain = {
+            name: None if pd.isna(value) else getattr(value, "item", lambda v=value: v)() for name, value in row.items()
+        }
+        rows.append(check_inputs(inspection.fields, plain).values)
+    return opened.predict(model_table(inspection.columns, rows))
+
+
+@pytest.mark.parametrize("protocol", [2, 3, 4, 5])
+def test_every_pickle_protocol_is_opened(protocol):
+    file = io.BytesIO(pickle.dumps(classifier_pipeline(TABLE), protocol=protocol))
+    assert open_model(file).found.classes == ["green", "red"]
+
+
+@pytest.mark.parametrize("compress", [0, 3, ("gzip", 3), ("bz2", 3), ("xz", 3), ("lzma", 3)])
+def test_every_compression_of_joblib_is_opened(compress):
+    assert open_model(io.BytesIO(dumped(classifier_pipeline(TABLE), compress=compress))).found.task == "class"
+
+
+def test_a_classifier_answers_row_by_row_as_the_library_does_on_the_table():
+    model = classifier_pipeline(TABLE)
+    opened, inspection = inspect(model, target="outcome")
+    np.testing.assert_array_equal(answers(opened, inspection, TABLE), model.predict_proba(TABLE[FEATURES]))
+    assert [field.kind for field in inspection.fields] == ["choice", "number", "number", "yes_no"]
+    assert inspection.ignored == ["kwh"]
+
+
+def test_a_regressor_answers_as_the_library_does():
+    model = regressor_pipeline(TABLE)
+    opened, inspection = inspect(model, TABLE.drop(columns="outcome"))
+    np.testing.assert_array_equal(answers(opened, inspection, TABLE)[:, 0], model.predict(TABLE[FEATURES]))
+    assert inspection.target == "kwh"
+    assert (inspection.answer.name, inspection.answer.decimals) == ("Kwh", 1)
+    assert (inspection.answer.low, inspection.answer.high) == (TABLE["kwh"].min(), TABLE["kwh"].max())
+
+
+def test_a_model_without_names_finds_the_outcome_by_its_classes():
+    model = nameless_classifier(TABLE)
+    opened, inspection = inspect(model, TABLE[["pots", "peak", "outcome"]])
+    assert inspection.target == "outcome"
+    expected = model.predict_proba(TABLE[["pots", "peak"]].to_numpy())
+    np.testing.assert_array_equal(answers(opened, inspection, TABLE), expected)
+
+
+def test_gaps_are_allowed_where_table_and_model_have_them():
+    gappy = TABLE[["pots", "peak", "kwh"]].copy()
+    gappy.loc[gappy.index[:5], "peak"] = np.nan
+    model = gap_taking_regressor(TABLE)
+    opened, inspection = inspect(model, gappy, target="kwh")
+    assert [field.optional for field in inspection.fields] == [False, True]
+    np.testing.assert_allclose(
+        answers(opened, inspection, gappy)[:, 0], model.predict(gappy[["pots", "peak"]]), rtol=1e-12
+    )
+    strict = make_pipeline(StandardScaler(), LinearRegression()).fit(TABLE[["pots", "peak"]], TABLE["kwh"])
+    assert [field.optional for field in inspect(strict, gappy, target="kwh")[1].fields] == [False, False]
+
+
+def test_several_outputs_become_numbers_or_labels():
+    numbers = RandomForestRegressor(n_estimators=3, random_state=0).fit(TABLE[["pots"]], TABLE[["kwh", "peak"]])
+    _, inspection = inspect(numbers, TABLE[["pots"]])
+    assert (inspection.answer.kind, len(inspection.answer.values)) == ("numbers", 2)
+    truths = np.column_stack([TABLE["reduced"], TABLE["pots"] > 30]).astype(int)
+    labels = MultiOutputClassifier(LogisticRegression()).fit(TABLE[["peak", "kwh"]], truths)
+    opened, inspection = inspect(labels, TABLE[["peak", "kwh"]])
+    assert inspection.answer.kind == "labels"
+    expected = np.column_stack([part[:, 1] for part in labels.predict_proba(TABLE[["peak", "kwh"]])])
+    np.testing.assert_array_equal(answers(opened, inspection, TABLE), expected)
+
+
+@pytest.mark.parametrize(
+    ("classes", "names"), [([0, 1], ["0", "1"]), ([0.0, 1.0], ["0", "1"]), ([False, True], ["False", "True"])]
+)
+def test_classes_are_strings(classes, names):
+    outcome = np.array(classes)[TABLE["reduced"].astype(int)]
+    model = RandomForestClassifier(n_estimators=2, random_state=0).fit(TABLE[["pots"]], outcome)
+    assert [item.name for item in inspect(model, TABLE[["pots"]])[1].answer.classes] == names
+
+
+def test_labels_name_the_classes_in_class_order():
+    model = classifier_pipeline(TABLE)
+    _, inspection = inspect(model, target="outcome", labels=["Celadon", "Oxblood"])
+    assert [item.name for item in inspection.answer.classes] == ["Celadon", "Oxblood"]
+    with pytest.raises(MismatchFaults, match=r"has 2 classes \(green, red\); `labels` names 3"):
+        inspect(model, target="outcome", labels=["a", "b", "c"])
+
+
+def test_a_classifier_without_probabilities_says_so():
+    model = make_pipeline(StandardScaler(), LinearSVC()).fit(TABLE[["pots", "peak"]], TABLE["outcome"])
+    opened, inspection = inspect(model, TABLE[["pots", "peak"]])
+    assert inspection.answer.gives_probabilities is False
+    picked = np.array(["green", "red"])[answers(opened, inspection, TABLE).argmax(axis=1)]
+    np.testing.assert_array_equal(picked, model.predict(TABLE[["pots", "peak"]]))
+
+
+def test_a_column_the_model_throws_away_is_no_field():
+    from sklearn.compose import ColumnTransformer
+
+    keep = ColumnTransformer([("keep", StandardScaler(), ["pots"])], remainder="drop")
+    model = make_pipeline(keep, LinearRegression()).fit(TABLE[["pots", "peak"]], TABLE["kwh"])
+    opened, inspection = inspect(model, TABLE[["pots", "peak", "kwh"]], target="kwh")
+    assert [field.name for field in inspection.fields] == ["pots"]
+    assert inspection.ignored == ["peak"]
+    np.testing.assert_array_equal(answers(opened, inspection, TABLE)[:, 0], model.predict(TABLE[["pots", "peak"]]))
+
+
+def test_an_unseen_category_in_the_table_is_named():
+    model = make_pipeline(OrdinalEncoder(), LinearRegression()).fit(TABLE[["kiln"]], TABLE["kwh"])
+    table = TABLE[["kiln"]].copy()
+    table.loc[3, "kiln"] = "raku"
+    with pytest.raises(MismatchFaults, match='Column `kiln` has the value "raku"'):
+        inspect(model, table)
+
+
+class OnlyInTheNotebook(LinearRegression):
+    """Pickled by reference to a module that is not there when it is opened."""
+
+
+def _bytes_with_missing_class() -> bytes:
+    model = OnlyInTheNotebook().fit(TABLE[["pots"]], TABLE["kwh"])
+    return pickle.dumps(model, protocol=2).replace(b"tests.core.test_models", b"__main__")
+
+
+@pytest.mark.parametrize(
+    ("content", "message"),
+    [
+        (b"", "The model file is empty"),
+        (b"PK\x03\x04 and so on", "is a zip archive, not a model"),
+        (b"\x89PNG\r\n\x1a\n", "is a picture, not a model"),
+        (b"outcome,pots\nred,3\n", "is damaged, or was not saved with joblib or pickle"),
+        (dumped(LinearRegression().fit(TABLE[["pots"]], TABLE["kwh"]))[:-40], "ends too early|is damaged"),
+        (pickle.dumps({"weights": [1, 2]}), "holds a dict, not a model"),
+        (pickle.dumps("a model"), "holds a `str`, which is not a scikit-learn classifier or regressor"),
+        (dumped(KMeans(2).fit(TABLE[["pots"]])), "neither classifies nor gives numbers"),
+        (dumped(StandardScaler().fit(TABLE[["pots"]])), "is not a scikit-learn classifier or regressor"),
+        (dumped(LinearRegression()), "was saved before it was fitted"),
+        (b"cno_such_package.models\nModel\n.", "needs the package `no_such_package`, which is not installed here"),
+        (b"csklearn.no_such_module\nModel\n.", "another version of scikit-learn: `sklearn.no_such_module`"),
+        (_bytes_with_missing_class(), "needs `OnlyInTheNotebook` from the training script or notebook"),
+    ],
+)
+def test_a_file_that_cannot_be_opened_says_why(content, message):
+    with pytest.raises(ModelNotOpened, match=message):
+        open_model(io.BytesIO(content))
+
+
+def test_another_version_is_reported_before_it_is_trusted():
+    model = LinearRegression().fit(TABLE[["pots"]], TABLE["kwh"])
+    current = model.__getstate__()["_sklearn_version"].encode()
+    older = b"1" + current[1:-1] + b"0" if current[-1:] != b"0" else current[:-1] + b"1"
+    found = open_model(io.BytesIO(pickle.dumps(model).replace(current, older))).found
+    assert found.saved_with == older.decode()
+    assert f"saved with scikit-learn {older.decode()}" in found.warnings[0]

@@ -1,0 +1,46 @@
+"""The sample is what its scripts make, and honest."""
+
+import io
+
+import numpy as np
+import pandas as pd
+from sklearn.metrics import log_loss
+
+from plain_window.core.models.inspection import open_model
+from plain_window.samples import SAMPLES
+from plain_window.samples.will_it_crack.pieces import TARGET, make_pieces
+from plain_window.samples.will_it_crack.train import N_REFERENCE, SEED, fit_forest
+
+FOLDER = SAMPLES["will-it-crack"]
+
+
+def test_the_committed_table_is_what_the_generator_makes():
+    made = make_pieces(N_REFERENCE, seed=SEED).to_csv(index=False)
+    assert made == (FOLDER / "reference.csv").read_text("utf-8")
+
+
+def test_the_committed_forest_is_what_training_makes():
+    reference = pd.read_csv(FOLDER / "reference.csv")
+    committed = open_model(io.BytesIO((FOLDER / "model.joblib").read_bytes())).estimator
+    assert len(committed[-1].estimators_) == 300
+    fresh = fit_forest(reference, n_trees=5)
+    for old, new in zip(committed[-1].estimators_, fresh[-1].estimators_, strict=False):
+        np.testing.assert_array_equal(old.tree_.threshold, new.tree_.threshold)
+
+
+def test_its_probabilities_are_uncertain_and_better_than_the_shares():
+    known = pd.read_csv(FOLDER / "known.csv")
+    model = open_model(io.BytesIO((FOLDER / "model.joblib").read_bytes())).estimator
+    probabilities = model.predict_proba(known.drop(columns=TARGET))
+    shares = known[TARGET].value_counts(normalize=True).sort_index().to_numpy()
+    baseline = log_loss(known[TARGET], np.tile(shares, (len(known), 1)))
+    assert log_loss(known[TARGET], probabilities) < 0.9 * baseline
+    assert probabilities.max() < 0.99
+
+
+def test_thick_walls_that_dry_fast_crack():
+    model = open_model(io.BytesIO((FOLDER / "model.joblib").read_bytes())).estimator
+    piece = pd.read_csv(FOLDER / "reference.csv").drop(columns=TARGET).iloc[[0]]
+    risky = model.predict_proba(piece.assign(wall_mm=14.0, drying_days=1.5, clay_body="stoneware"))[0, 0]
+    safe = model.predict_proba(piece.assign(wall_mm=6.0, drying_days=8.0, clay_body="stoneware"))[0, 0]
+    assert risky > safe + 0.25

@@ -1,0 +1,53 @@
+"""A keeper in this process, with real runners."""
+
+import threading
+from collections.abc import Iterator
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+
+from plain_window.runners.client import RunnerClient
+from plain_window.runners.jobs import RunnerJob, job_key
+from plain_window.runners.keeper import Keeper
+from plain_window.runners.protocol import listen
+from plain_window.service.settings import Settings, read_settings
+
+
+class Keep:
+    """A keeper and a client for it, with files to bring."""
+
+    def __init__(self, settings: Settings) -> None:
+        self.settings = settings
+        settings.make_folders()
+        self.keeper = Keeper(settings)
+        self._listening = listen(settings.run / "keeper.sock")
+        threading.Thread(target=self.keeper.serve, args=(self._listening,), daemon=True).start()
+        self.client = RunnerClient(settings)
+
+    def job(self, model: bytes, reference: bytes, **options) -> RunnerJob:
+        key = job_key(str(hash((model, reference, str(options)))))
+        model_path, reference_path = self.settings.files / f"{key}.model", self.settings.files / f"{key}.table"
+        model_path.write_bytes(model)
+        reference_path.write_bytes(reference)
+        return RunnerJob(key=key, model=model_path, reference=reference_path, **options)
+
+    def stop(self) -> None:
+        self.client.close()
+        self._listening.close()
+        self.keeper.stop()
+
+
+@pytest.fixture(scope="package")
+def keep(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Keep]:
+    settings = read_settings(home=tmp_path_factory.mktemp("keep") / "home")
+    limits = replace(settings.limits, call_seconds=2.0, open_seconds=8.0, runner_memory_bytes=3 << 30)
+    running = Keep(replace(settings, limits=limits))
+    yield running
+    running.stop()
+
+
+@pytest.fixture
+def elsewhere(tmp_path: Path) -> Path:
+    """A folder outside everything a runner may see."""
+    return tmp_path

@@ -1,0 +1,217 @@
+"""Runners: the library's answers from a confined process, and what becomes of models that misbehave."""
+
+import io
+import os
+import signal
+import threading
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from plain_window.core.fields.tables import read_table
+from plain_window.runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
+
+from ..made_models import FEATURES, classifier_pipeline, csv, dumped, firings, regressor_pipeline, running_on_opening
+from ..studio import wait_for
+
+TABLE = read_table(io.BytesIO(csv(firings())))
+ROWS = [{key: getattr(v, "item", lambda v=v: v)() for key, v in row.items()} for _, row in TABLE[FEATURES].iterrows()]
+ONE_COLUMN = b"pots,outcome\n1,a\n2,b\n"
+
+
+@pytest.fixture(scope="module")
+def held(keep):
+    job = keep.job(dumped(classifier_pipeline(TABLE)), csv(TABLE), target="outcome")
+    state = keep.client.ensure(job, until="ready", timeout=30)
+    assert state["state"] == "ready"
+    return job
+
+
+def test_a_runner_answers_as_the_library_does(keep, held):
+    expected = classifier_pipeline(TABLE).predict_proba(TABLE[FEATURES])
+    np.testing.assert_array_equal(keep.client.predict(held, ROWS).outputs, expected)
+
+
+def test_calls_that_arrive_together_each_get_their_own_answer(keep, held):
+    expected = classifier_pipeline(TABLE).predict_proba(TABLE[FEATURES])
+    together = threading.Barrier(16)
+
+    def ask(index: int) -> list[float]:
+        if index < 16:
+            together.wait()
+        return keep.client.predict(held, [ROWS[index]]).outputs[0]
+
+    with ThreadPoolExecutor(16) as pool:
+        np.testing.assert_array_equal(list(pool.map(ask, range(len(ROWS)))), expected)
+
+
+def test_the_first_answer_after_a_kill_is_to_come_back_and_then_it_is_there(keep, held):
+    before = _state(keep, held)
+    os.kill(before["pid"], signal.SIGKILL)
+    wait_for(lambda: _state(keep, held)["pid"] != before["pid"], what="another process")
+    with pytest.raises(RunnerUnavailable) as caught:
+        keep.client.predict(held, ROWS[:1])
+    assert caught.value.retry_after >= 1
+    wait_for(lambda: _state(keep, held)["state"] == "ready", what="the runner being back")
+    assert len(keep.client.predict(held, ROWS[:1]).outputs) == 1
+
+
+def _moody_model() -> bytes:
+    # Defined by its source inside the file: the test's own module does not exist in a runner.
+    code = (
+        "import sys, types, time, numpy as np\n"
+        "from sklearn.base import BaseEstimator, ClassifierMixin\n"
+        "module = types.ModuleType('moody'); sys.modules['moody'] = module\n"
+        "class Moody(ClassifierMixin, BaseEstimator):\n"
+        "    def fit(self, X, y):\n"
+        "        self.classes_ = np.array(['a', 'b']); self.n_features_in_ = 1\n"
+        "        self.feature_names_in_ = np.array(['pots'], dtype=object); return self\n"
+        "    def predict(self, X): return self.classes_[self.predict_proba(X).argmax(axis=1)]\n"
+        "    def predict_proba(self, X):\n"
+        "        pots = X['pots'].to_numpy()\n"
+        "        if 13 in pots: raise ValueError('thirteen pots bring bad luck')\n"
+        "        if 99 in pots: time.sleep(3600)\n"
+        "        if 666 in pots:\n"
+        "            import os; os._exit(3)\n"
+        "        return np.column_stack([pots / 100, 1 - pots / 100])\n"
+        "module.Moody = Moody\n"
+    )
+    return _pickle_with_code(code, "moody", "Moody")
+
+
+def _pickle_with_code(code: str, module: str, name: str) -> bytes:
+    """A pickle that first runs `code` and then makes a fitted `module.name`."""
+    return (
+        b"cbuiltins\nexec\n("
+        + b"V"
+        + code.encode("raw_unicode_escape").replace(b"\n", b"\\u000a")
+        + b"\n}tR0"
+        # getattr(module.name(), "fit")(None, None)
+        + f"cbuiltins\ngetattr\n((c{module}\n{name}\no".encode()
+        + b"Vfit\ntR(NNtR."
+    )
+
+
+@pytest.fixture
+def moody(keep):
+    job = keep.job(_moody_model(), ONE_COLUMN, target="outcome")
+    state = keep.client.ensure(job, until="ready", timeout=30)
+    if state["state"] != "ready":
+        wait_for(lambda: _state(keep, job)["state"] == "ready", what="the moody model being ready")
+    return job
+
+
+def test_a_row_that_raises_does_not_fail_the_rows_it_came_with(keep, moody):
+    together = threading.Barrier(4)
+
+    def ask(pots: int):
+        together.wait()
+        try:
+            return keep.client.predict(moody, [{"pots": pots}]).outputs[0]
+        except RunnerRaised as error:
+            return str(error), "thirteen" in error.traceback
+
+    with ThreadPoolExecutor(4) as pool:
+        answers = list(pool.map(ask, [10, 13, 20, 30]))
+    assert answers[0] == [0.1, 0.9]
+    assert answers[1] == ("The model could not answer: ValueError: thirteen pots bring bad luck", True)
+    assert answers[2:] == [[0.2, 0.8], [0.3, 0.7]]
+
+
+def test_a_call_that_overruns_is_cut_off_and_the_runner_replaced(keep, moody):
+    pid = _state(keep, moody)["pid"]
+    with pytest.raises(RunnerUnavailable, match="took more than 2 seconds") as caught:
+        keep.client.predict(moody, [{"pots": 99}])
+    assert caught.value.overran
+    wait_for(lambda: _state(keep, moody)["state"] == "ready" and _state(keep, moody)["pid"] != pid, what="a new runner")
+    assert keep.client.predict(moody, [{"pots": 10}]).outputs == [[0.1, 0.9]]
+
+
+def test_a_case_that_ends_the_process_is_a_moment_without_an_answer(keep, moody):
+    with pytest.raises(RunnerUnavailable):
+        keep.client.predict(moody, [{"pots": 666}])
+    wait_for(lambda: _state(keep, moody)["state"] == "ready", what="the runner being back")
+
+
+TRY = """
+import os, socket, resource
+found = []
+def attempt(what, action):
+    try: action()
+    except Exception as error: found.append(f'{what}: {type(error).__name__}')
+    else: found.append(f'{what}: DONE')
+def connect(address):
+    with socket.create_connection(address, 2): pass
+def fork_without_end():
+    for _ in range(500):
+        if os.fork() == 0:
+            import time; time.sleep(20); os._exit(0)
+attempt('network', lambda: connect(('127.0.0.1', PORT)))
+attempt('write', lambda: open('PACKAGE/x', 'w'))
+attempt('read state', lambda: open('STATE').read())
+attempt('see', lambda: os.listdir('HOME'))
+attempt('become root', lambda: os.setuid(0))
+attempt('signal', lambda: os.kill(KEEPER, 0))
+attempt('fork', fork_without_end)
+attempt('memory', lambda: bytearray(8 << 30))
+raise RuntimeError('; '.join(found))
+"""
+
+
+def test_the_walls_hold(keep, elsewhere: Path):
+    secret = elsewhere / "secret"
+    secret.write_text("the studio's glaze recipe")
+    import socket
+
+    with socket.create_server(("127.0.0.1", 0)) as server:
+        code = (
+            TRY.replace("PORT", str(server.getsockname()[1]))
+            .replace("PACKAGE", str(Path(__file__).parents[2] / "plain_window"))
+            .replace("STATE", str(secret))
+            .replace("HOME", str(keep.settings.home))
+            .replace("KEEPER", str(os.getpid()))
+        )
+        reason = _refusal(keep, running_on_opening(code))
+    for what in ("network", "write", "read state", "see", "become root", "signal", "fork", "memory"):
+        assert f"{what}: " in reason
+    assert "DONE" not in reason
+
+
+@pytest.mark.parametrize(
+    ("code", "message"),
+    [
+        ("import os; os._exit(0)", "ended the process it was opened in"),
+        ("import os, signal; os.kill(os.getpid(), signal.SIGKILL)", "was stopped while it was being opened"),
+        ("raise SystemExit", "could not be opened: SystemExit"),
+        ("import time; time.sleep(600)", "took more than 8 seconds to open and was stopped"),
+        ("x = []\nwhile True: x.append(bytearray(1 << 28))", "does not fit into the memory"),
+    ],
+)
+def test_a_file_that_misbehaves_on_opening_is_one_sentence(keep, code, message):
+    assert message in _refusal(keep, running_on_opening(code))
+
+
+def test_a_hostile_file_does_not_hold_up_others(keep, held):
+    job = keep.job(running_on_opening("import time; time.sleep(600)") + b"other", ONE_COLUMN)
+    assert keep.client.ensure(job, until="now")["state"] == "starting"
+    assert len(keep.client.predict(held, ROWS[:3]).outputs) == 3
+    keep.client.retire(job.key)
+
+
+def test_what_does_not_fit_is_reported_column_by_column(keep):
+    job = keep.job(dumped(regressor_pipeline(TABLE)), csv(TABLE.rename(columns={"peak": "Peak", "kiln": "oven"})))
+    with pytest.raises(RunnerFailed) as caught:
+        keep.client.ensure(job, until="ready", timeout=30)
+    assert [fault["field"] for fault in caught.value.faults] == ["kiln", "peak"]
+
+
+def _refusal(keep, model: bytes) -> str:
+    with pytest.raises(RunnerFailed) as caught:
+        keep.client.ensure(keep.job(model, ONE_COLUMN), until="ready", timeout=40)
+    return str(caught.value)
+
+
+def _state(keep, job) -> dict:
+    return next(runner for runner in keep.client.status()["runners"] if runner["key"] == job.key)

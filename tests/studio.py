@@ -1,0 +1,124 @@
+"""A whole Plain Window for tests: started by its own command, reached through its own doors."""
+
+import os
+import re
+import signal
+import socket
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import httpx
+import psutil
+
+ROOT = Path(__file__).resolve().parents[1]
+SAMPLE = ROOT / "plain_window" / "samples" / "will_it_crack" / "demo"
+START_SECONDS = 90
+
+USUAL_PIECE = {
+    "clay_body": "stoneware",
+    "wall_mm": 7.6,
+    "width_cm": 17,
+    "attached": False,
+    "drying_days": 5.5,
+    "humidity": 57,
+    "covered": False,
+    "glaze": "clear",
+    "heating_rate": 115,
+    "peak_temp": 1240,
+    "cooling_hours": 17,
+}
+
+
+class Studio:
+    """One running `demo` (or `serve`) command on a state directory of its own."""
+
+    def __init__(self, home: Path, *, command: str = "demo", environment: dict[str, str] | None = None) -> None:
+        self.home = home
+        self.port = _free_port()
+        self.url = f"http://127.0.0.1:{self.port}"
+        self.environment = {
+            **os.environ,
+            "PLAINWINDOW_HOME": str(home),
+            "PLAINWINDOW_PORT": str(self.port),
+            "PYTHONPATH": str(ROOT),
+            **(environment or {}),
+        }
+        home.mkdir(parents=True, exist_ok=True)
+        self._output = home / "command.log"
+        with open(self._output, "wb") as output:
+            self.process = subprocess.Popen(
+                [sys.executable, "-m", "plain_window", command],
+                env=self.environment,
+                stdout=output,
+                stderr=subprocess.STDOUT,
+                start_new_session=True,
+            )
+        self._wait()
+
+    def said(self) -> str:
+        """What the command printed."""
+        return self._output.read_text("utf-8", errors="replace")
+
+    @property
+    def sign_in_link(self) -> str:
+        """The one-time link the command printed."""
+        return re.search(r"http\S+/sign-in/\S+", self.said())[0]
+
+    def run(self, *arguments: str, check: bool = True) -> subprocess.CompletedProcess[str]:
+        """Another command on the same state directory."""
+        command = [sys.executable, "-m", "plain_window", *arguments]
+        return subprocess.run(command, env=self.environment, capture_output=True, text=True, check=check)
+
+    def new_key(self, name: str = "tests") -> str:
+        return self.run("key", name).stdout.strip().splitlines()[-1]
+
+    def client(self, *, key: str | None = None) -> httpx.Client:
+        headers = {"Authorization": f"Bearer {key}"} if key else {}
+        return httpx.Client(base_url=self.url, headers=headers, timeout=60)
+
+    def processes(self) -> dict[str, list[psutil.Process]]:
+        """What runs, by kind."""
+        kinds = {"mariadb": "mariadbd", "keeper": "runners.keeper", "web": "gunicorn", "runner": "runners.runner"}
+        found: dict[str, list[psutil.Process]] = {kind: [] for kind in kinds}
+        for process in psutil.Process(self.process.pid).children(recursive=True):
+            try:
+                command = process.cmdline()
+            except psutil.Error:
+                continue
+            for kind, word in kinds.items():
+                # bubblewrap names what it runs on its own command line; the runner itself is meant.
+                if any(word in part for part in command) and Path(command[0]).name != "bwrap":
+                    found[kind].append(process)
+        return found
+
+    def stop(self) -> int:
+        """Ctrl+C, and wait."""
+        if self.process.poll() is None:
+            self.process.send_signal(signal.SIGINT)
+        return self.process.wait(60)
+
+    def _wait(self) -> None:
+        deadline = time.monotonic() + START_SECONDS
+        while "Author:" not in self.said():
+            if self.process.poll() is not None or time.monotonic() > deadline:
+                raise AssertionError(f"the command did not get ready:\n{self.said()}")
+            time.sleep(0.05)
+
+
+def wait_for(reached, *, seconds: float = 30.0, what: str = "it"):
+    """Poll until `reached` returns something true, and return that."""
+    deadline = time.monotonic() + seconds
+    while time.monotonic() < deadline:
+        value = reached()
+        if value:
+            return value
+        time.sleep(0.05)
+    raise AssertionError(f"{what} did not happen within {seconds:g} seconds")
+
+
+def _free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return probe.getsockname()[1]
