@@ -4,7 +4,6 @@ import datetime as dt
 import json
 import re
 import unicodedata
-from collections.abc import Iterator
 from typing import Literal
 
 import peewee
@@ -194,11 +193,12 @@ def restore_demo(author: Author, slug: str, stamp: ChangeStamp) -> Demo | None:
     return find_demo(slug)
 
 
-def live_models() -> Iterator[Model]:
+def live_models() -> list[Model]:
     """The models that visitors may ask for: those of live releases."""
-    seen = set()
-    demos = Demo.select(Demo.live_release_id).where(Demo.deleted.is_null() & Demo.live_release_id.is_null(False))
-    for release in Release.select().where(Release.id.in_(demos)):
-        if release.model_id not in seen:
-            seen.add(release.model_id)
-            yield release.model
+    return list(
+        Model.select(Model)
+        .join(Release)
+        .join(Demo, on=(Demo.live_release_id == Release.id))
+        .where(Demo.deleted.is_null())
+        .distinct()
+    )

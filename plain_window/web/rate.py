@@ -33,7 +33,7 @@ class RateLimit:
             file.truncate(BUCKETS * BUCKET.size)
             self._shared = mmap.mmap(file.fileno(), BUCKETS * BUCKET.size)
 
-    def wait_seconds(self, who: str, *, rate: float) -> float:
+    def wait_seconds(self, who: str, *, rate: float, saved: float | None = None) -> float:
         """How long `who` must wait; 0 if it may go on, which takes one token.
 
         Parameters
@@ -41,14 +41,16 @@ class RateLimit:
         who : str
             An address, with a prefix for what is counted.
         rate : float
-            Tokens a second; as many may be saved up. 0 means no limit.
+            Tokens a second; 0 means no limit.
+        saved : float, optional
+            How many may be saved up; one second's worth if left out.
         """
         if rate <= 0:
             return 0.0
         at = zlib.crc32(who.encode()) % BUCKETS * BUCKET.size
         now = time.time()
         last, tokens = BUCKET.unpack_from(self._shared, at)
-        most = max(rate, 1.0)
+        most = max(rate if saved is None else saved, 1.0)
         # An empty bucket reads as last looked at in 1970, and is full.
         tokens = min(most, tokens + max(0.0, now - last) * rate)
         if tokens < 1:

@@ -116,7 +116,7 @@ def test_a_row_that_raises_does_not_fail_the_rows_it_came_with(keep, moody):
     with ThreadPoolExecutor(4) as pool:
         answers = list(pool.map(ask, [10, 13, 20, 30]))
     assert answers[0] == [0.1, 0.9]
-    assert answers[1] == ("The model could not answer: ValueError: thirteen pots bring bad luck", True)
+    assert answers[1] == ("The model could not answer: ValueError: thirteen pots bring bad luck.", True)
     assert answers[2:] == [[0.2, 0.8], [0.3, 0.7]]
 
 

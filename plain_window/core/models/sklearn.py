@@ -63,7 +63,7 @@ class SklearnModel:
                 return self._outputs(given)
         except Exception as error:  # any step of an author's pipeline may raise anything
             reason = str(error).strip().split("\n")[0][:300]
-            message = f"The model could not answer: {type(error).__name__}: {reason}"
+            message = f"The model could not answer: {type(error).__name__}: {reason.rstrip('.')}."
             raise ModelFailed(message, traceback=traceback.format_exc(limit=-8)) from error
 
     def _outputs(self, given: pd.DataFrame | np.ndarray) -> np.ndarray:

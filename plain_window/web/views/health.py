@@ -1,11 +1,13 @@
 """Alive, and ready."""
 
 from collections import Counter
+from typing import Any
 
 from flask import Blueprint, Response
 
 from ...runners.client import RunnerUnavailable
-from ...store.database import DATABASE_ERRORS, database
+from ...store.database import DATABASE_ERRORS
+from ...store.demos import live_models
 from ..state import state
 from ..types import Health, Readiness
 
@@ -22,24 +24,20 @@ def alive() -> Response:
 
 @blueprint.get("/readyz")
 def ready() -> Response:
-    """Database and keeper answer, and no live model is still starting.
+    """Database and keeper answer, and every live model is held.
 
     A model that cannot be held is its author's to mend; it does not make the server unready.
     """
-    has_database, runners, confinement = _database_answers(), None, "unknown"
-    try:
-        status = state().workshop.runners.status()
-        runners = Counter(runner["state"] for runner in status["runners"])
-        confinement = "works" if status["confinement"]["works"] else status["confinement"]["reason"]
-    except RunnerUnavailable:
-        pass
-    is_ready = has_database and runners is not None and not runners["starting"]
+    wanted, status = _live_keys(), _keeper_status()
+    states = {runner["key"]: runner["state"] for runner in status["runners"]} if status else {}
+    waiting = [key for key in wanted or [] if states.get(key, "starting") == "starting"]
+    is_ready = wanted is not None and status is not None and not waiting
     body = Readiness(
         status="ready" if is_ready else "starting",
-        database=has_database,
-        keeper=runners is not None,
-        runners=dict(runners or {}),
-        confinement=confinement,
+        database=wanted is not None,
+        keeper=status is not None,
+        runners=dict(Counter(states.values())),
+        confinement=_confinement_words(status),
     )
     response = Response(body.model_dump_json(), status=200 if is_ready else 503, content_type="application/json")
     if not is_ready:
@@ -47,9 +45,22 @@ def ready() -> Response:
     return response
 
 
-def _database_answers() -> bool:
+def _live_keys() -> list[str] | None:
+    """Keys of the runners that live releases need; None while the database does not answer."""
     try:
-        database.execute_sql("SELECT 1")
+        return [model.runner_key for model in live_models()]
     except DATABASE_ERRORS:
-        return False
-    return True
+        return None
+
+
+def _keeper_status() -> dict[str, Any] | None:
+    try:
+        return state().workshop.runners.status()
+    except RunnerUnavailable:
+        return None
+
+
+def _confinement_words(status: dict[str, Any] | None) -> str:
+    if status is None:
+        return "unknown"
+    return "works" if status["confinement"]["works"] else status["confinement"]["reason"]

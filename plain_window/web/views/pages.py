@@ -10,7 +10,7 @@ from ..identity import begin_session
 from ..problems import ApiProblem, not_found
 from ..served import ServedDemo
 from ..state import state
-from .limits import slow_down
+from .limits import slow_down_guesses
 
 __all__ = ["blueprint"]
 
@@ -18,7 +18,6 @@ blueprint = Blueprint("pages", __name__)
 
 # The one thing that is put into a built page; slugs have nothing that HTML reads as its own.
 SLUG_PLACE = 'data-slug=""'
-SIGN_IN_RATE = 2.0
 
 
 @blueprint.get("/")
@@ -57,7 +56,7 @@ def secret_link(token: str) -> Response:
 @blueprint.get("/sign-in/<token>")
 def sign_in(token: str) -> Response:
     """A one-time link: signs in and goes on to the shelf, or to the form if it was used before."""
-    slow_down("sign-in", SIGN_IN_RATE)
+    slow_down_guesses("sign-in")
     author = use_sign_in_link(token)
     if author is None:
         return redirect("/?link=used")  # type: ignore[return-value]

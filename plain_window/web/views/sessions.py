@@ -7,12 +7,9 @@ from ..problems import ApiProblem
 from ..state import state
 from ..types import NewPassword, SessionState, SignIn
 from . import api
-from .limits import slow_down
+from .limits import slow_down_guesses
 
 __all__ = ["session_state"]
-
-# Guesses a second from one address; a few may be saved up.
-SIGN_IN_RATE = 1.0
 
 
 def session_state() -> SessionState:
@@ -34,7 +31,7 @@ def get_session() -> SessionState:
 @api.operation("POST", "/session", body=SignIn, answer=SessionState, errors=(400, 401, 422, 429))
 def sign_in(body: SignIn) -> SessionState:
     """Sign in with name and password."""
-    slow_down("sign-in", SIGN_IN_RATE)
+    slow_down_guesses("sign-in")
     author = check_password(body.name, body.password)
     if author is None:
         raise ApiProblem(401, "Not signed in", "Name and password do not belong together. Try again.")
@@ -58,7 +55,7 @@ def change_password(body: NewPassword) -> SessionState:
     known = require_author()
     author = Author.get_by_id(known.id)
     if author.password_hash is not None:
-        slow_down("sign-in", SIGN_IN_RATE)
+        slow_down_guesses("sign-in")
         if check_password(author.name, body.old_password or "") is None:
             raise ApiProblem(
                 401, "Not changed", "The old password is not right. Try again, or sign in with a new link."

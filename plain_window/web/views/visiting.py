@@ -20,10 +20,9 @@ from ..served import ServedDemo, Version
 from ..state import state
 from ..types import Page, Passcode, PredictionAnswer, PredictionRequest, Timing
 from . import api
-from .limits import slow_down
+from .limits import slow_down, slow_down_guesses
 
 DRAFT_QUERY = {"draft": "`1` asks the draft (its author only)."}
-PASSCODE_RATE = 1.0
 
 _markdown = MarkdownIt("commonmark", {"html": False})
 
@@ -96,7 +95,7 @@ def create_prediction(slug: str, body: PredictionRequest) -> PredictionAnswer:
 @api.operation("POST", "/demos/<slug>/passcode", body=Passcode, errors=(400, 401, 404, 422, 429), status=204)
 def give_passcode(slug: str, body: Passcode) -> Response:
     """Give the passcode; this browser's further requests are then let through."""
-    slow_down("passcode", PASSCODE_RATE)
+    slow_down_guesses("passcode")
     demo = state().served(slug)
     if demo is None or demo.live is None or demo.access != "passcode" or not demo.passcode_hash:
         raise not_found()
