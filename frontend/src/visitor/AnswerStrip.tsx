@@ -13,9 +13,12 @@ export interface AnswerStripProps {
 /** Shown below 900 px only; the whole answer stands under the fields. */
 export function AnswerStrip({ page, state }: AnswerStripProps) {
   return (
-    <div className="sticky top-0 z-10 -mx-5 border-b border-ink bg-paper px-5 py-3 min-[900px]:hidden">
+    <section
+      aria-label="The answer in short"
+      className="sticky top-0 z-10 -mx-5 border-b border-ink bg-paper px-5 py-3 min-[900px]:hidden"
+    >
       <div className="flex items-center gap-3">{renderStrip(page, state)}</div>
-    </div>
+    </section>
   )
 }
 

@@ -1,12 +1,12 @@
 /** The visitor's page: fields on the left, the answer on the right. */
-import { useCallback, useEffect, useMemo, useReducer, useState, useSyncExternalStore } from 'react'
+import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncExternalStore } from 'react'
 import { api, expectData, type InputValue, type Page } from '../api/client'
 import { AnswerLine, type AnswerState } from './answerLine'
 import { AnswerPanel } from './AnswerPanel'
 import { AnswerStrip } from './AnswerStrip'
 import type { FieldMessage } from './FieldRow'
 import { Fields } from './Fields'
-import { defaultValues, formReducer, readForm, type FormValues } from './formState'
+import { defaultValues, followDefaults, formReducer, readForm, type FormValues } from './formState'
 import { Trust } from './Trust'
 
 export interface VisitorPageProps {
@@ -86,9 +86,14 @@ function useCase(page: Page, isDraft: boolean) {
     line.reset()
   }
 
-  // The author's edits reach this page while it is open; an answer in the old wording must not stay.
+  // The author's edits reach this page while it is open: values nobody touched follow the new defaults, and an answer
+  // in the old wording must not stay.
+  const shown = useRef(page.fields)
   useEffect(() => {
-    if (line.read().status === 'answered') askFor(values)
+    const followed = followDefaults(values, shown.current, page.fields)
+    shown.current = page.fields
+    if (followed !== values) dispatch({ type: 'replace', values: followed })
+    if (line.read().status === 'answered') askFor(followed)
     // Only the page's settings matter here; the values ask for themselves when they change.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [page.answer, page.fields])

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Field } from '../api/client'
-import { defaultValues, parseNumber, readForm } from './formState'
+import { defaultValues, followDefaults, parseNumber, readForm } from './formState'
 
 const wall: Field = {
   kind: 'number',
@@ -49,5 +49,13 @@ describe('readForm', () => {
   it('takes "not known" only where that is allowed', () => {
     expect(readForm([humidity], { humidity: null })).toEqual({ ok: true, inputs: { humidity: null } })
     expect(readForm([wall], { wall: null }).ok).toBe(false)
+  })
+})
+
+describe('followDefaults', () => {
+  it('moves what nobody touched and leaves what somebody did', () => {
+    const before = [wall, humidity]
+    const after = [{ ...wall, default: 9 }, { ...humidity, default: 60 }]
+    expect(followDefaults({ wall: '7.5', humidity: '44' }, before, after)).toEqual({ wall: '9', humidity: '44' })
   })
 })

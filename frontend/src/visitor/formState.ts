@@ -23,6 +23,15 @@ export function defaultValues(fields: Field[]): FormValues {
   return Object.fromEntries(fields.map((field) => [field.name, defaultValue(field)]))
 }
 
+/** The form after the author changed the fields: what still stood at an old default stands at the new one. */
+export function followDefaults(values: FormValues, before: Field[], after: Field[]): FormValues {
+  if (before === after) return values
+  const old = defaultValues(before)
+  const fresh = defaultValues(after)
+  const moved = Object.keys(fresh).filter((name) => values[name] === old[name] && fresh[name] !== old[name])
+  return moved.length ? { ...values, ...Object.fromEntries(moved.map((name) => [name, fresh[name] ?? null])) } : values
+}
+
 function defaultValue(field: Field): InputValue {
   switch (field.kind) {
     case 'number':

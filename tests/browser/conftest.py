@@ -1,0 +1,62 @@
+"""Debian's Chromium, headless."""
+
+import shutil
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+
+from ..studio import ROOT, Studio
+
+ARGUMENTS = [
+    # Chromium refuses its own sandbox to root; it only ever opens pages of ours here.
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+@pytest.fixture(scope="session")
+def chromium() -> Iterator[Browser]:
+    path = shutil.which("chromium")
+    assert path, "the Debian package `chromium` is missing"
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=path, args=ARGUMENTS)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def context(chromium: Browser) -> Iterator[BrowserContext]:
+    """A browser profile of its own, in which no page may complain."""
+    context = chromium.new_context(viewport={"width": 1280, "height": 800})
+    context.set_default_timeout(15_000)
+    complaints: list[str] = []
+    context.on("weberror", lambda error: complaints.append(str(error.error)))
+    context.on("console", lambda line: complaints.append(line.text) if "Content Security Policy" in line.text else None)
+    yield context
+    context.close()
+    assert complaints == []
+
+
+@pytest.fixture
+def page(context: BrowserContext, studio: Studio) -> Page:
+    """The sample's page, as a visitor opens it."""
+    page = context.new_page()
+    page.goto(f"{studio.url}/d/will-it-crack")
+    page.get_by_role("button", name="Show the answer").wait_for()
+    return page
+
+
+def violations(page: Page) -> list[str]:
+    """What axe finds wrong with the page as it is, rule by rule."""
+    # Through the debugger's door: the page's own policy lets no foreign script in.
+    page.evaluate(AXE.read_text("utf-8"))
+    tags = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]
+    result = page.evaluate("tags => axe.run(document, {runOnly: tags})", tags)
+    return [f"{item['id']}: {node['html'][:160]}" for item in result["violations"] for node in item["nodes"]]
