@@ -8,16 +8,24 @@ import type { AnswerState } from './answerLine'
 export interface AnswerStripProps {
   page: Page
   state: AnswerState
+  onAsk: () => void
 }
 
 /** Shown below 900 px only; the whole answer stands under the fields. */
-export function AnswerStrip({ page, state }: AnswerStripProps) {
+export function AnswerStrip({ page, state, onAsk }: AnswerStripProps) {
   return (
     <section
       aria-label="The answer in short"
       className="sticky top-0 z-10 -mx-5 border-b border-ink bg-paper px-5 py-3 min-[900px]:hidden"
     >
-      <div className="flex items-center gap-3">{renderStrip(page, state)}</div>
+      <div className="flex items-center gap-3">
+        {renderStrip(page, state)}
+        {state.status === 'invitation' && (
+          <button type="button" className="button-primary ml-auto shrink-0 text-[0.88em]" onClick={onAsk}>
+            Show the answer
+          </button>
+        )}
+      </div>
     </section>
   )
 }
@@ -81,6 +89,6 @@ function shortState(state: AnswerState): string {
     case 'refused':
       return state.faults[0]?.message ?? 'Something is missing.'
     default:
-      return 'Set what you know; the answer appears here.'
+      return 'Set what you know.'
   }
 }

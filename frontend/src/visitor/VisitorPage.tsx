@@ -29,7 +29,7 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
           </a>
         )}
       </header>
-      <AnswerStrip page={page} state={state} />
+      <AnswerStrip page={page} state={state} onAsk={ask} />
       <p className="sr-only" role="status">
         {announcement(state)}
       </p>

@@ -1,0 +1,82 @@
+"""Measure everything in one run: `./plainwindow bench`."""
+
+import json
+import tempfile
+from pathlib import Path
+
+import click
+
+from .load import Load, keep_busy
+from .report import as_json, console, machine, print_loads, print_measures
+from .servers import ROOT, Running, flask_server, plain_window
+
+PATH = "/api/v1/demos/will-it-crack/predictions"
+CONNECTIONS = (1, 16)
+CASE = {
+    "clay_body": "porcelain",
+    "wall_mm": 14,
+    "width_cm": 20,
+    "attached": True,
+    "drying_days": 2,
+    "humidity": 58,
+    "covered": False,
+    "glaze": "clear",
+    "heating_rate": 120,
+    "peak_temp": 1260,
+    "cooling_hours": 12,
+}
+BODY = json.dumps({"inputs": CASE}).encode()
+
+
+@click.command()
+@click.option("--seconds", default=6.0, show_default=True, help="How long each server is kept busy.")
+@click.option("--json", "json_path", type=click.Path(path_type=Path), help="Write everything here as JSON too.")
+def main(seconds: float, json_path: Path | None) -> None:
+    """Compare a constant Flask route, a hand-written page and Plain Window, all around the same 300-tree model."""
+    console.print(f"{machine()}")
+    loads: dict[str, list[Load]] = {}
+    with flask_server("constant_route") as server:
+        loads["constant Flask route"] = _loads(server, seconds)
+    with flask_server("handwritten_page") as server:
+        loads["hand-written page"] = _loads(server, seconds)
+        handwritten_memory = server.peak_memory_mb()
+    with tempfile.TemporaryDirectory() as scratch:
+        home = Path(scratch) / "home"
+        with plain_window(home) as server:
+            first_start = server.seconds_to_ready
+        with plain_window(home) as server:
+            second_start = server.seconds_to_ready
+            loads["Plain Window"] = _loads(server, seconds)
+            memory = server.peak_memory_mb()
+    print_loads(loads)
+    starts = {"first": first_start, "second": second_start}
+    print_measures("Seconds until ready", {name: f"{value:.1f}" for name, value in starts.items()})
+    print_measures("Peak memory of each process, MB", {name: f"{value:.0f}" for name, value in memory.items()})
+    scripts = _script_bytes()
+    print_measures("Visitor's page, compressed JavaScript", {"KB": f"{scripts / 1024:.0f}"})
+    if json_path:
+        result = as_json(
+            loads,
+            seconds_until_ready=starts,
+            peak_memory_mb=memory,
+            handwritten_peak_memory_mb=handwritten_memory,
+            visitor_script_bytes=scripts,
+        )
+        json_path.write_text(json.dumps(result, indent=1))
+
+
+def _loads(server: Running, seconds: float) -> list[Load]:
+    return [keep_busy(server.port, PATH, BODY, connections=count, seconds=seconds) for count in CONNECTIONS]
+
+
+def _script_bytes() -> int:
+    """What a browser that takes brotli loads for the visitor's page."""
+    dist = ROOT / "frontend" / "dist"
+    html = (dist / "visitor.html").read_text("utf-8")
+    return sum(
+        path.stat().st_size for path in (dist / "assets").glob("*.js.br") if path.name.removesuffix(".br") in html
+    )
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,78 @@
+"""Make the pictures in `docs/screenshots/` from the sample data.
+
+Run with a fresh state directory, so that nothing but the sample is in them:
+
+    PLAINWINDOW_HOME=$(mktemp -d) .venv/bin/python docs/screenshots.py
+"""
+
+import sys
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import Browser, Page, sync_playwright
+
+ROOT = Path(__file__).resolve().parents[1]
+sys.path.insert(0, str(ROOT))
+
+from tests.browser.conftest import ARGUMENTS  # noqa: E402
+from tests.studio import Studio  # noqa: E402
+
+FOLDER = ROOT / "docs" / "screenshots"
+DESK, PHONE = {"width": 1280, "height": 800}, {"width": 375, "height": 800}
+
+
+def main() -> None:
+    """Start the sample, walk through the main views, take one picture of each."""
+    with tempfile.TemporaryDirectory() as home, sync_playwright() as playwright:
+        studio = Studio(Path(home) / "home")
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        try:
+            _visitor(browser, studio)
+            _author(browser, studio)
+        finally:
+            browser.close()
+            studio.stop()
+
+
+def _visitor(browser: Browser, studio: Studio) -> None:
+    for name, size, scheme in [("visitor", DESK, "light"), ("visitor-dark", DESK, "dark"), ("phone", PHONE, "light")]:
+        page = browser.new_page(viewport=size, color_scheme=scheme)
+        page.goto(f"{studio.url}/d/will-it-crack")
+        page.get_by_role("button", name="Show the answer").first.wait_for()
+        if name != "visitor-dark":
+            _take(page, f"{name}-invitation")
+        page.get_by_role("radio", name="Porcelain").click()
+        page.get_by_role("textbox", name="Wall thickness").fill("14")
+        page.get_by_role("textbox", name="Days drying").fill("2")
+        page.get_by_role("radiogroup", name="Handle or spout").get_by_role("radio", name="Yes").click()
+        page.evaluate("scrollTo(0, 0)")
+        _take(page, f"{name}-answer")
+        page.close()
+
+
+def _author(browser: Browser, studio: Studio) -> None:
+    page = browser.new_page(viewport=DESK)
+    page.goto(studio.sign_in_link)
+    page.get_by_label("New password").fill("a kiln full of pots")
+    page.get_by_role("button", name="Set password").click()
+    page.get_by_text("ready").wait_for()
+    _take(page, "shelf")
+    page.goto(f"{studio.url}/new")
+    _take(page, "bring-a-model")
+    for place in ("model", "inputs", "answer", "share"):
+        page.goto(f"{studio.url}/demos/will-it-crack/{place}")
+        page.frame_locator("iframe").get_by_role("textbox", name="Wall thickness").fill("14")
+        page.frame_locator("iframe").get_by_text("All of the answer").wait_for()
+        page.frame_locator("iframe").locator("body").evaluate("() => scrollTo(0, 0)")
+        _take(page, f"workbench-{place}")
+    page.close()
+
+
+def _take(page: Page, name: str) -> None:
+    page.wait_for_load_state("networkidle")
+    page.wait_for_timeout(400)
+    page.screenshot(path=FOLDER / f"{name}.png")
+
+
+if __name__ == "__main__":
+    main()
