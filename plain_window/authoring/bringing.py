@@ -1,6 +1,7 @@
 """A model and a table become a demo, whole or not at all."""
 
 import contextlib
+import io
 import json
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -45,6 +46,7 @@ def runner_job(files: FileStore, model: Model) -> RunnerJob:
         key=model.runner_key,
         model=files.path(model.model_file_id),
         reference=files.path(model.reference_file_id),
+        compiled=files.path(model.compiled_file_id) if model.compiled_file_id else None,
         target=model.target,
         labels=json.loads(model.labels) if model.labels else None,
         inspection=json.loads(model.inspection),
@@ -72,18 +74,8 @@ def bring_model(workshop: Workshop, author: Author, brought: Brought) -> Demo:
             target=brought.target,
             labels=brought.labels,
         )
-        inspection = _opened(workshop, job)
-        document = _first_document(brought, inspection)
-        model, _ = Model.get_or_create(
-            runner_key=key,
-            defaults={
-                "model_file": brought.model_file,
-                "reference_file": brought.reference_file,
-                "target": inspection["target"],
-                "labels": json.dumps(brought.labels) if brought.labels else None,
-                "inspection": json.dumps(inspection),
-            },
-        )
+        model = Model.get_or_none(Model.runner_key == key) or _opened(workshop, job, brought)
+        document = _first_document(brought, json.loads(model.inspection))
         demo = create_demo(
             author,
             slug=brought.slug or free_slug(document.title),
@@ -94,14 +86,12 @@ def bring_model(workshop: Workshop, author: Author, brought: Brought) -> Demo:
         )
     # The first visitor must not meet a cold model; if it takes longer, they are told to come back.
     with contextlib.suppress(RunnerUnavailable):
-        workshop.runners.ensure(job, until="ready", timeout=START_SECONDS)
+        workshop.runners.ensure(runner_job(workshop.files, model), until="ready", timeout=START_SECONDS)
     return find_demo(demo.slug) or demo
 
 
-def _opened(workshop: Workshop, job: RunnerJob) -> dict:
-    known = Model.get_or_none(Model.runner_key == job.key)
-    if known is not None:
-        return json.loads(known.inspection)
+def _opened(workshop: Workshop, job: RunnerJob, brought: Brought) -> Model:
+    """The record of a model that a runner has opened, with the compiled model if one came of it."""
     timeout = workshop.settings.limits.open_seconds + START_SECONDS
     try:
         state = workshop.runners.ensure(job, until="opened", timeout=timeout)
@@ -109,9 +99,23 @@ def _opened(workshop: Workshop, job: RunnerJob) -> dict:
         if error.faults:
             raise MismatchFaults([Fault(fault["field"], fault["message"]) for fault in error.faults]) from error
         raise ModelNotOpened(str(error)) from error
-    if state["inspection"] is None:
+    inspection = state["inspection"]
+    if inspection is None:
         raise RunnerUnavailable("The model is still being opened. Try again in a moment.")
-    return state["inspection"]
+    values = {
+        "model_file": brought.model_file,
+        "reference_file": brought.reference_file,
+        "compiled_file": _stored(workshop, state["compiled"]) if state["compiled"] else None,
+        "target": inspection["target"],
+        "labels": json.dumps(brought.labels) if brought.labels else None,
+        "inspection": json.dumps(inspection),
+    }
+    # Of two who bring the same at the same time, the second takes the record of the first.
+    return Model.get_or_create(runner_key=job.key, defaults=values)[0]
+
+
+def _stored(workshop: Workshop, content: bytes) -> str:
+    return workshop.files.take_file(io.BytesIO(content), limit=len(content), too_large=ValueError)
 
 
 def _first_document(brought: Brought, inspection: dict) -> DemoDocument:
@@ -126,10 +130,13 @@ def _nothing_half_done(workshop: Workshop, brought: Brought, key: str) -> Iterat
     try:
         yield
     except BaseException:
-        unused = Model.select(Model.id).where(Model.runner_key == key)
-        if not Demo.select().where(Demo.model.in_(unused)).exists():
-            Model.delete().where(Model.runner_key == key).execute()
+        files = list(brought.files)
+        model = Model.get_or_none(Model.runner_key == key)
+        if model is None or not Demo.select().where(Demo.model == model).exists():
+            if model is not None:
+                files += [model.compiled_file_id] if model.compiled_file_id else []
+                model.delete_instance()
             with contextlib.suppress(RunnerUnavailable):
                 workshop.runners.retire(key)
-        workshop.files.release(brought.files)
+        workshop.files.release(files)
         raise

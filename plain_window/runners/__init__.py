@@ -4,6 +4,7 @@
 - `jobs`         what a runner is told to hold, as a type
 - `confinement`  the walls around a runner, and whether they stand on this machine
 - `runner`       the confined process: opens one model, answers calls for it
+- `kernels`      the machine code of the hot loops, made once for all runners
 - `keeper`       starts runners, watches them, brings them back
 - `client`       the web tier's one way to all of this
 

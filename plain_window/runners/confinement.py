@@ -13,7 +13,14 @@ import sys
 from dataclasses import dataclass
 from pathlib import Path
 
-__all__ = ["Confinement", "check_confinement", "limit_this_process", "runner_command", "runner_environment"]
+__all__ = [
+    "KERNELS_INSIDE",
+    "Confinement",
+    "check_confinement",
+    "limit_this_process",
+    "runner_command",
+    "runner_environment",
+]
 
 PACKAGE = Path(__file__).resolve().parents[1]
 # Root gives each runner a user id of its own out of this range, which no Debian package uses.
@@ -24,6 +31,8 @@ LOG_BYTES = 1 << 20
 MAX_PROCESSES = 64
 MAX_OPEN_FILES = 512
 CHECK_SECONDS = 10
+# Where a runner finds the kernels' machine code, read-only, and where it puts its copy.
+KERNELS_INSIDE, KERNELS_COPY = "/kernels", "/tmp/kernels"
 
 
 @dataclass(frozen=True)
@@ -55,7 +64,7 @@ def check_confinement() -> Confinement:
     return Confinement(True)
 
 
-def runner_command(*, slot: int, control: int, confined: bool) -> list[str]:
+def runner_command(*, slot: int, control: int, confined: bool, kernels: Path) -> list[str]:
     """The command line of one runner.
 
     Parameters
@@ -66,12 +75,14 @@ def runner_command(*, slot: int, control: int, confined: bool) -> list[str]:
         File descriptor of its end of the control socket.
     confined : bool
         False only where the operator allowed it.
+    kernels : Path
+        Folder with the kernels' machine code.
     """
     python = [sys.executable, "-m", "plain_window.runners.runner", str(control)]
-    return [*_walls(slot=slot, readable=_program_folders()), *python] if confined else python
+    return [*_walls(slot=slot, readable=_program_folders(), kernels=kernels), *python] if confined else python
 
 
-def runner_environment() -> dict[str, str]:
+def runner_environment(*, kernels: str = KERNELS_COPY) -> dict[str, str]:
     """All that a runner sees of the environment."""
     kept = {name: os.environ[name] for name in ("OPENBLAS_CORETYPE", "OPENBLAS_L2_SIZE") if name in os.environ}
     one_thread = dict.fromkeys(("OMP_NUM_THREADS", "OPENBLAS_NUM_THREADS", "NUMBA_NUM_THREADS"), "1")
@@ -84,6 +95,7 @@ def runner_environment() -> dict[str, str]:
         "PYTHONPATH": str(PACKAGE.parent),
         "PYTHONDONTWRITEBYTECODE": "1",
         "JOBLIB_MULTIPROCESSING": "0",
+        "NUMBA_CACHE_DIR": kernels,
     }
 
 
@@ -107,7 +119,7 @@ def _program_folders() -> list[Path]:
     return [folder for folder in dict.fromkeys(folders) if not folder.is_relative_to("/usr")]
 
 
-def _walls(*, slot: int, readable: list[Path]) -> list[str]:
+def _walls(*, slot: int, readable: list[Path], kernels: Path | None = None) -> list[str]:
     walls = ["bwrap", "--die-with-parent", "--new-session", "--unshare-ipc", "--unshare-pid", "--unshare-net"]
     walls += ["--unshare-uts", "--unshare-cgroup-try", "--hostname", "runner"]
     walls += ["--ro-bind", "/usr", "/usr"]
@@ -120,6 +132,8 @@ def _walls(*, slot: int, readable: list[Path]) -> list[str]:
         walls += ["--perms", "0755", "--dir", str(parent)]
     for folder in readable:
         walls += ["--ro-bind", str(folder), str(folder)]
+    if kernels is not None:
+        walls += ["--ro-bind-try", str(kernels), KERNELS_INSIDE]
     if os.geteuid() == 0:
         return walls + _drop_root(FIRST_USER_ID + slot % USER_IDS)
     return [*walls, "--unshare-user", "--uid", "65534", "--gid", "65534", "--"]

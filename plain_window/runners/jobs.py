@@ -10,10 +10,14 @@ __all__ = ["RunnerJob", "job_key"]
 
 
 class RunnerJob(BaseModel):
-    """One model with what belongs to it. `inspection` is what an earlier runner found; it spares reading the table."""
+    """One model with what belongs to it. `inspection` is what an earlier runner found; it spares reading the table.
+
+    With a `compiled` model, that alone is opened.
+    """
 
     key: str
     model: Path
+    compiled: Path | None = None
     reference: Path | None = None
     target: str | None = None
     labels: list[str] | None = None

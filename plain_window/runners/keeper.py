@@ -22,6 +22,7 @@ from typing import Any
 from ..service.settings import Settings, read_settings
 from .confinement import Confinement, check_confinement, runner_command, runner_environment
 from .jobs import RunnerJob
+from .kernels import prepare_kernels
 from .protocol import Frames, ProtocolError, listen, pack, receive, send
 
 __all__ = ["Keeper", "main"]
@@ -48,6 +49,8 @@ class Tender:
         self.faults: list[dict[str, Any]] = []
         self.inspection: dict[str, Any] | None = job.inspection
         self.opened = False
+        # The compiled model that came of opening, until whoever asked has taken it.
+        self.compiled: bytes | None = None
         self.restarts = 0
         self.changed = threading.Condition()
         self._slot = slot
@@ -67,7 +70,7 @@ class Tender:
         """Wait until the runner has opened its model (`opened`) or answers calls (`ready`), or has failed."""
 
         def reached() -> bool:
-            return self.state == "failed" or self.state == "ready" or (until == "opened" and self.opened)
+            return self.state in ("failed", "finished", "ready") or (until == "opened" and self.opened)
 
         with self.changed:
             self.changed.wait_for(reached, timeout)
@@ -92,6 +95,7 @@ class Tender:
             "reason": self.reason,
             "faults": self.faults,
             "inspection": self.inspection if self.opened else None,
+            "compiled": self.compiled,
             "restarts": self.restarts,
             "pid": pid,
         }
@@ -104,7 +108,7 @@ class Tender:
                 self._run_once()
             except OSError as error:
                 self._fail(f"The runner could not be started: {error.strerror or error}.")
-            if self.state == "failed" or self._retired.is_set():
+            if self.state in ("failed", "finished") or self._retired.is_set():
                 return
             deaths = 0 if time.monotonic() - started > HEALTHY_SECONDS else deaths + 1
             self.restarts += 1
@@ -134,14 +138,16 @@ class Tender:
                     self._fail(_death_sentence(code))
 
     def _start(self, control: socket.socket) -> subprocess.Popen[bytes]:
-        command = runner_command(slot=self._slot, control=control.fileno(), confined=self._confined)
+        kernels = self._settings.kernels
+        command = runner_command(slot=self._slot, control=control.fileno(), confined=self._confined, kernels=kernels)
+        environment = runner_environment() if self._confined else runner_environment(kernels=str(kernels))
         with open(self._settings.logs / f"runner-{self.job.key[:8]}.log", "wb") as said:
             return subprocess.Popen(
                 command,
                 stdin=subprocess.DEVNULL,
                 stdout=said,
                 stderr=said,
-                env=runner_environment(),
+                env=environment,
                 pass_fds=[control.fileno()],
                 start_new_session=True,
             )
@@ -149,14 +155,16 @@ class Tender:
     def _hand_over(self, control: socket.socket, listening: socket.socket) -> None:
         """The job, the listening socket and the open files: all that the runner ever gets."""
         reference = self.job.reference if self.inspection is None else None
+        model = self.job.compiled or self.job.model
         message = {
+            "is_compiled": self.job.compiled is not None,
             "target": self.job.target,
             "labels": self.job.labels,
             "inspection": self.inspection,
             "memory_bytes": self._settings.limits.runner_memory_bytes,
         }
         with contextlib.ExitStack() as opened:
-            files = [opened.enter_context(open(path, "rb")) for path in (self.job.model, reference) if path]
+            files = [opened.enter_context(open(path, "rb")) for path in (model, reference) if path]
             data = pack(message)
             descriptors = [listening.fileno(), *(file.fileno() for file in files)]
             # The descriptors ride on the first four bytes, which the other side reads alone.
@@ -180,18 +188,20 @@ class Tender:
                 return
             for event in frames.feed(data):
                 self._take(event, pending)
-                if self.state == "failed":
+                if self.state in ("failed", "finished"):
                     return
 
     def _take(self, event: dict[str, Any], pending: Path) -> None:
         if event.get("event") == "opened":
             with self.changed:
-                self.inspection, self.opened = event["inspection"], True
+                self.inspection, self.compiled, self.opened = event["inspection"], event["compiled"], True
                 self.changed.notify_all()
         elif event.get("event") == "ready":
             pending.rename(self.socket_path)
             self._set(state="ready")
             log.info("runner %s is ready", self.job.key[:8])
+        elif event.get("event") == "finished":
+            self._set(state="finished")
         elif event.get("event") == "failed":
             self._fail(str(event.get("reason", "")), event.get("faults") or [])
             log.warning("runner %s failed: %s %s", self.job.key[:8], self.reason, event.get("traceback", ""))
@@ -276,7 +286,7 @@ class Keeper:
                 tenders = list(self._tenders.values())
             return {
                 "confinement": {"works": self._confinement.works, "reason": self._confinement.reason},
-                "runners": [tender.describe() for tender in tenders],
+                "runners": [{**tender.describe(), "inspection": None, "compiled": None} for tender in tenders],
             }
         tender = self._tenders.get(message.get("key", ""))
         if tender and do == "replace":
@@ -296,7 +306,8 @@ class Keeper:
             return {"key": job.key, "state": "failed", "reason": reason, "faults": [], "inspection": None}
         with self._lock:
             tender = self._tenders.get(job.key)
-            if tender is None or tender.state == "failed":
+            # A finished one has opened its model and gone; what is wanted now is to serve what came of it.
+            if tender is None or tender.state in ("failed", "finished"):
                 self._slots += 1
                 tender = Tender(job, slot=self._slots, settings=self._settings, confinement=self._confinement)
                 self._tenders[job.key] = tender
@@ -312,6 +323,7 @@ def main() -> None:
     settings.make_folders()
     for stale in settings.runner_sockets.iterdir():
         stale.unlink()
+    prepare_kernels(settings.kernels)
     keeper = Keeper(settings)
     listening = listen(settings.run / "keeper.sock")
     stopping = threading.Event()

@@ -19,6 +19,7 @@ __all__ = ["Array", "Frames", "ProtocolError", "connect", "listen", "receive", "
 HEADER = struct.Struct(">I")
 # No message is larger; a length beyond it means the other side speaks something else.
 MAX_FRAME_BYTES = 256 << 20
+RECEIVE_BYTES = 1 << 16
 ARRAY_TYPE = 1
 TYPE_CODES = {"float64": "d", "float32": "f", "int64": "q", "int32": "i"}
 # A path in the kernel's sockaddr_un holds 108 bytes, the final zero included.
@@ -70,8 +71,17 @@ def receive(connection: socket.socket) -> dict[str, Any]:
     TimeoutError
         If the connection has a timeout and it passes.
     """
-    (length,) = HEADER.unpack(_exactly(connection, HEADER.size))
-    return _unpack(_exactly(connection, _checked(length)))
+    # One question, one answer: nothing follows a message unasked, so what comes in one piece belongs to it.
+    data = connection.recv(RECEIVE_BYTES)
+    if not data:
+        raise ProtocolError("the connection was closed")
+    if len(data) < HEADER.size:
+        data += _exactly(connection, HEADER.size - len(data))
+    length = _checked(HEADER.unpack_from(data)[0])
+    missing = HEADER.size + length - len(data)
+    if missing > 0:
+        data += _exactly(connection, missing)
+    return _unpack(data[HEADER.size : HEADER.size + length])
 
 
 def pack(message: dict[str, Any]) -> bytes:

@@ -64,6 +64,11 @@ class Settings:
         return self.home / "logs"
 
     @property
+    def kernels(self) -> Path:
+        """The kernels' machine code."""
+        return self.home / "kernels"
+
+    @property
     def runner_sockets(self) -> Path:
         """One socket a ready runner."""
         return self.run / "runners"

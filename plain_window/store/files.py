@@ -121,7 +121,9 @@ class FileStore:
         """Delete those of the files that nothing refers to."""
         for hash_ in set(hashes):
             used = (
-                Model.select().where((Model.model_file == hash_) | (Model.reference_file == hash_)).exists()
+                Model.select()
+                .where((Model.model_file == hash_) | (Model.reference_file == hash_) | (Model.compiled_file == hash_))
+                .exists()
                 or Demo.select().where(Demo.known_file == hash_).exists()
             )
             if not used:

@@ -26,11 +26,13 @@ def install_headers(app: Flask) -> None:
 
     @app.after_request
     def add(response: Response) -> Response:
-        response.headers.setdefault("Content-Security-Policy", CONTENT_SECURITY_POLICY)
-        response.headers.setdefault("X-Content-Type-Options", "nosniff")
-        # Addresses can be secret links.
-        response.headers.setdefault("Referrer-Policy", "no-referrer")
-        response.headers.setdefault("Cross-Origin-Opener-Policy", "same-origin")
-        if request.path.startswith(("/api/", "/l/", "/d/", "/sign-in/")) or request.path == "/":
-            response.headers.setdefault("Cache-Control", "no-store")
+        headers = response.headers
+        headers["X-Content-Type-Options"] = "nosniff"
+        if not request.path.startswith("/assets/"):
+            headers["Cache-Control"] = "no-store"
+        if response.mimetype == "text/html":
+            headers["Content-Security-Policy"] = CONTENT_SECURITY_POLICY
+            # Addresses can be secret links.
+            headers["Referrer-Policy"] = "no-referrer"
+            headers["Cross-Origin-Opener-Policy"] = "same-origin"
         return response

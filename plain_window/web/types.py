@@ -7,6 +7,7 @@ from pydantic import BaseModel, ConfigDict
 from pydantic import Field as Constrained
 
 from ..core.answers import AnyAnswer, AnyAnswerSetting
+from ..core.compiled.report import CompiledReport
 from ..core.demo import DemoDocument
 from ..core.fields import AnyField, Note
 from ..core.models.found import Found
@@ -157,6 +158,7 @@ class DemoState(DemoDocument):
     release: ReleaseState | None
     draft_differs: bool
     found: Found
+    compiled: CompiledReport
     ignored: list[str] = Constrained(description="Columns of the reference table that the model never asks for.")
     n_reference_rows: int
     has_known_cases: bool

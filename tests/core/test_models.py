@@ -35,7 +35,7 @@ TABLE = read_table(io.BytesIO(csv(firings())))
 
 def inspect(model, table: pd.DataFrame = TABLE, **options):
     opened = open_model(io.BytesIO(dumped(model)))
-    return opened, inspect_model(opened, io.BytesIO(csv(table)), **options)
+    return opened, inspect_model(opened, read_table(io.BytesIO(csv(table))), **options)[0]
 
 
 def answers(opened, inspection, table: pd.DataFrame) -> np.ndarray:

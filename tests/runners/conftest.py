@@ -32,6 +32,16 @@ class Keep:
         reference_path.write_bytes(reference)
         return RunnerJob(key=key, model=model_path, reference=reference_path, **options)
 
+    def hold(self, job: RunnerJob) -> RunnerJob:
+        """Have a job's model served, compiled if that came of opening it; the job as it is then served."""
+        state = self.client.ensure(job, until="opened", timeout=30)
+        if state["compiled"]:
+            path = self.settings.files / f"{job.key}.compiled"
+            path.write_bytes(state["compiled"])
+            job = job.model_copy(update={"compiled": path, "inspection": state["inspection"]})
+        assert self.client.ensure(job, until="ready", timeout=30)["state"] == "ready"
+        return job
+
     def stop(self) -> None:
         self.client.close()
         self._listening.close()

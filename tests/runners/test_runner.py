@@ -8,12 +8,24 @@ from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 import numpy as np
+import psutil
 import pytest
+from sklearn.ensemble import AdaBoostClassifier
+from sklearn.pipeline import make_pipeline
 
 from plain_window.core.fields.tables import read_table
 from plain_window.runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
 
-from ..made_models import FEATURES, classifier_pipeline, csv, dumped, firings, regressor_pipeline, running_on_opening
+from ..made_models import (
+    FEATURES,
+    classifier_pipeline,
+    csv,
+    dumped,
+    firings,
+    mixed_preparation,
+    regressor_pipeline,
+    running_on_opening,
+)
 from ..studio import wait_for
 
 TABLE = read_table(io.BytesIO(csv(firings())))
@@ -21,21 +33,35 @@ ROWS = [{key: getattr(v, "item", lambda v=v: v)() for key, v in row.items()} for
 ONE_COLUMN = b"pots,outcome\n1,a\n2,b\n"
 
 
+MODELS = {
+    "compiled": classifier_pipeline(TABLE),
+    # No compiled form yet: its own library serves it.
+    "library": make_pipeline(mixed_preparation(), AdaBoostClassifier(n_estimators=5, random_state=0)).fit(
+        TABLE[FEATURES], TABLE["outcome"]
+    ),
+}
+
+
+@pytest.fixture(scope="module", params=sorted(MODELS))
+def way(request) -> str:
+    """Both ways a model can be served."""
+    return request.param
+
+
 @pytest.fixture(scope="module")
-def held(keep):
-    job = keep.job(dumped(classifier_pipeline(TABLE)), csv(TABLE), target="outcome")
-    state = keep.client.ensure(job, until="ready", timeout=30)
-    assert state["state"] == "ready"
+def held(keep, way):
+    job = keep.hold(keep.job(dumped(MODELS[way]), csv(TABLE), target="outcome"))
+    assert (job.compiled is not None) == (way == "compiled")
     return job
 
 
-def test_a_runner_answers_as_the_library_does(keep, held):
-    expected = classifier_pipeline(TABLE).predict_proba(TABLE[FEATURES])
+def test_a_runner_answers_as_the_library_does(keep, held, way):
+    expected = MODELS[way].predict_proba(TABLE[FEATURES])
     np.testing.assert_array_equal(keep.client.predict(held, ROWS).outputs, expected)
 
 
-def test_calls_that_arrive_together_each_get_their_own_answer(keep, held):
-    expected = classifier_pipeline(TABLE).predict_proba(TABLE[FEATURES])
+def test_calls_that_arrive_together_each_get_their_own_answer(keep, held, way):
+    expected = MODELS[way].predict_proba(TABLE[FEATURES])
     together = threading.Barrier(16)
 
     def ask(index: int) -> list[float]:
@@ -45,6 +71,13 @@ def test_calls_that_arrive_together_each_get_their_own_answer(keep, held):
 
     with ThreadPoolExecutor(16) as pool:
         np.testing.assert_array_equal(list(pool.map(ask, range(len(ROWS)))), expected)
+
+
+def test_a_compiled_runner_loads_no_library_that_models_are_made_with(keep, held, way):
+    outer = psutil.Process(_state(keep, held)["pid"])
+    loaded = "".join(Path(f"/proc/{process.pid}/maps").read_text() for process in outer.children(recursive=True))
+    found = {name for name in ("llvmlite", "sklearn", "pandas", "scipy", "pyarrow") if f"/{name}" in loaded}
+    assert found == {"llvmlite"} if way == "compiled" else {"sklearn", "pandas"} <= found
 
 
 def test_the_first_answer_after_a_kill_is_to_come_back_and_then_it_is_there(keep, held):

@@ -201,5 +201,6 @@ def test_a_model_that_raises_shows_the_traceback_to_its_author_only(author, visi
     assert "traceback" not in seen
     assert "raku" not in seen["detail"]
     seen = problem(author.post(url(made, "predictions"), json={"inputs": {"kiln": "raku"}}), 502)
-    assert "Found unknown categories" in seen["traceback"]
+    assert "does not know the value 'raku' of `kiln`" in seen["detail"]
+    assert "ValueNotKnown" in seen["traceback"]
     author.delete(url(made))

@@ -496,6 +496,36 @@ export interface components {
             tone?: "" | "calm" | "caution" | "alert";
         };
         /**
+         * CompiledReport
+         * @description Whether a compiled model was adopted, on what evidence, and what stood in the way if not.
+         */
+        CompiledReport: {
+            /** Adopted */
+            adopted: boolean;
+            /**
+             * N Rows Compared
+             * @default 0
+             */
+            n_rows_compared?: number;
+            /**
+             * Largest Difference
+             * @default null
+             */
+            largest_difference?: number | null;
+            /**
+             * Worst Row
+             * @default null
+             */
+            worst_row?: {
+                [key: string]: boolean | number | string | null;
+            } | null;
+            /**
+             * Obstacle
+             * @default null
+             */
+            obstacle?: string | null;
+        };
+        /**
          * DemoChanges
          * @description What an author sets. What is left out stays as it is.
          *
@@ -590,6 +620,7 @@ export interface components {
             /** Draft Differs */
             draft_differs: boolean;
             found: components["schemas"]["Found"];
+            compiled: components["schemas"]["CompiledReport"];
             /**
              * Ignored
              * @description Columns of the reference table that the model never asks for.

@@ -21,6 +21,7 @@ export function ModelPlace({ demo }: { demo: DemoState }) {
           {found.library} {found.running}
         </Fact>
         <Fact name="Answers with">{taskWords(demo)}</Fact>
+        <Fact name="Served by">{servedWords(demo)}</Fact>
         {found.classes && <Fact name="Classes, in order">{found.classes.join(', ')}</Fact>}
         <Fact name="Features">
           {demo.fields.length}
@@ -56,4 +57,13 @@ function taskWords({ found }: DemoState): string {
     case 'labels':
       return 'several labels'
   }
+}
+
+/** Whether the compiled model serves, on what evidence, or what stood in the way. */
+function servedWords({ compiled, found }: DemoState): string {
+  if (compiled.adopted) {
+    const same = compiled.largest_difference === 0 ? 'the very same answers' : 'the same answers to twelve digits'
+    return `its compiled model: ${same} as ${found.library} on ${compiled.n_rows_compared} rows. It opens no pickle.`
+  }
+  return `${found.library} itself. ${compiled.obstacle ?? ''}`
 }

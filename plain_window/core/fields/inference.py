@@ -15,8 +15,8 @@ from pandas.api import types as dtypes
 from pydantic import BaseModel
 
 from ..errors import Fault, MismatchFaults
+from .columns import Column
 from .kinds import AnyField, ChoiceField, NumberField, Option, Scalar, Seen, TextField, YesNoField
-from .tables import Column
 
 __all__ = ["ColumnUse", "columns_of", "infer_fields", "match_columns"]
 

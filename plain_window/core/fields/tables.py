@@ -11,24 +11,16 @@ from typing import BinaryIO
 
 import numpy as np
 import pandas as pd
-from pydantic import BaseModel
 
 from ..errors import TableNotRead
+from .columns import Column
 from .kinds import Scalar
 
-__all__ = ["Column", "model_table", "read_table"]
+__all__ = ["model_table", "read_table"]
 
 PARQUET_MAGIC = b"PAR1"
 # How much of a CSV is looked at for its header.
 HEADER_BYTES = 1 << 20
-
-
-class Column(BaseModel):
-    """One column the model asks for: its name and the type the table gave it."""
-
-    name: str
-    dtype: str
-    categories: list[Scalar] | None = None
 
 
 def read_table(file: BinaryIO, *, name: str = "the reference table") -> pd.DataFrame:

@@ -4,5 +4,6 @@
 - `pickled`     from a file to an object: joblib and pickle, and why it failed in words
 - `sklearn`     the adapter for scikit-learn estimators and pipelines
 - `column_use`  what a scikit-learn pipeline does with each of its columns
+- `compiling`   from an opened model to a compiled one that has been proved
 - `inspection`  model and table together: columns, fields, answer, or what does not fit
 """

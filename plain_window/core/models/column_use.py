@@ -32,7 +32,7 @@ from sklearn.preprocessing import (
 from ..fields.inference import ColumnUse
 from ..fields.kinds import Scalar
 
-__all__ = ["column_uses", "dropped_columns"]
+__all__ = ["column_uses", "dropped_columns", "resolve_columns"]
 
 NEEDS_NUMBERS = (
     KBinsDiscretizer,
@@ -80,7 +80,7 @@ def dropped_columns(model: BaseEstimator, columns: Sequence[str]) -> set[str]:
     kept: set[str] = set()
     for _, transformer, selected in step.transformers_:
         if not (isinstance(transformer, str) and transformer == "drop"):
-            kept.update(_resolve(selected, list(columns)))
+            kept.update(resolve_columns(selected, list(columns)))
     return set(columns) - kept
 
 
@@ -92,7 +92,7 @@ def _read_step(step: Any, columns: list[str], uses: dict[str, ColumnUse]) -> boo
         return all(_read_step(inner, columns, uses) for _, inner in step.steps)
     if isinstance(step, ColumnTransformer):
         for _, transformer, selected in step.transformers_:
-            _read_step(transformer, _resolve(selected, columns), uses)
+            _read_step(transformer, resolve_columns(selected, columns), uses)
         return False
     if isinstance(step, FeatureUnion):
         for _, inner in step.transformer_list:
@@ -131,7 +131,7 @@ def _plain(value: Any) -> Scalar | None:
     return plain if isinstance(plain, bool | int | float | str) else str(plain)
 
 
-def _resolve(selected: Any, columns: list[str]) -> list[str]:
+def resolve_columns(selected: Any, columns: list[str]) -> list[str]:
     """The names that a column selection of any of scikit-learn's forms stands for."""
     if isinstance(selected, str):
         return [selected]

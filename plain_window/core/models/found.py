@@ -1,10 +1,16 @@
-"""What an adapter reports of a model. Needs no machine learning library: the web tier shows it."""
+"""What is found in a model file, and in a model with its table. Needs no machine learning library."""
 
 from typing import Literal
 
 from pydantic import BaseModel
 
-__all__ = ["Found"]
+from ..answers import AnyAnswerSetting
+from ..compiled.report import CompiledReport
+from ..fields import AnyField
+from ..fields.columns import Column
+from ..fields.kinds import Scalar
+
+__all__ = ["Found", "Inspection"]
 
 
 class Found(BaseModel):
@@ -21,3 +27,17 @@ class Found(BaseModel):
     classes: list[str] | None
     gives_probabilities: bool
     warnings: list[str]
+
+
+class Inspection(BaseModel):
+    """What a model and its reference table amount to."""
+
+    found: Found
+    compiled: CompiledReport
+    target: str | None
+    columns: list[Column]
+    ignored: list[str]
+    fields: list[AnyField]
+    answer: AnyAnswerSetting
+    n_reference_rows: int
+    warm_up_row: dict[str, Scalar | None]

@@ -5,7 +5,6 @@ from typing import BinaryIO
 import numpy as np
 import pandas as pd
 from pandas.api import types as dtypes
-from pydantic import BaseModel
 
 from ..answers import (
     AnyAnswerSetting,
@@ -16,32 +15,21 @@ from ..answers import (
     NumbersSetting,
 )
 from ..answers.rounding import decimals_for_spread
+from ..compiled.plan import Plan
 from ..errors import Fault, MismatchFaults, ModelFailed
-from ..fields import AnyField
+from ..fields.columns import Column
 from ..fields.inference import columns_of, infer_fields, match_columns
-from ..fields.tables import Column, model_table, read_table
+from ..fields.tables import model_table
 from .column_use import column_uses, dropped_columns
-from .found import Found
+from .compiling import compile_and_prove
+from .found import Found, Inspection
 from .pickled import open_pickled
 from .sklearn import SklearnModel, class_name
 
-__all__ = ["Inspection", "inspect_model", "open_model", "warm_up"]
+__all__ = ["inspect_model", "open_model"]
 
 # Reference rows the model is asked about before it is taken: enough to meet every option, quick for slow models.
 TRIAL_ROWS = 200
-
-
-class Inspection(BaseModel):
-    """What a model and its reference table amount to."""
-
-    found: Found
-    target: str | None
-    columns: list[Column]
-    ignored: list[str]
-    fields: list[AnyField]
-    answer: AnyAnswerSetting
-    n_reference_rows: int
-    warm_up_row: dict[str, bool | int | float | str | None]
 
 
 def open_model(file: BinaryIO) -> SklearnModel:
@@ -56,15 +44,15 @@ def open_model(file: BinaryIO) -> SklearnModel:
 
 
 def inspect_model(
-    model: SklearnModel, reference: BinaryIO, *, target: str | None = None, labels: list[str] | None = None
-) -> Inspection:
-    """Match a model with its reference table and infer the demo's fields and answer.
+    model: SklearnModel, table: pd.DataFrame, *, target: str | None = None, labels: list[str] | None = None
+) -> tuple[Inspection, Plan | None]:
+    """Match a model with its reference table, infer the demo's fields and answer, and compile it if that is possible.
 
     Parameters
     ----------
     model : SklearnModel
-    reference : binary file
-        CSV or Parquet.
+    table : DataFrame of shape (n_rows, n_columns)
+        The reference table.
     target : str, optional
         The outcome's column; guessed when exactly one column is not a feature.
     labels : list of str, optional
@@ -72,16 +60,14 @@ def inspect_model(
 
     Returns
     -------
-    Inspection
+    Inspection, Plan or None
+        The plan only if it was proved to say what the model says.
 
     Raises
     ------
-    TableNotRead
-        If the table cannot be read.
     MismatchFaults
         If model, table and labels do not belong together, column by column.
     """
-    table = read_table(reference)
     found = model.found
     if target is not None and target not in table.columns:
         raise MismatchFaults([Fault("target", f"The reference table has no column `{target}` to be the outcome.")])
@@ -101,8 +87,10 @@ def inspect_model(
     for field in fields:
         if table[field.name].isna().any():
             field.optional = _takes_gap(model, columns, table, field.name)
-    return Inspection(
+    plan, report = compile_and_prove(model, table, columns, fields)
+    inspection = Inspection(
         found=found,
+        compiled=report,
         target=target,
         columns=columns,
         ignored=[column for column in table.columns if column not in used and column != target],
@@ -111,13 +99,7 @@ def inspect_model(
         n_reference_rows=len(table),
         warm_up_row=_plain_row(table, used),
     )
-
-
-def warm_up(model: SklearnModel, inspection: Inspection, *, calls: int = 2) -> None:
-    """Ask the model a few times, so that a visitor's first call is as fast as the rest."""
-    table = model_table(inspection.columns, [inspection.warm_up_row])
-    for _ in range(calls):
-        model.predict(table)
+    return inspection, plan
 
 
 def _target_by_classes(table: pd.DataFrame, found: Found) -> str | None:

@@ -110,7 +110,10 @@ def _fitted_predictor(model: Any) -> BaseEstimator:
 
 def _use_one_thread(estimator: BaseEstimator) -> None:
     """One row is never worth starting threads for; the answers are the same."""
-    threads = {name: 1 for name in estimator.get_params(deep=True) if name.split("__")[-1] == "n_jobs"}
+    settings = estimator.get_params(deep=True)
+    threads = {
+        name: 1 for name, value in settings.items() if name.split("__")[-1] == "n_jobs" and value not in (None, 1)
+    }
     if threads:
         estimator.set_params(**threads)
 

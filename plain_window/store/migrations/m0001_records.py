@@ -34,12 +34,14 @@ STATEMENTS = [
         runner_key CHAR(32) NOT NULL UNIQUE,
         model_file CHAR(64) NOT NULL,
         reference_file CHAR(64) NOT NULL,
+        compiled_file CHAR(64) NULL,
         target VARCHAR(255) NULL,
         labels LONGTEXT NULL,
         inspection LONGTEXT NOT NULL,
         created DATETIME(6) NOT NULL,
         FOREIGN KEY (model_file) REFERENCES stored_file (hash),
-        FOREIGN KEY (reference_file) REFERENCES stored_file (hash)
+        FOREIGN KEY (reference_file) REFERENCES stored_file (hash),
+        FOREIGN KEY (compiled_file) REFERENCES stored_file (hash)
     )""",
     """CREATE TABLE IF NOT EXISTS demo (
         id INT AUTO_INCREMENT PRIMARY KEY,

@@ -133,6 +133,7 @@ def demo_state(demo: Demo) -> DemoState:
         release=ReleaseState(number=release.number, created=release.created) if release else None,
         draft_differs=_draft_differs(demo, release),
         found=inspection["found"],
+        compiled=inspection["compiled"],
         ignored=inspection["ignored"],
         n_reference_rows=inspection["n_reference_rows"],
         has_known_cases=demo.known_file_id is not None,
