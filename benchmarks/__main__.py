@@ -6,6 +6,7 @@ from pathlib import Path
 
 import click
 
+from .in_process import measure_in_process
 from .load import Load, keep_busy
 from .report import as_json, console, machine, print_loads, print_measures
 from .servers import ROOT, Running, flask_server, plain_window
@@ -34,6 +35,8 @@ BODY = json.dumps({"inputs": CASE}).encode()
 def main(seconds: float, json_path: Path | None) -> None:
     """Compare a constant Flask route, a hand-written page and Plain Window, all around the same 300-tree model."""
     console.print(f"{machine()}")
+    in_process = measure_in_process()
+    print_measures("The sample's forest in one process", in_process.words())
     loads: dict[str, list[Load]] = {}
     with flask_server("constant_route") as server:
         loads["constant Flask route"] = _loads(server, seconds)
@@ -57,6 +60,7 @@ def main(seconds: float, json_path: Path | None) -> None:
     if json_path:
         result = as_json(
             loads,
+            in_process=in_process.to_dict(),
             seconds_until_ready=starts,
             peak_memory_mb=memory,
             handwritten_peak_memory_mb=handwritten_memory,

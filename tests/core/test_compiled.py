@@ -301,7 +301,7 @@ def _spoiled(spoil) -> None:
     ("spoil", "message"),
     [
         (lambda plan, forest, arrays: arrays["left"].__setitem__(0, 0), "leads backwards"),
-        (lambda plan, forest, arrays: arrays["right"].__setitem__(0, 10**6), "leads backwards or out"),
+        (lambda plan, forest, arrays: arrays["left"].__setitem__(0, 10**6), "leads backwards or out"),
         (lambda plan, forest, arrays: arrays["feature"].__setitem__(0, 99), "a feature that is not there"),
         (lambda plan, forest, arrays: arrays["roots"].__setitem__(0, -1), "starts outside"),
         (lambda plan, forest, arrays: arrays.update(threshold=arrays["threshold"][:-1]), "differ in length"),

@@ -5,6 +5,7 @@
 - `operations`      what each step does, on blocks of rows
 - `engine`          runs a plan
 - `kernels`         the hot loops, in numba
+- `trees`           trees of any library as the arrays a plan holds
 - `building`        a plan while it is being made
 - `from_sklearn`    scikit-learn estimators into steps: the way in
 - `sklearn_steps`   … its transformers

@@ -29,7 +29,7 @@ class CompiledModel:
             (
                 OPERATIONS[step.op].run,
                 step.inputs,
-                {part: plan.arrays[name] for part, name in step.arrays.items()},
+                OPERATIONS[step.op].prepare({part: plan.arrays[name] for part, name in step.arrays.items()}),
                 step.settings,
                 step.out,
             )

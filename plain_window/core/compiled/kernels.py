@@ -1,52 +1,62 @@
 """The hot loops: walking rows down trees.
 
-Kernels trust what they are given: contiguous arrays of the stated types, nodes that lead to nodes of the same tree, and
-feature numbers inside the rows. `plan.check_plan` sees to that once, when a plan is read.
+Kernels trust what they are given: contiguous arrays of the stated types, nodes that lead forward to nodes of the same
+tree, and feature numbers inside the rows. `operations` sees to that once, when a plan is read.
 
-A node with `feature` −1 is a leaf, and its `left` is the row of `values` it stands for. At any other node a row goes
-left if its value is missing and `missing_left` is set, or if its value is at most `threshold`.
+A node is 16 bytes, and the two nodes it leads to stand side by side, so that one step down a tree touches one place in
+memory and needs no branch: the row goes to `left`, or, if its value is above `threshold`, to the node behind it. A
+missing value goes left where `feature` carries the flag for it. A node whose `feature` is negative is a leaf, and its
+`left` is the row of the leaf values it stands for.
 """
 
 import numpy as np
-from numba import float64, int32, njit, uint8, void
+from numba import float64, from_dtype, int32, njit, void
 
-__all__ = ["add_leaf_rows", "add_leaf_values"]
+__all__ = ["FEATURE_BITS", "MISSING_LEFT", "NODE", "add_leaf_rows", "add_leaf_values"]
 
-# Rows walked down one tree before the next: their values stay in the nearest cache while the tree's nodes are warm.
+NODE = np.dtype([("threshold", "float64"), ("feature", "int32"), ("left", "int32")])
+# The flag sits above any feature's number.
+MISSING_LEFT = 1 << 30
+FEATURE_BITS = MISSING_LEFT - 1
+# Rows walked down one tree before the next: the tree's nodes stay in the nearest cache.
 ROWS_AT_ONCE = 256
 
-_nodes = (int32[::1], int32[::1], float64[::1], int32[::1], int32[::1], uint8[::1])
+_nodes = from_dtype(NODE)[::1]
 
 
 @njit(inline="always")
-def _leaf(x, row, node, feature, threshold, left, right, missing_left):
+def _leaf(x, row, root, nodes):
     # Invariant: `node` is in the tree it started from; each turn goes one level down, so it ends.
-    while feature[node] >= 0:
-        value = x[row, feature[node]]
-        if np.isnan(value):
-            node = left[node] if missing_left[node] else right[node]
-        elif value <= threshold[node]:
-            node = left[node]
-        else:
-            node = right[node]
-    return left[node]
+    # Unsigned numbers throughout: a signed index is first looked at for being negative.
+    node = np.uintp(root)
+    feature = nodes[node].feature
+    while feature >= 0:
+        value = x[row, np.uintp(feature & FEATURE_BITS)]
+        goes_left = (value <= nodes[node].threshold) | ((value != value) & (feature >= MISSING_LEFT))
+        node = np.uintp(np.uint32(nodes[node].left)) + np.uintp(not goes_left)
+        feature = nodes[node].feature
+    return nodes[node].left
 
 
-@njit(void(float64[:, ::1], *_nodes, float64[:, ::1], float64[:, ::1]), cache=True, nogil=True)
-def add_leaf_rows(x, roots, feature, threshold, left, right, missing_left, values, out):
+@njit(void(float64[:, ::1], int32[::1], _nodes, float64[:, ::1], float64[:, ::1]), cache=True, nogil=True)
+def add_leaf_rows(x, roots, nodes, values, out):
     """Add the leaf's row of `values`, for every row of `x` and every tree, to `out`, tree after tree."""
     n_rows, n_outputs = out.shape
     for start in range(0, n_rows, ROWS_AT_ONCE):
         stop = min(start + ROWS_AT_ONCE, n_rows)
         for tree in range(roots.size):
             for row in range(start, stop):
-                leaf = _leaf(x, row, roots[tree], feature, threshold, left, right, missing_left)
+                leaf = _leaf(x, np.uintp(row), roots[tree], nodes)
                 for output in range(n_outputs):
                     out[row, output] += values[leaf, output]
 
 
-@njit(void(float64[:, ::1], *_nodes, float64[::1], int32[::1], float64, float64[:, ::1]), cache=True, nogil=True)
-def add_leaf_values(x, roots, feature, threshold, left, right, missing_left, values, tree_output, rate, out):
+@njit(
+    void(float64[:, ::1], int32[::1], _nodes, float64[::1], int32[::1], float64, float64[:, ::1]),
+    cache=True,
+    nogil=True,
+)
+def add_leaf_values(x, roots, nodes, values, tree_output, rate, out):
     """Add `rate` times the leaf's value to the one output that each tree is about."""
     n_rows = out.shape[0]
     for start in range(0, n_rows, ROWS_AT_ONCE):
@@ -54,5 +64,4 @@ def add_leaf_values(x, roots, feature, threshold, left, right, missing_left, val
         for tree in range(roots.size):
             output = tree_output[tree]
             for row in range(start, stop):
-                leaf = _leaf(x, row, roots[tree], feature, threshold, left, right, missing_left)
-                out[row, output] += rate * values[leaf]
+                out[row, output] += rate * values[_leaf(x, np.uintp(row), roots[tree], nodes)]

@@ -31,14 +31,20 @@ class Operation:
 
     width: Callable[[list[int], Arrays, Settings], int]
     run: Callable[[Blocks, Arrays, Settings, Columns], np.ndarray]
+    # Once, when a plan is made ready: its arrays in the form that `run` wants.
+    prepare: Callable[[Arrays], Arrays] = lambda arrays: arrays
 
 
 OPERATIONS: dict[str, Operation] = {}
 
 
-def _operation(name: str, width: Callable[[list[int], Arrays, Settings], int]):
+def _operation(
+    name: str,
+    width: Callable[[list[int], Arrays, Settings], int],
+    prepare: Callable[[Arrays], Arrays] = lambda arrays: arrays,
+):
     def register(run: Callable[[Blocks, Arrays, Settings, Columns], np.ndarray]):
-        OPERATIONS[name] = Operation(width, run)
+        OPERATIONS[name] = Operation(width, run, prepare)
         return run
 
     return register
@@ -114,11 +120,13 @@ def _one_hot_width(widths: list[int], arrays: Arrays, settings: Settings) -> int
 @_operation("one_hot", _one_hot_width)
 def _one_hot(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """1 in the column that `places` gives for the code, 0 elsewhere; −1, or a code that is NaN, gives only zeros."""
-    places = settings["places"]
-    out = np.zeros((len(blocks[0]), int(settings["width"])))
-    for row, code in enumerate(blocks[0][:, 0]):
-        if code == code and places[int(code)] >= 0:
-            out[row, places[int(code)]] = 1.0
+    # One place more, at the end, for the code that is NaN: it has none.
+    places = np.array([*settings["places"], -1])
+    codes = blocks[0][:, 0]
+    at = places[np.where(np.isnan(codes), len(places) - 1, codes).astype("int64")]
+    out = np.zeros((len(codes), int(settings["width"])))
+    rows = np.flatnonzero(at >= 0)
+    out[rows, at[rows]] = 1.0
     return out
 
 
@@ -238,18 +246,27 @@ def _linear(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns
 def _check_trees(width: int, arrays: Arrays, n_leaves: int) -> None:
     for part, dtype in TREE_ARRAYS.items():
         _need(arrays[part].ndim == 1 and str(arrays[part].dtype) == dtype, f"`{part}` must be a list of {dtype}")
-    feature, left, right = arrays["feature"], arrays["left"], arrays["right"]
+    feature, left = arrays["feature"], arrays["left"]
     n_nodes = feature.size
     same = all(arrays[part].size == n_nodes for part in TREE_ARRAYS if part != "roots")
     _need(same and n_nodes > 0, "the nodes' arrays differ in length")
     _need(bool(((arrays["roots"] >= 0) & (arrays["roots"] < n_nodes)).all()), "a tree starts outside the nodes")
     is_leaf = feature < 0
-    _need(bool((feature < width).all()), "a node asks for a feature that is not there")
+    _need(bool((feature < min(width, kernels.MISSING_LEFT)).all()), "a node asks for a feature that is not there")
     _need(bool(((left[is_leaf] >= 0) & (left[is_leaf] < n_leaves)).all()), "a leaf has no value")
     # Children stand behind their parent: a walk goes forward only, and so ends.
     at = np.flatnonzero(~is_leaf)
-    forward = (left[at] > at) & (right[at] > at) & (left[at] < n_nodes) & (right[at] < n_nodes)
-    _need(bool(forward.all()), "a node leads backwards or out of the nodes")
+    _need(bool(((left[at] > at) & (left[at] < n_nodes - 1)).all()), "a node leads backwards or out of the nodes")
+
+
+def _packed(arrays: Arrays) -> Arrays:
+    """The nodes as the kernels want them: all of a node in one place."""
+    nodes = np.empty(arrays["feature"].size, dtype=kernels.NODE)
+    nodes["threshold"], nodes["left"] = arrays["threshold"], arrays["left"]
+    flag = np.where(arrays["missing_left"] > 0, kernels.MISSING_LEFT, 0).astype("int32")
+    nodes["feature"] = np.where(arrays["feature"] < 0, -1, arrays["feature"] | flag)
+    kept = {part: array for part, array in arrays.items() if part not in TREE_ARRAYS or part == "roots"}
+    return {**kept, "nodes": nodes}
 
 
 def _forest_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
@@ -259,12 +276,11 @@ def _forest_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
     return int(values.shape[1])
 
 
-@_operation("forest", _forest_width)
+@_operation("forest", _forest_width, _packed)
 def _forest(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """The mean of the trees' leaf values: summed tree after tree, then divided."""
     out = np.zeros((len(blocks[0]), arrays["values"].shape[1]))
-    nodes = [arrays[part] for part in TREE_ARRAYS]
-    kernels.add_leaf_rows(np.ascontiguousarray(blocks[0]), *nodes, arrays["values"], out)
+    kernels.add_leaf_rows(np.ascontiguousarray(blocks[0]), arrays["roots"], arrays["nodes"], arrays["values"], out)
     out /= arrays["roots"].size
     return out
 
@@ -279,11 +295,11 @@ def _boosted_width(widths: list[int], arrays: Arrays, settings: Settings) -> int
     return int(start.size)
 
 
-@_operation("boosted", _boosted_width)
+@_operation("boosted", _boosted_width, _packed)
 def _boosted(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """Where it starts, plus each tree's leaf value at the learning rate, tree after tree."""
     out = np.tile(arrays["start"].astype("float64"), (len(blocks[0]), 1))
-    nodes = [arrays[part] for part in TREE_ARRAYS]
-    block = np.ascontiguousarray(blocks[0])
-    kernels.add_leaf_values(block, *nodes, arrays["values"], arrays["tree_output"], float(settings["rate"]), out)
+    block, rate = np.ascontiguousarray(blocks[0]), float(settings["rate"])
+    roots, nodes, outputs = arrays["roots"], arrays["nodes"], arrays["tree_output"]
+    kernels.add_leaf_values(block, roots, nodes, arrays["values"], outputs, rate, out)
     return out

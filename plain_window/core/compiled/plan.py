@@ -18,7 +18,6 @@ TREE_ARRAYS = {
     "feature": "int32",
     "threshold": "float64",
     "left": "int32",
-    "right": "int32",
     "missing_left": "uint8",
 }
 

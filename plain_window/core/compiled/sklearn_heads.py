@@ -38,6 +38,7 @@ from sklearn.svm import LinearSVC, LinearSVR
 from sklearn.tree import DecisionTreeClassifier, DecisionTreeRegressor, ExtraTreeClassifier, ExtraTreeRegressor
 
 from .building import Block, Builder, CannotCompile
+from .trees import Tree, tree_arrays
 
 __all__ = ["HEADS"]
 
@@ -108,38 +109,22 @@ def _dummy(builder: Builder, model: Any, block: Block, probabilities: bool) -> B
 # --- trees ------------------------------------------------------------------------------------------------------------
 
 
-def _tree_arrays(trees: list[Any]) -> tuple[dict[str, np.ndarray], list[np.ndarray]]:
-    """Nodes of all trees in one run, and for each tree the numbers of its leaf nodes.
-
-    scikit-learn numbers nodes depth first, so that children stand behind their parents, as the kernels want.
-    """
-    sizes = [tree.node_count for tree in trees]
-    roots = np.concatenate([[0], np.cumsum(sizes)[:-1]]).astype("int32")
-    parts: dict[str, list[np.ndarray]] = {
-        name: [] for name in ("feature", "threshold", "left", "right", "missing_left")
-    }
-    leaves: list[np.ndarray] = []
-    n_leaves = 0
-    for tree, root in zip(trees, roots, strict=True):
-        is_leaf = tree.children_left < 0
-        own = np.flatnonzero(is_leaf)
-        leaves.append(own)
-        left = np.where(is_leaf, 0, tree.children_left + root)
-        left[own] = np.arange(n_leaves, n_leaves + own.size)
-        n_leaves += own.size
-        parts["feature"].append(np.where(is_leaf, -1, tree.feature))
-        parts["threshold"].append(np.where(is_leaf, 0.0, tree.threshold))
-        parts["left"].append(left)
-        parts["right"].append(np.where(is_leaf, 0, tree.children_right + root))
-        parts["missing_left"].append(np.where(is_leaf, 0, tree.missing_go_to_left))
-    dtypes = {"feature": "int32", "threshold": "float64", "left": "int32", "right": "int32", "missing_left": "uint8"}
-    arrays = {name: np.concatenate(pieces).astype(dtypes[name]) for name, pieces in parts.items()}
-    return {"roots": roots, **arrays}, leaves
+def _tree_of(estimator: Any) -> Tree:
+    """scikit-learn numbers nodes depth first: parents before their children."""
+    tree = estimator.tree_
+    return Tree(
+        is_leaf=tree.children_left < 0,
+        feature=tree.feature,
+        threshold=tree.threshold,
+        left=tree.children_left,
+        right=tree.children_right,
+        missing_left=tree.missing_go_to_left,
+    )
 
 
 def _forest_step(builder: Builder, estimators: list[Any], block: Block) -> Block:
     trees = [estimator.tree_ for estimator in estimators]
-    arrays, leaves = _tree_arrays(trees)
+    arrays, leaves = tree_arrays([_tree_of(estimator) for estimator in estimators])
     if trees[0].value.shape[1] > 1 and trees[0].value.shape[2] > 1:
         raise CannotCompile("A forest of several outputs with several classes each has no compiled form yet.")
     # Shape (n_nodes, n_outputs, n_classes): one of the last two is 1.
@@ -165,7 +150,7 @@ def _gradient_boosting(builder: Builder, model: Any, block: Block, probabilities
     estimators = [estimator for stage in model.estimators_ for estimator in stage]
     trees = [estimator.tree_ for estimator in estimators]
     n_outputs = model.estimators_.shape[1]
-    arrays, leaves = _tree_arrays(trees)
+    arrays, leaves = tree_arrays([_tree_of(estimator) for estimator in estimators])
     arrays["values"] = np.concatenate([tree.value[own, 0, 0] for tree, own in zip(trees, leaves, strict=True)])
     arrays["tree_output"] = np.tile(np.arange(n_outputs, dtype="int32"), len(model.estimators_))
     arrays["start"] = _boosting_start(model, n_outputs)
@@ -201,7 +186,10 @@ def _hist_gradient_boosting(builder: Builder, model: Any, block: Block, probabil
         raise CannotCompile(f"`{type(model).__name__}` with categorical features has no compiled form yet.")
     predictors = [predictor for stage in model._predictors for predictor in stage]
     n_outputs = len(model._predictors[0])
-    arrays = _hist_arrays([predictor.nodes for predictor in predictors])
+    nodes = [predictor.nodes for predictor in predictors]
+    arrays, leaves = tree_arrays([_hist_tree(part) for part in nodes])
+    values = [part["value"][own] for part, own in zip(nodes, leaves, strict=True)]
+    arrays["values"] = np.concatenate(values).astype("float64")
     arrays["tree_output"] = np.tile(np.arange(n_outputs, dtype="int32"), len(model._predictors))
     arrays["start"] = np.broadcast_to(
         np.asarray(model._baseline_prediction, dtype="float64").ravel(), (n_outputs,)
@@ -214,20 +202,12 @@ def _hist_gradient_boosting(builder: Builder, model: Any, block: Block, probabil
     return raw
 
 
-def _hist_arrays(nodes_of_trees: list[np.ndarray]) -> dict[str, np.ndarray]:
-    sizes = [len(nodes) for nodes in nodes_of_trees]
-    roots = np.concatenate([[0], np.cumsum(sizes)[:-1]])
-    nodes = np.concatenate(nodes_of_trees)
-    offset = np.repeat(roots, sizes)
-    is_leaf = nodes["is_leaf"].astype(bool)
-    left = np.where(is_leaf, 0, nodes["left"].astype("int64") + offset)
-    left[is_leaf] = np.arange(is_leaf.sum())
-    return {
-        "roots": roots.astype("int32"),
-        "feature": np.where(is_leaf, -1, nodes["feature_idx"]).astype("int32"),
-        "threshold": np.where(is_leaf, 0.0, nodes["num_threshold"]).astype("float64"),
-        "left": left.astype("int32"),
-        "right": np.where(is_leaf, 0, nodes["right"].astype("int64") + offset).astype("int32"),
-        "missing_left": np.where(is_leaf, 0, nodes["missing_go_to_left"]).astype("uint8"),
-        "values": np.ascontiguousarray(nodes["value"][is_leaf], dtype="float64"),
-    }
+def _hist_tree(nodes: np.ndarray) -> Tree:
+    return Tree(
+        is_leaf=nodes["is_leaf"].astype(bool),
+        feature=nodes["feature_idx"],
+        threshold=nodes["num_threshold"],
+        left=nodes["left"].astype("int64"),
+        right=nodes["right"].astype("int64"),
+        missing_left=nodes["missing_go_to_left"],
+    )
