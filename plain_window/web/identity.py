@@ -4,7 +4,7 @@ import hmac
 import secrets
 
 from flask import Flask, Request, g, request, session
-from flask.sessions import SecureCookieSessionInterface
+from flask.sessions import SecureCookieSession, SecureCookieSessionInterface
 
 from ..service.settings import Settings
 from .problems import ApiProblem
@@ -23,6 +23,12 @@ class _SessionInterface(SecureCookieSessionInterface):
 
     def get_cookie_secure(self, app: Flask) -> bool:
         return request.is_secure
+
+    def open_session(self, app: Flask, request: Request) -> SecureCookieSession | None:
+        # Most requests are visitors' and carry none; preparing to check a signature costs more than the check.
+        if self.get_cookie_name(app) not in request.cookies:
+            return self.session_class()
+        return super().open_session(app, request)
 
 
 def install_sessions(app: Flask, settings: Settings) -> None:
