@@ -23,6 +23,7 @@ from sklearn.ensemble import (
 from sklearn.feature_selection import SelectKBest
 from sklearn.impute import SimpleImputer
 from sklearn.linear_model import Lasso, LinearRegression, LogisticRegression, Ridge, RidgeClassifier
+from sklearn.neural_network import MLPClassifier, MLPRegressor
 from sklearn.pipeline import FeatureUnion, make_pipeline
 from sklearn.preprocessing import (
     FunctionTransformer,
@@ -90,6 +91,7 @@ CLASSES = {
     "gradient boosting": GradientBoostingClassifier(n_estimators=20, random_state=0),
     "gradient boosting from zero": GradientBoostingClassifier(n_estimators=20, init="zero", random_state=0),
     "histogram boosting": HistGradientBoostingClassifier(max_iter=15, random_state=0),
+    "network": MLPClassifier((7, 5), activation="tanh", solver="lbfgs", max_iter=30, tol=1, random_state=0),
 }
 NUMBERS_OUT = {
     "linear": LinearRegression(),
@@ -101,6 +103,7 @@ NUMBERS_OUT = {
     "gradient boosting": GradientBoostingRegressor(n_estimators=20, random_state=0),
     "histogram boosting": HistGradientBoostingRegressor(max_iter=15, random_state=0),
     "histogram boosting, Poisson": HistGradientBoostingRegressor(loss="poisson", max_iter=15, random_state=0),
+    "network": MLPRegressor(hidden_layer_sizes=(8,), solver="lbfgs", max_iter=30, tol=1e6, random_state=0),
     "a target's logarithm": TransformedTargetRegressor(Ridge(), func=np.log, inverse_func=np.exp),
     "a scaled target": TransformedTargetRegressor(Ridge(), transformer=StandardScaler()),
 }

@@ -8,6 +8,7 @@ import pandas as pd
 import pytest
 from sklearn.cluster import KMeans
 from sklearn.ensemble import RandomForestClassifier, RandomForestRegressor
+from sklearn.feature_extraction.text import TfidfVectorizer
 from sklearn.linear_model import LinearRegression, LogisticRegression
 from sklearn.multioutput import MultiOutputClassifier
 from sklearn.pipeline import make_pipeline
@@ -134,6 +135,15 @@ def test_a_classifier_without_probabilities_says_so():
     assert inspection.answer.gives_probabilities is False
     picked = np.array(["green", "red"])[answers(opened, inspection, TABLE).argmax(axis=1)]
     np.testing.assert_array_equal(picked, model.predict(TABLE[["pots", "peak"]]))
+
+
+def test_a_model_of_one_text_takes_its_column():
+    table = pd.DataFrame({"note": [f"{row.kiln} kiln, {row.pots} pots" for row in TABLE.itertuples()]})
+    model = make_pipeline(TfidfVectorizer(), LogisticRegression()).fit(table["note"], TABLE["outcome"])
+    opened, inspection = inspect(model, table.assign(outcome=TABLE["outcome"]))
+    assert [(field.name, field.kind) for field in inspection.fields] == [("note", "text")]
+    assert inspection.target == "outcome"
+    np.testing.assert_array_equal(answers(opened, inspection, table), model.predict_proba(table["note"]))
 
 
 def test_a_column_the_model_throws_away_is_no_field():

@@ -22,8 +22,8 @@ from .report import CompiledReport
 
 __all__ = ["RELATIVE_TOLERANCE", "columns_of_table", "prove", "rows_around"]
 
-# Of the largest output of the row. Sums taken in another order differ in the last digits; a wrong leaf differs in the
-# first.
+# Of the row's largest output, or of the usual one where that is larger: what is left of large terms that cancel has no
+# more digits in the original either. Sums taken in another order differ in the last digits, a wrong leaf in the first.
 RELATIVE_TOLERANCE = 1e-12
 N_DRAWN = 1000
 SEED = 20260101
@@ -152,11 +152,13 @@ def _chunks(*tables: pd.DataFrame) -> Iterator[pd.DataFrame]:
 
 
 def _differences(original: np.ndarray, compiled: np.ndarray) -> np.ndarray:
-    """For each row the largest difference, relative to its largest output; infinite where only one is a number."""
+    """For each row the largest difference, relative to its outputs' size; infinite where only one is a number."""
     if original.shape != compiled.shape:
         return np.full(len(original), np.inf)
     same = (original == compiled) | (np.isnan(original) & np.isnan(compiled))
-    scale = np.maximum(np.abs(original).max(axis=1, keepdims=True), np.finfo("float64").tiny)
+    largest = np.abs(original).max(axis=1, keepdims=True)
+    usual = float(np.mean(largest[np.isfinite(largest)])) if np.isfinite(largest).any() else 0.0
+    scale = np.maximum(largest, max(usual, np.finfo("float64").tiny))
     with np.errstate(invalid="ignore"):
         relative = np.where(same, 0.0, np.abs(original - compiled) / scale)
     return np.nan_to_num(relative, nan=np.inf, posinf=np.inf).max(axis=1)

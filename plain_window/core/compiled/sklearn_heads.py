@@ -34,6 +34,7 @@ from sklearn.linear_model import (
     RidgeCV,
     SGDRegressor,
 )
+from sklearn.neural_network import MLPClassifier, MLPRegressor
 from sklearn.svm import LinearSVC, LinearSVR
 from sklearn.tree import DecisionTreeClassifier, DecisionTreeRegressor, ExtraTreeClassifier, ExtraTreeRegressor
 
@@ -104,6 +105,31 @@ def _linear_classifier(builder: Builder, model: Any, block: Block, probabilities
 @_head(DummyClassifier, DummyRegressor)
 def _dummy(builder: Builder, model: Any, block: Block, probabilities: bool) -> Block:
     raise CannotCompile(f"`{type(model).__name__}` ignores what it is given; there is nothing to compile.")
+
+
+@_head(MLPClassifier, MLPRegressor)
+def _network(builder: Builder, model: Any, block: Block, probabilities: bool) -> Block:
+    for weights, offset in zip(model.coefs_[:-1], model.intercepts_[:-1], strict=True):
+        block = _activated(builder, model.activation, _layer(builder, block, weights, offset))
+    return _activated(
+        builder, model.out_activation_, _layer(builder, block, model.coefs_[-1], model.intercepts_[-1]), last=True
+    )
+
+
+def _layer(builder: Builder, block: Block, weights: np.ndarray, offset: np.ndarray) -> Block:
+    arrays = {"weights": np.ascontiguousarray(weights, dtype="float64"), "offset": np.asarray(offset, dtype="float64")}
+    return builder.step("linear", weights.shape[1], inputs=[block], arrays=arrays)
+
+
+def _activated(builder: Builder, name: str, block: Block, *, last: bool = False) -> Block:
+    if name == "identity":
+        return block
+    if name == "relu":
+        return builder.vector("at_least", block, 0.0)
+    if name == "logistic" and last and block.width > 1:
+        raise CannotCompile("A network with several labels has no compiled form yet.")
+    activated = builder.each({"logistic": "sigmoid", "tanh": "tanh", "softmax": "softmax", "exp": "exp"}[name], block)
+    return builder.each("with_complement", activated, width=2) if name == "logistic" and last else activated
 
 
 # --- trees ------------------------------------------------------------------------------------------------------------

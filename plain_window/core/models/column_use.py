@@ -32,7 +32,7 @@ from sklearn.preprocessing import (
 from ..fields.inference import ColumnUse
 from ..fields.kinds import Scalar
 
-__all__ = ["column_uses", "dropped_columns", "resolve_columns"]
+__all__ = ["VECTORIZERS", "column_uses", "dropped_columns", "resolve_columns"]
 
 NEEDS_NUMBERS = (
     KBinsDiscretizer,

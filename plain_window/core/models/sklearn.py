@@ -12,6 +12,7 @@ from sklearn.pipeline import Pipeline
 from sklearn.utils.validation import check_is_fitted
 
 from ..errors import ModelFailed, ModelNotOpened
+from .column_use import VECTORIZERS
 from .found import Found
 from .pickled import Unpickled
 
@@ -55,7 +56,7 @@ class SklearnModel:
         ModelFailed
             With the library's traceback.
         """
-        given = table if self.found.features is not None else _as_array(table)
+        given = self._given(table)
         try:
             with warnings.catch_warnings():
                 # What the library has to say is said once, when the model is opened.
@@ -65,6 +66,12 @@ class SklearnModel:
             reason = str(error).strip().split("\n")[0][:300]
             message = f"The model could not answer: {type(error).__name__}: {reason.rstrip('.')}."
             raise ModelFailed(message, traceback=traceback.format_exc(limit=-8)) from error
+
+    def _given(self, table: pd.DataFrame) -> pd.DataFrame | pd.Series | np.ndarray:
+        """The table in the form the model was fitted on."""
+        if self.found.features is not None:
+            return table
+        return table.iloc[:, 0] if _starts_with_text(self.estimator) else _as_array(table)
 
     def _outputs(self, given: pd.DataFrame | np.ndarray) -> np.ndarray:
         if self.found.task in ("number", "numbers"):
@@ -108,6 +115,13 @@ def _fitted_predictor(model: Any) -> BaseEstimator:
     return model
 
 
+def _starts_with_text(estimator: Any) -> bool:
+    """Whether the first step takes one list of texts rather than a table."""
+    while isinstance(estimator, Pipeline):
+        estimator = estimator.steps[0][1]
+    return isinstance(estimator, VECTORIZERS)
+
+
 def _use_one_thread(estimator: BaseEstimator) -> None:
     """One row is never worth starting threads for; the answers are the same."""
     settings = estimator.get_params(deep=True)
@@ -120,7 +134,7 @@ def _use_one_thread(estimator: BaseEstimator) -> None:
 
 def _found(estimator: BaseEstimator, unpickled: Unpickled) -> Found:
     names = getattr(estimator, "feature_names_in_", None)
-    n_features = getattr(estimator, "n_features_in_", None)
+    n_features = 1 if _starts_with_text(estimator) else getattr(estimator, "n_features_in_", None)
     task, classes = _task(estimator)
     notes = list(unpickled.warnings)
     if unpickled.saved_with:
