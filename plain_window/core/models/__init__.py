@@ -1,6 +1,6 @@
 """Opening model files. Only ever imported inside a runner: opening a model file can run code.
 
-- `found`       what an adapter reports of a model, as a type
+- `found`       what is found in a model, and in a model with its table, as types
 - `pickled`     from a file to an object: joblib and pickle, and why it failed in words
 - `sklearn`     the adapter for scikit-learn estimators and pipelines
 - `column_use`  what a scikit-learn pipeline does with each of its columns
