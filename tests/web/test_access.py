@@ -117,16 +117,25 @@ def test_the_one_time_link_signs_in_once_and_the_password_after_that(studio):
 
 def test_guessing_passwords_is_slowed_down(studio):
     with studio.client() as guesser:
-        answers = [guesser.post("/api/v1/session", json={"name": "studio", "password": f"guess {n}"}) for n in range(8)]
-    assert {answer.status_code for answer in answers} <= {401, 429}
-    late = next(answer for answer in answers if answer.status_code == 429)
-    assert int(late.headers["retry-after"]) >= 1
-    problem(late, 429)
+
+        def guess() -> httpx.Response:
+            answer = guesser.post("/api/v1/session", json={"name": "studio", "password": "a guess"})
+            assert answer.status_code in (401, 429)
+            return answer
+
+        # A few slips are free; after them there is one guess a second.
+        answers = [guess() for _ in range(25)]
+    late = [answer for answer in answers if answer.status_code == 429]
+    assert late
+    assert int(late[0].headers["retry-after"]) >= 1
+    problem(late[0], 429)
 
 
 def test_session_cookies_are_out_of_reach_of_scripts_and_other_sites(studio):
     link = studio.run("sign-in").stdout.strip()
     with studio.client() as browser:
-        cookie = browser.get(link, follow_redirects=False).headers["set-cookie"]
+        # The guesses of other tests may have used up this address's share for a second.
+        opened = wait_for(lambda: (answer := browser.get(link)).status_code == 302 and answer, what="signing in")
+        cookie = opened.headers["set-cookie"]
     assert re.search("HttpOnly", cookie)
     assert re.search("SameSite=Lax", cookie)
