@@ -4,7 +4,7 @@ import shutil
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from ..studio import ROOT, Studio
 
@@ -18,6 +18,9 @@ ARGUMENTS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+# Opening a model takes a few seconds, on a busy machine many; a test says what must come, never how fast.
+WAIT_MS = 60_000
+expect.set_options(timeout=WAIT_MS)
 AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 
 
@@ -35,7 +38,7 @@ def chromium() -> Iterator[Browser]:
 def context(chromium: Browser) -> Iterator[BrowserContext]:
     """A browser profile of its own, in which no page may complain."""
     context = chromium.new_context(viewport={"width": 1280, "height": 800})
-    context.set_default_timeout(15_000)
+    context.set_default_timeout(WAIT_MS)
     complaints: list[str] = []
     context.on("weberror", lambda error: complaints.append(str(error.error)))
     context.on("console", lambda line: complaints.append(line.text) if "Content Security Policy" in line.text else None)

@@ -8,7 +8,7 @@ from playwright.sync_api import Browser, BrowserContext, FrameLocator, Page, exp
 
 from ..made_models import csv, dumped, firings, regressor_pipeline
 from ..studio import Studio
-from .conftest import violations
+from .conftest import WAIT_MS, violations
 
 PASSWORD = "a kiln full of pots"
 
@@ -25,7 +25,7 @@ def empty_studio(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Studio]:
 def signed_in(chromium: Browser, empty_studio: Studio) -> Iterator[BrowserContext]:
     """The author's browser, signed in by the one-time link, with a password set."""
     context = chromium.new_context(viewport={"width": 1280, "height": 800})
-    context.set_default_timeout(15_000)
+    context.set_default_timeout(WAIT_MS)
     page = context.new_page()
     page.goto(empty_studio.sign_in_link)
     page.get_by_label("New password").fill(PASSWORD)
@@ -155,7 +155,7 @@ def test_a_published_demo_opens_for_others_as_its_author_says(desk, firing, chro
     desk.get_by_role("button", name="Publish version 1").click()
     expect(desk.get_by_text("Visitors see version 1, which is this draft.")).to_be_visible()
     other = chromium.new_context()
-    other.set_default_timeout(15_000)
+    other.set_default_timeout(WAIT_MS)
     guest = other.new_page()
     public = f"{empty_studio.url}/d/what-will-this-firing-use"
 
