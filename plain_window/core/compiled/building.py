@@ -120,6 +120,39 @@ class Builder:
         table = np.array([[float(place) if place >= 0 else np.nan] for place in places] + [[np.nan]])
         return self.step("lookup", 1, inputs=[with_missing], arrays={"table": table})
 
+    def column(self, block: Block, at: int) -> Block:
+        """One of a block's columns."""
+        return self.take(block, [at])
+
+    def take(self, block: Block, places: Sequence[int]) -> Block:
+        """Some of a block's columns, in this order."""
+        places = [int(at) for at in places]
+        if places == list(range(block.width)):
+            return block
+        return self.step("take", len(places), inputs=[block], settings={"places": places})
+
+    def linear(self, block: Block, weights: np.ndarray, offset: np.ndarray | float = 0.0) -> Block:
+        """The block times `weights` of shape (block.width, n_outputs), plus an offset an output."""
+        weights = np.ascontiguousarray(weights, dtype="float64")
+        shift = np.broadcast_to(np.asarray(offset, dtype="float64"), (weights.shape[1],)).copy()
+        return self.step("linear", weights.shape[1], inputs=[block], arrays={"weights": weights, "offset": shift})
+
+    def sum(self, blocks: Sequence[Block], weights: Sequence[float] | None = None) -> Block:
+        """Blocks of one width added up, each times its weight."""
+        weighed = np.ones(len(blocks)) if weights is None else np.asarray(weights, dtype="float64")
+        return self.step("sum", blocks[0].width, inputs=blocks, arrays={"weights": weighed})
+
+    def mean(self, blocks: Sequence[Block], weights: Sequence[float] | None = None) -> Block:
+        """The weighted mean of blocks of one width."""
+        total = len(blocks) if weights is None else float(np.sum(weights))
+        return self.vector("divide", self.sum(blocks, weights), total)
+
+    def text(self, column: RawColumn, settings: dict[str, Any]) -> Block:
+        """How often each term occurs in a column of text."""
+        self._kinds[column.name] = "text"
+        settings = {**settings, "columns": [column.name]}
+        return self.step("count_terms", len(settings["terms"]), settings=settings)
+
     def join(self, values: Sequence[Raw | Block]) -> Block:
         """Side by side."""
         blocks = [self.numbers(value) for value in values]

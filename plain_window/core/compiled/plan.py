@@ -10,7 +10,7 @@ from typing import Any, Literal
 import numpy as np
 from pydantic import BaseModel, ConfigDict
 
-__all__ = ["TREE_ARRAYS", "Input", "Plan", "PlanDamaged", "Step", "check_plan"]
+__all__ = ["SET_ARRAYS", "TREE_ARRAYS", "Input", "Plan", "PlanDamaged", "Step", "check_plan"]
 
 VERSION = 1
 TREE_ARRAYS = {
@@ -20,6 +20,13 @@ TREE_ARRAYS = {
     "left": "int32",
     "missing_left": "uint8",
 }
+# Only where trees split by sets of categories: all four or none.
+SET_ARRAYS = {
+    "set_of_node": "int32",
+    "set_starts": "int32",
+    "goes_left_sets": "uint8",
+    "strangers_left": "uint8",
+}
 
 
 class PlanDamaged(Exception):
@@ -27,12 +34,12 @@ class PlanDamaged(Exception):
 
 
 class Input(BaseModel):
-    """One raw column: numbers, or values looked up in a list of categories."""
+    """One raw column: numbers, values looked up in a list of categories, or text."""
 
     model_config = ConfigDict(extra="forbid")
 
     name: str
-    kind: Literal["number", "category"]
+    kind: Literal["number", "category", "text"]
 
 
 class Step(BaseModel):

@@ -1,11 +1,21 @@
 """Trees of any library as the arrays a plan holds."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 
 import numpy as np
 
-__all__ = ["Tree", "tree_arrays"]
+__all__ = ["CategorySet", "Tree", "tree_arrays"]
+
+DTYPES = {"feature": "int32", "threshold": "float64", "left": "int32", "missing_left": "uint8", "set_of_node": "int32"}
+
+
+@dataclass(frozen=True)
+class CategorySet:
+    """Where the codes 0, 1, 2 … go, and where a code beyond them does."""
+
+    goes_left: np.ndarray
+    strangers_left: bool
 
 
 @dataclass(frozen=True)
@@ -21,6 +31,8 @@ class Tree:
     left: np.ndarray
     right: np.ndarray
     missing_left: np.ndarray
+    # For nodes that split by a set of categories, by node: which codes go left, and whether unknown ones do.
+    sets: Mapping[int, CategorySet] = field(default_factory=dict)
 
 
 def tree_arrays(trees: Sequence[Tree]) -> tuple[dict[str, np.ndarray], list[np.ndarray]]:
@@ -33,11 +45,13 @@ def tree_arrays(trees: Sequence[Tree]) -> tuple[dict[str, np.ndarray], list[np.n
     Returns
     -------
     arrays : dict of str to ndarray
-        As `plan.TREE_ARRAYS` names them. A leaf's `left` counts the leaves of all trees in this order.
+        As `plan.TREE_ARRAYS` names them, and `plan.SET_ARRAYS` if there are sets. A leaf's `left` counts the leaves
+        of all trees in this order.
     leaves : list of ndarray
         For each tree the numbers of its leaf nodes, in the order their values must stand in.
     """
-    parts: dict[str, list[np.ndarray]] = {"feature": [], "threshold": [], "left": [], "missing_left": []}
+    parts: dict[str, list[np.ndarray]] = {name: [] for name in DTYPES}
+    sets: list[CategorySet] = []
     leaves, roots = [], []
     n_nodes = n_leaves = 0
     for tree in trees:
@@ -59,9 +73,19 @@ def tree_arrays(trees: Sequence[Tree]) -> tuple[dict[str, np.ndarray], list[np.n
             placed[place] = np.where(tree.is_leaf, at_leaf, values)
             parts[part].append(placed)
         parts["left"].append(left)
+        of_node = np.full(size, -1, dtype="int64")
+        for node, own_set in tree.sets.items():
+            of_node[place[node]] = len(sets)
+            sets.append(own_set)
+        parts["set_of_node"].append(of_node)
         leaves.append(own)
         roots.append(n_nodes)
         n_nodes, n_leaves = n_nodes + size, n_leaves + own.size
-    dtypes = {"feature": "int32", "threshold": "float64", "left": "int32", "missing_left": "uint8"}
-    arrays = {part: np.concatenate(pieces).astype(dtypes[part]) for part, pieces in parts.items()}
+    arrays = {part: np.concatenate(pieces).astype(DTYPES[part]) for part, pieces in parts.items()}
+    if sets:
+        arrays["set_starts"] = np.cumsum([0, *(own.goes_left.size for own in sets)]).astype("int32")
+        arrays["goes_left_sets"] = np.concatenate([own.goes_left for own in sets]).astype("uint8")
+        arrays["strangers_left"] = np.array([own.strangers_left for own in sets], dtype="uint8")
+    else:
+        del arrays["set_of_node"]
     return {"roots": np.array(roots, dtype="int32"), **arrays}, leaves

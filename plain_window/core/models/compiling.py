@@ -36,10 +36,8 @@ def compile_and_prove(
     Plan or None, CompiledReport
     """
     names = [column.name for column in columns]
-    if model.found.task == "labels":
-        return None, CompiledReport(adopted=False, obstacle="Models with several labels have no compiled form yet.")
     try:
-        plan = compile_sklearn(model.estimator, names, gives_probabilities=model.found.gives_probabilities)
+        plan = compile_sklearn(model.estimator, names, wanted=model.wanted)
     except CannotCompile as error:
         return None, CompiledReport(adopted=False, obstacle=str(error))
     except (PlanDamaged, AttributeError, ValueError, IndexError, KeyError, TypeError) as error:

@@ -38,6 +38,13 @@ class SklearnModel:
         _use_one_thread(self.estimator)
         self.found = _found(self.estimator, unpickled)
 
+    @property
+    def wanted(self) -> str:
+        """What is asked of the estimator, in the words of its compiled form."""
+        if self.found.task in ("number", "numbers"):
+            return "numbers"
+        return "probabilities" if self.found.gives_probabilities else "classes"
+
     def predict(self, table: pd.DataFrame) -> np.ndarray:
         """What the model says of each row.
 

@@ -1,0 +1,109 @@
+"""From raw columns to blocks, and blocks side by side."""
+
+import numpy as np
+
+from .registry import Arrays, Blocks, Columns, Settings, ValueNotKnown, need, one_column, operation
+
+__all__: list[str] = []
+
+
+@operation("numbers", lambda widths, arrays, settings: len(settings["columns"]))
+def _numbers(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
+    """Columns of numbers side by side; a missing value becomes NaN, yes and no become 1 and 0."""
+    names = settings["columns"]
+    out = np.empty((len(columns[names[0]]), len(names)))
+    for at, name in enumerate(names):
+        out[:, at] = columns[name]
+    return out
+
+
+def _codes_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
+    need(len(settings["columns"]) == 1, "one column is looked up at a time")
+    need(isinstance(settings["categories"], list), "categories must be a list")
+    return 1
+
+
+@operation("codes", _codes_width)
+def _codes(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
+    """Each value's place in the list of categories; NaN for one that is not in it, or an error if that is refused.
+
+    `None` in the list stands for a missing value.
+    """
+    places = {category: float(at) for at, category in enumerate(settings["categories"])}
+    values = columns[settings["columns"][0]]
+    found = [places.get(None if value is None or value != value else value, np.nan) for value in values]
+    codes = np.array(found, dtype="float64").reshape(-1, 1)
+    if settings.get("refuse_unknown") and np.isnan(codes).any():
+        stranger = values[int(np.argmax(np.isnan(codes[:, 0])))]
+        name = settings["columns"][0]
+        raise ValueNotKnown(
+            f"The model does not know the value {stranger!r} of `{name}`. It knows {settings['categories'][:8]}."
+        )
+    return codes
+
+
+def _number_codes_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
+    need(all(item is None or isinstance(item, int | float) for item in settings["categories"]), "options are numbers")
+    return one_column(widths, arrays, settings)
+
+
+@operation("codes_of_numbers", _number_codes_width)
+def _codes_of_numbers(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
+    """As `codes`, for numbers that another step made."""
+    codes = np.full(blocks[0].shape, np.nan)
+    for at, category in enumerate(settings["categories"]):
+        codes[np.isnan(blocks[0]) if category is None else blocks[0] == category] = at
+    if settings.get("refuse_unknown") and np.isnan(codes).any():
+        stranger = blocks[0][np.isnan(codes)][0]
+        raise ValueNotKnown(f"The model does not know the value {stranger:g}. It knows {settings['categories'][:8]}.")
+    return codes
+
+
+@operation("join", lambda widths, arrays, settings: sum(widths))
+def _join(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
+    return np.concatenate(blocks, axis=1)
+
+
+def _take_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
+    need(all(0 <= at < widths[0] for at in settings["places"]), "a place outside the block")
+    return len(settings["places"])
+
+
+@operation("take", _take_width)
+def _take(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
+    return np.ascontiguousarray(blocks[0][:, settings["places"]])
+
+
+def _one_hot_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
+    width, places = int(settings["width"]), settings["places"]
+    need(widths == [1] and all(-1 <= at < width for at in places), "a place outside the block")
+    return width
+
+
+@operation("one_hot", _one_hot_width)
+def _one_hot(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
+    """1 in the column that `places` gives for the code, 0 elsewhere; −1, or a code that is NaN, gives only zeros."""
+    # One place more, at the end, for the code that is NaN: it has none.
+    places = np.array([*settings["places"], -1])
+    at = places[_rows_of(blocks[0], len(places))]
+    out = np.zeros((len(at), int(settings["width"])))
+    rows = np.flatnonzero(at >= 0)
+    out[rows, at[rows]] = 1.0
+    return out
+
+
+def _lookup_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
+    need(widths == [1] and arrays["table"].ndim == 2, "a lookup wants one column of codes and a table")
+    return int(arrays["table"].shape[1])
+
+
+@operation("lookup", _lookup_width)
+def _lookup(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
+    """The row of `table` for each code; the last row for a code that is none of the others."""
+    return arrays["table"][_rows_of(blocks[0], len(arrays["table"]))]
+
+
+def _rows_of(codes: np.ndarray, n_rows: int) -> np.ndarray:
+    """Codes as places in a table of `n_rows`; its last row for whatever is none of the others."""
+    known = (codes[:, 0] >= 0) & (codes[:, 0] < n_rows - 1)
+    return np.where(known, codes[:, 0], n_rows - 1).astype("int64")

@@ -1,0 +1,101 @@
+"""What an operation is, and the list of them.
+
+An operation has two sides: `width` says how wide its result is and raises if its parts do not fit together (called
+once, when a plan is read); `run` computes it (called for each batch, trusting what was checked).
+"""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from .sparse import Sparse
+
+__all__ = [
+    "OPERATIONS",
+    "Arrays",
+    "Blocks",
+    "Columns",
+    "Operation",
+    "Settings",
+    "ValueNotKnown",
+    "need",
+    "one_column",
+    "operation",
+    "same_width",
+    "vector_width",
+]
+
+Blocks = list[Any]
+Arrays = Mapping[str, np.ndarray]
+Settings = Mapping[str, Any]
+Columns = Mapping[str, Sequence[Any]]
+Width = Callable[[list[int], Arrays, Settings], int]
+Run = Callable[[Blocks, Arrays, Settings, Columns], np.ndarray | Sparse]
+
+
+class ValueNotKnown(Exception):
+    """A value that is not among a column's categories, where the original refuses such a row too."""
+
+
+@dataclass(frozen=True)
+class Operation:
+    """The two sides of an operation. One that `takes_sparse` gets sparse blocks as they are, others get them dense."""
+
+    width: Width
+    run: Run
+    # Once, when a plan is made ready: its arrays in the form that `run` wants.
+    prepare: Callable[[Arrays], Arrays]
+    takes_sparse: bool
+    # What one row takes besides its result, in numbers: bounds how many rows are computed at once.
+    scratch: Callable[[Arrays, Settings], int]
+
+
+OPERATIONS: dict[str, Operation] = {}
+
+
+def operation(
+    name: str,
+    width: Width,
+    *,
+    prepare: Callable[[Arrays], Arrays] = lambda arrays: arrays,
+    takes_sparse: bool = False,
+    scratch: Callable[[Arrays, Settings], int] = lambda arrays, settings: 0,
+) -> Callable[[Run], Run]:
+    """Register the function below as the operation `name`."""
+
+    def register(run: Run) -> Run:
+        OPERATIONS[name] = Operation(width, run, prepare, takes_sparse, scratch)
+        return run
+
+    return register
+
+
+def need(holds: bool, what: str) -> None:
+    """Refuse a step whose parts do not fit together.
+
+    Raises
+    ------
+    ValueError
+    """
+    if not holds:
+        raise ValueError(what)
+
+
+def same_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
+    """One block in, one as wide out."""
+    need(len(widths) == 1, "one block is wanted")
+    return widths[0]
+
+
+def one_column(widths: list[int], arrays: Arrays, settings: Settings) -> int:
+    """One column in, one out."""
+    need(widths == [1], "one column is wanted")
+    return 1
+
+
+def vector_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
+    """One block in, with one number a column; one as wide out."""
+    need(len(widths) == 1 and arrays["vector"].shape == (widths[0],), "the vector does not fit the block")
+    return widths[0]
