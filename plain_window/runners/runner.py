@@ -117,7 +117,8 @@ def _hold(job: dict[str, Any], files: list[BinaryIO], control: socket.socket) ->
     # Imported here, inside the walls and after the limits: a library that misbehaves on import is contained too.
     from ..core.fields.tables import read_table
     from ..core.models.found import Inspection
-    from ..core.models.inspection import inspect_model, open_model
+    from ..core.models.inspection import inspect_model
+    from ..core.models.opening import open_model
 
     model = open_model(files[0])
     if job["inspection"] is not None:

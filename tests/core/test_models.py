@@ -18,7 +18,8 @@ from sklearn.svm import LinearSVC
 from plain_window.core.errors import MismatchFaults, ModelNotOpened
 from plain_window.core.fields import check_inputs
 from plain_window.core.fields.tables import model_table, read_table
-from plain_window.core.models.inspection import inspect_model, open_model
+from plain_window.core.models.inspection import inspect_model
+from plain_window.core.models.opening import open_model
 
 from ..made_models import (
     FEATURES,
@@ -178,7 +179,7 @@ def _bytes_with_missing_class() -> bytes:
     ("content", "message"),
     [
         (b"", "The model file is empty"),
-        (b"PK\x03\x04 and so on", "is a zip archive, not a model"),
+        (b"PK\x03\x04 and so on", "a zip archive that was cut off or damaged"),
         (b"\x89PNG\r\n\x1a\n", "is a picture, not a model"),
         (b"outcome,pots\nred,3\n", "is damaged, or was not saved with joblib or pickle"),
         (dumped(LinearRegression().fit(TABLE[["pots"]], TABLE["kwh"]))[:-40], "ends too early|is damaged"),

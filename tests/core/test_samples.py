@@ -6,7 +6,7 @@ import numpy as np
 import pandas as pd
 from sklearn.metrics import log_loss
 
-from plain_window.core.models.inspection import open_model
+from plain_window.core.models.opening import open_model
 from plain_window.samples import SAMPLES
 from plain_window.samples.will_it_crack.pieces import TARGET, make_pieces
 from plain_window.samples.will_it_crack.train import N_REFERENCE, SEED, fit_forest

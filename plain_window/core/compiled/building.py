@@ -120,6 +120,12 @@ class Builder:
         table = np.array([[float(place) if place >= 0 else np.nan] for place in places] + [[np.nan]])
         return self.step("lookup", 1, inputs=[with_missing], arrays={"table": table})
 
+    def codes_or_missing(self, column: RawColumn, categories: Sequence[Scalar], *, refuse_unknown: bool) -> Block:
+        """As `codes`, where a missing value is no unknown one: NaN for both, but only the unknown may be refused."""
+        codes = self.codes(column, [*categories, None], refuse_unknown=refuse_unknown)
+        table = np.array([*range(len(categories)), np.nan, np.nan], dtype="float64").reshape(-1, 1)
+        return self.step("lookup", 1, inputs=[codes], arrays={"table": table})
+
     def column(self, block: Block, at: int) -> Block:
         """One of a block's columns."""
         return self.take(block, [at])

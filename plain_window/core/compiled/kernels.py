@@ -13,7 +13,7 @@ set in `threshold`; a code goes left if the set says so, or, if the set is too s
 """
 
 import numpy as np
-from numba import float64, from_dtype, int32, njit, uint8, void
+from numba import boolean, float64, from_dtype, int32, njit, uint8, void
 
 __all__ = [
     "BY_SET",
@@ -65,19 +65,23 @@ def add_leaf_rows(x, roots, nodes, values, out):
 
 
 @njit(
-    void(float64[:, ::1], int32[::1], _nodes, float64[::1], int32[::1], float64, float64[:, ::1]),
+    void(float64[:, ::1], int32[::1], _nodes, float64[::1], int32[::1], float64, boolean, float64[:, ::1]),
     cache=True,
     nogil=True,
 )
-def add_leaf_values(x, roots, nodes, values, tree_output, rate, out):
-    """Add `rate` times the leaf's value to the one output that each tree is about."""
+def add_leaf_values(x, roots, nodes, values, tree_output, rate, is_single, out):
+    """Add `rate` times the leaf's value to the one output that each tree is about.
+
+    With `is_single` each sum is rounded to single precision, as libraries do that add in it.
+    """
     n_rows = out.shape[0]
     for start in range(0, n_rows, ROWS_AT_ONCE):
         stop = min(start + ROWS_AT_ONCE, n_rows)
         for tree in range(roots.size):
             output = tree_output[tree]
             for row in range(start, stop):
-                out[row, output] += rate * values[_leaf(x, np.uintp(row), roots[tree], nodes)]
+                total = out[row, output] + rate * values[_leaf(x, np.uintp(row), roots[tree], nodes)]
+                out[row, output] = float64(np.float32(total)) if is_single else total
 
 
 @njit(inline="always")
@@ -118,16 +122,17 @@ def add_leaf_rows_by_sets(x, roots, nodes, values, set_starts, goes_left_sets, s
 
 
 @njit(
-    void(float64[:, ::1], int32[::1], _nodes, float64[::1], int32[::1], float64, *_sets, float64[:, ::1]),
+    void(float64[:, ::1], int32[::1], _nodes, float64[::1], int32[::1], float64, boolean, *_sets, float64[:, ::1]),
     cache=True,
     nogil=True,
 )
 def add_leaf_values_by_sets(
-    x, roots, nodes, values, tree_output, rate, set_starts, goes_left_sets, strangers_left, out
+    x, roots, nodes, values, tree_output, rate, is_single, set_starts, goes_left_sets, strangers_left, out
 ):
     """As `add_leaf_values`, for trees that split by sets."""
     for tree in range(roots.size):
         output = tree_output[tree]
         for row in range(out.shape[0]):
             leaf = _leaf_by_sets(x, np.uintp(row), roots[tree], nodes, set_starts, goes_left_sets, strangers_left)
-            out[row, output] += rate * values[leaf]
+            total = out[row, output] + rate * values[leaf]
+            out[row, output] = float64(np.float32(total)) if is_single else total

@@ -38,6 +38,7 @@ def prove(
     table: pd.DataFrame,
     *,
     may_miss: AbstractSet[str] = frozenset(),
+    tolerance: float = RELATIVE_TOLERANCE,
     seconds: float = PROOF_SECONDS,
 ) -> CompiledReport:
     """Compare a plan with the original.
@@ -51,6 +52,8 @@ def prove(
         The reference rows.
     may_miss : set of str
         Columns that may be missing.
+    tolerance : float
+        How far an answer may differ, relative to its size.
     seconds : float
         The most it may take.
 
@@ -75,7 +78,7 @@ def prove(
         at = int(np.argmax(difference))
         if difference[at] > largest or worst is None:
             largest, worst = float(difference[at]), _plain_row(rows, at)
-    adopted = n_compared > 0 and largest <= RELATIVE_TOLERANCE
+    adopted = n_compared > 0 and largest <= tolerance
     return CompiledReport(
         adopted=adopted,
         n_rows_compared=n_compared,

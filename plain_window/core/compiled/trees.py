@@ -5,7 +5,9 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-__all__ = ["CategorySet", "Tree", "tree_arrays"]
+from .building import CannotCompile
+
+__all__ = ["CategorySet", "Tree", "boosted_arrays", "in_order", "renumbered", "tree_arrays"]
 
 DTYPES = {"feature": "int32", "threshold": "float64", "left": "int32", "missing_left": "uint8", "set_of_node": "int32"}
 
@@ -33,6 +35,57 @@ class Tree:
     missing_left: np.ndarray
     # For nodes that split by a set of categories, by node: which codes go left, and whether unknown ones do.
     sets: Mapping[int, CategorySet] = field(default_factory=dict)
+
+
+def in_order(left: np.ndarray, right: np.ndarray, is_leaf: np.ndarray) -> np.ndarray:
+    """The nodes that are reached from the first one, level by level.
+
+    Parameters
+    ----------
+    left, right : ndarray of shape (n_nodes,)
+        Where each node leads to; anything at a leaf.
+    is_leaf : ndarray of bool, shape (n_nodes,)
+
+    Returns
+    -------
+    ndarray of shape (n_reached,)
+
+    Raises
+    ------
+    CannotCompile
+        If a node leads out of the tree, or is reached twice.
+    """
+    order, seen = [0], {0}
+    for node in order:
+        if is_leaf[node]:
+            continue
+        for child in (int(left[node]), int(right[node])):
+            if not 0 <= child < len(is_leaf) or child in seen:
+                raise CannotCompile("A tree of the model leads out of itself; its file is damaged.")
+            seen.add(child)
+            order.append(child)
+    return np.array(order)
+
+
+def renumbered(tree: Tree, values: np.ndarray) -> tuple[Tree, np.ndarray]:
+    """The tree with its nodes in order, and what they say likewise."""
+    order = in_order(tree.left, tree.right, tree.is_leaf)
+    place = np.zeros(tree.is_leaf.size, dtype="int64")
+    place[order] = np.arange(order.size)
+    # At a leaf the library may keep anything there.
+    inner = ~tree.is_leaf[order]
+    left = np.where(inner, place[np.where(inner, tree.left[order], 0)], -1)
+    right = np.where(inner, place[np.where(inner, tree.right[order], 0)], -1)
+    moved = Tree(
+        is_leaf=tree.is_leaf[order],
+        feature=tree.feature[order],
+        threshold=tree.threshold[order],
+        left=left,
+        right=right,
+        missing_left=tree.missing_left[order],
+        sets={int(place[node]): own for node, own in tree.sets.items()},
+    )
+    return moved, values[order]
 
 
 def tree_arrays(trees: Sequence[Tree]) -> tuple[dict[str, np.ndarray], list[np.ndarray]]:
@@ -89,3 +142,25 @@ def tree_arrays(trees: Sequence[Tree]) -> tuple[dict[str, np.ndarray], list[np.n
     else:
         del arrays["set_of_node"]
     return {"roots": np.array(roots, dtype="int32"), **arrays}, leaves
+
+
+def boosted_arrays(
+    trees: Sequence[tuple[Tree, np.ndarray]], *, tree_output: Sequence[int], start: np.ndarray
+) -> dict[str, np.ndarray]:
+    """The arrays of a `boosted` step.
+
+    Parameters
+    ----------
+    trees : sequence of (Tree, ndarray of shape (n_nodes,))
+        With what each of their nodes says.
+    tree_output : sequence of int
+        The output each tree adds to.
+    start : ndarray of shape (n_outputs,)
+    """
+    ordered = [renumbered(tree, values) for tree, values in trees]
+    arrays, leaves = tree_arrays([tree for tree, _ in ordered])
+    picked = [values[own] for (_, values), own in zip(ordered, leaves, strict=True)]
+    arrays["values"] = np.concatenate(picked).astype("float64")
+    arrays["tree_output"] = np.asarray(tree_output, dtype="int32")
+    arrays["start"] = np.asarray(start, dtype="float64")
+    return arrays

@@ -5,26 +5,25 @@ from collections.abc import Sequence
 import pandas as pd
 
 from ..compiled.building import CannotCompile
-from ..compiled.from_sklearn import compile_sklearn
 from ..compiled.parity import prove
 from ..compiled.plan import Plan, PlanDamaged
 from ..compiled.report import CompiledReport
 from ..errors import ModelFailed
 from ..fields import AnyField
 from ..fields.columns import Column
-from .sklearn import SklearnModel
+from .adapter import ModelAdapter
 
 __all__ = ["compile_and_prove"]
 
 
 def compile_and_prove(
-    model: SklearnModel, table: pd.DataFrame, columns: Sequence[Column], fields: Sequence[AnyField]
+    model: ModelAdapter, table: pd.DataFrame, columns: Sequence[Column], fields: Sequence[AnyField]
 ) -> tuple[Plan | None, CompiledReport]:
     """Compile a model and compare it with the original on the reference rows and on rows around them.
 
     Parameters
     ----------
-    model : SklearnModel
+    model : ModelAdapter
     table : DataFrame of shape (n_rows, n_columns)
     columns : sequence of Column
         What the model asks for, in its order.
@@ -37,7 +36,7 @@ def compile_and_prove(
     """
     names = [column.name for column in columns]
     try:
-        plan = compile_sklearn(model.estimator, names, wanted=model.wanted)
+        plan = model.compile(columns)
     except CannotCompile as error:
         return None, CompiledReport(adopted=False, obstacle=str(error))
     except (PlanDamaged, AttributeError, ValueError, IndexError, KeyError, TypeError) as error:
@@ -46,7 +45,7 @@ def compile_and_prove(
         return None, CompiledReport(adopted=False, obstacle=obstacle)
     may_miss = {field.name for field in fields if field.optional}
     try:
-        report = prove(plan, model.predict, table[names], may_miss=may_miss)
+        report = prove(plan, model.predict, table[names], may_miss=may_miss, tolerance=model.tolerance)
     except ModelFailed as error:
         return None, CompiledReport(adopted=False, obstacle=f"The comparison could not be finished. {error}")
     return (plan if report.adopted else None), report

@@ -1,7 +1,5 @@
 """Model and table together: columns, fields, answer, or what does not fit."""
 
-from typing import BinaryIO
-
 import numpy as np
 import pandas as pd
 from pandas.api import types as dtypes
@@ -20,37 +18,25 @@ from ..errors import Fault, MismatchFaults, ModelFailed
 from ..fields.columns import Column
 from ..fields.inference import columns_of, infer_fields, match_columns
 from ..fields.tables import model_table
-from .column_use import column_uses, dropped_columns
+from .adapter import ModelAdapter
 from .compiling import compile_and_prove
 from .found import Found, Inspection
-from .pickled import open_pickled
-from .sklearn import SklearnModel, class_name
+from .sklearn import class_name
 
-__all__ = ["inspect_model", "open_model"]
+__all__ = ["inspect_model"]
 
 # Reference rows the model is asked about before it is taken: enough to meet every option, quick for slow models.
 TRIAL_ROWS = 200
 
 
-def open_model(file: BinaryIO) -> SklearnModel:
-    """Open a model file with the adapter for its kind.
-
-    Raises
-    ------
-    ModelNotOpened
-        With the reason in a sentence.
-    """
-    return SklearnModel(open_pickled(file))
-
-
 def inspect_model(
-    model: SklearnModel, table: pd.DataFrame, *, target: str | None = None, labels: list[str] | None = None
+    model: ModelAdapter, table: pd.DataFrame, *, target: str | None = None, labels: list[str] | None = None
 ) -> tuple[Inspection, Plan | None]:
     """Match a model with its reference table, infer the demo's fields and answer, and compile it if that is possible.
 
     Parameters
     ----------
-    model : SklearnModel
+    model : ModelAdapter
     table : DataFrame of shape (n_rows, n_columns)
         The reference table.
     target : str, optional
@@ -73,13 +59,14 @@ def inspect_model(
         raise MismatchFaults([Fault("target", f"The reference table has no column `{target}` to be the outcome.")])
     if found.features is None and target is None:
         target = _target_by_classes(table, found)
-    names = match_columns(table, found.features, n_features=found.n_features, target=target)
-    dropped = dropped_columns(model.estimator, names)
+    settled = model.settle([str(name) for name in table.columns], _words_of(table))
+    names = match_columns(table, settled or found.features, n_features=found.n_features, target=target)
+    dropped = model.dropped_columns(names)
     if target is None:
         rest = [column for column in table.columns if column not in names]
         target = rest[0] if len(rest) == 1 else None
     used = [name for name in names if name not in dropped]
-    uses = column_uses(model.estimator, names)
+    uses = model.column_uses(names)
     # Kinds first: asking the model about a table that does not fit would only give its own, obscurer words for it.
     fields = infer_fields(table, used, uses, takes_gaps=False)
     columns = columns_of(table, used)
@@ -102,6 +89,12 @@ def inspect_model(
     return inspection, plan
 
 
+def _words_of(table: pd.DataFrame) -> dict[str, list[str]]:
+    """The distinct values of the columns of words."""
+    words = table.select_dtypes(exclude=["number", "bool"])
+    return {name: sorted({str(value) for value in words[name].dropna().unique()}) for name in words.columns}
+
+
 def _target_by_classes(table: pd.DataFrame, found: Found) -> str | None:
     """For a model without feature names: the one column too many, if it holds exactly the model's classes."""
     if found.classes is None or found.n_features is None or len(table.columns) != found.n_features + 1:
@@ -115,7 +108,7 @@ def _target_by_classes(table: pd.DataFrame, found: Found) -> str | None:
     return alike[0] if len(alike) == 1 else None
 
 
-def _trial(model: SklearnModel, columns: list[Column], table: pd.DataFrame) -> np.ndarray:
+def _trial(model: ModelAdapter, columns: list[Column], table: pd.DataFrame) -> np.ndarray:
     rows = table[[column.name for column in columns]].head(TRIAL_ROWS)
     try:
         return model.predict(rows)
@@ -133,7 +126,7 @@ def _trial(model: SklearnModel, columns: list[Column], table: pd.DataFrame) -> n
         raise MismatchFaults([Fault(None, message)]) from error
 
 
-def _takes_gap(model: SklearnModel, columns: list[Column], table: pd.DataFrame, name: str) -> bool:
+def _takes_gap(model: ModelAdapter, columns: list[Column], table: pd.DataFrame, name: str) -> bool:
     """Whether the model answers a row in which only this column is missing."""
     names = [column.name for column in columns]
     others = [other for other in names if other != name]

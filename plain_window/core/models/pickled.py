@@ -6,6 +6,7 @@ Opening such a file runs whatever code it asks for. Call this in a confined runn
 import pickle
 import re
 import warnings
+from collections.abc import Callable
 from typing import Any, BinaryIO, NamedTuple
 
 import joblib
@@ -13,21 +14,7 @@ from sklearn.exceptions import InconsistentVersionWarning
 
 from ..errors import ModelNotOpened
 
-__all__ = ["Unpickled", "open_pickled"]
-
-# The first bytes of what people upload by mistake.
-OTHER_FILES = {
-    b"PK\x03\x04": "a zip archive",
-    b"\x89PNG": "a picture",
-    b"\xff\xd8\xff": "a picture",
-    b"GIF8": "a picture",
-    b"%PDF": "a PDF document",
-    b"PAR1": "a Parquet table",
-    b"\x89HDF": "an HDF5 file",
-    b"\x7fELF": "a program",
-    b"{": "a JSON document",
-    b"<": "an XML or HTML document",
-}
+__all__ = ["Unpickled", "open_pickled", "open_with"]
 
 
 class Unpickled(NamedTuple):
@@ -55,28 +42,27 @@ def open_pickled(file: BinaryIO) -> Unpickled:
     ModelNotOpened
         With the reason in a sentence.
     """
-    _refuse_other_files(file)
+    return open_with(lambda: joblib.load(file))
+
+
+def open_with(load: Callable[[], Any]) -> Unpickled:
+    """What `load` returns, with the warnings on the way and failures in words.
+
+    Raises
+    ------
+    ModelNotOpened
+        With the reason in a sentence.
+    """
     with warnings.catch_warnings(record=True) as caught:
         warnings.simplefilter("always")
         try:
-            model = joblib.load(file)
+            model = load()
+        except ModelNotOpened:
+            raise
         # A damaged or hostile pickle can raise anything, `SystemExit` included; whatever it raises is the reason.
         except BaseException as error:
             raise ModelNotOpened(_reason(error, _saved_with(caught))) from error
     return Unpickled(model, _saved_with(caught), _messages(caught))
-
-
-def _refuse_other_files(file: BinaryIO) -> None:
-    head = file.read(8)
-    file.seek(0)
-    if not head:
-        raise ModelNotOpened("The model file is empty. Save the model with joblib.dump and upload that file.")
-    for magic, what in OTHER_FILES.items():
-        if head.startswith(magic):
-            raise ModelNotOpened(
-                f"The model file is {what}, not a model saved with joblib or pickle. "
-                "Save the fitted model with joblib.dump and upload that file."
-            )
 
 
 def _saved_with(caught: list[warnings.WarningMessage]) -> str | None:

@@ -1,7 +1,6 @@
 """The adapter for scikit-learn estimators and pipelines."""
 
-import traceback
-import warnings
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
@@ -11,8 +10,13 @@ from sklearn.base import BaseEstimator, is_classifier, is_regressor
 from sklearn.pipeline import Pipeline
 from sklearn.utils.validation import check_is_fitted
 
-from ..errors import ModelFailed, ModelNotOpened
-from .column_use import VECTORIZERS
+from ..compiled.plan import Plan
+from ..errors import ModelNotOpened
+from ..fields.columns import Column
+from ..fields.inference import ColumnUse
+from .adapter import DOUBLE_PRECISION, SINGLE_PRECISION
+from .calling import ask
+from .column_use import VECTORIZERS, column_uses, dropped_columns
 from .found import Found
 from .pickled import Unpickled
 
@@ -26,6 +30,8 @@ class SklearnModel:
     ----------
     unpickled : Unpickled
         The object out of the file, which may turn out to be none of these.
+    format : str
+        What the file was.
 
     Raises
     ------
@@ -33,10 +39,29 @@ class SklearnModel:
         If it is no fitted classifier or regressor.
     """
 
-    def __init__(self, unpickled: Unpickled) -> None:
+    def __init__(self, unpickled: Unpickled, *, format: str = "pickle") -> None:
         self.estimator = _fitted_predictor(unpickled.model)
         _use_one_thread(self.estimator)
-        self.found = _found(self.estimator, unpickled)
+        self.found = _found(self.estimator, unpickled, format)
+        self.tolerance = SINGLE_PRECISION if _computes_in_single_precision(self.estimator) else DOUBLE_PRECISION
+
+    def compile(self, columns: Sequence[Column]) -> Plan:
+        """As `ModelAdapter.compile`."""
+        from ..compiled.from_sklearn import compile_sklearn
+
+        return compile_sklearn(self.estimator, [column.name for column in columns], wanted=self.wanted)
+
+    def column_uses(self, names: Sequence[str]) -> dict[str, ColumnUse]:
+        """As `ModelAdapter.column_uses`."""
+        return column_uses(self.estimator, names)
+
+    def dropped_columns(self, names: Sequence[str]) -> set[str]:
+        """As `ModelAdapter.dropped_columns`."""
+        return dropped_columns(self.estimator, names)
+
+    def settle(self, names: Sequence[str], categories: dict[str, list[str]]) -> list[str] | None:
+        """As `ModelAdapter.settle`."""
+        return None
 
     @property
     def wanted(self) -> str:
@@ -64,15 +89,7 @@ class SklearnModel:
             With the library's traceback.
         """
         given = self._given(table)
-        try:
-            with warnings.catch_warnings():
-                # What the library has to say is said once, when the model is opened.
-                warnings.simplefilter("ignore")
-                return self._outputs(given)
-        except Exception as error:  # any step of an author's pipeline may raise anything
-            reason = str(error).strip().split("\n")[0][:300]
-            message = f"The model could not answer: {type(error).__name__}: {reason.rstrip('.')}."
-            raise ModelFailed(message, traceback=traceback.format_exc(limit=-8)) from error
+        return ask(lambda: self._outputs(given))
 
     def _given(self, table: pd.DataFrame) -> pd.DataFrame | pd.Series | np.ndarray:
         """The table in the form the model was fitted on."""
@@ -129,6 +146,11 @@ def _starts_with_text(estimator: Any) -> bool:
     return isinstance(estimator, VECTORIZERS)
 
 
+def _computes_in_single_precision(estimator: BaseEstimator) -> bool:
+    parts = [estimator, *estimator.get_params(deep=True).values()]
+    return any(type(part).__module__.split(".")[0] == "xgboost" for part in parts)
+
+
 def _use_one_thread(estimator: BaseEstimator) -> None:
     """One row is never worth starting threads for; the answers are the same."""
     settings = estimator.get_params(deep=True)
@@ -139,7 +161,7 @@ def _use_one_thread(estimator: BaseEstimator) -> None:
         estimator.set_params(**threads)
 
 
-def _found(estimator: BaseEstimator, unpickled: Unpickled) -> Found:
+def _found(estimator: BaseEstimator, unpickled: Unpickled, format: str) -> Found:
     names = getattr(estimator, "feature_names_in_", None)
     n_features = 1 if _starts_with_text(estimator) else getattr(estimator, "n_features_in_", None)
     task, classes = _task(estimator)
@@ -151,7 +173,7 @@ def _found(estimator: BaseEstimator, unpickled: Unpickled) -> Found:
             "Its answers may differ from your notebook's; compare some before you publish.",
         )
     return Found(
-        format="pickle",
+        format=format,
         library="scikit-learn",
         saved_with=unpickled.saved_with or sklearn.__version__,
         running=sklearn.__version__,

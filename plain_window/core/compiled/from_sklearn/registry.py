@@ -4,6 +4,7 @@ A *transformer* takes the builder, the fitted transformer and what comes in, and
 the builder, the fitted predictor, what comes in and what is wanted of it, and returns the block of its outputs.
 """
 
+import importlib
 from collections.abc import Callable, Sequence
 from typing import Any, Literal
 
@@ -29,6 +30,8 @@ Wanted = Literal["probabilities", "classes", "scores", "numbers"]
 Transform = Callable[[Builder, Any, Value], Value]
 Head = Callable[[Builder, Any, Value, Wanted], Block]
 
+# Libraries with models of the same manners. They are loaded only if such a model was.
+WRAPPED = ("xgboost", "lightgbm")
 TRANSFORMERS: dict[type, Transform] = {}
 HEADS: dict[type, Head] = {}
 # For classifiers whose `decision_function` others build on.
@@ -80,6 +83,8 @@ def compile_model(builder: Builder, model: Any, value: Value, wanted: Wanted) ->
     ------
     CannotCompile
     """
+    if type(model).__module__.split(".")[0] in WRAPPED:
+        importlib.import_module("..from_wrappers", __package__)
     known = SCORES if wanted == "scores" else HEADS
     function = known.get(type(model))
     if function is None:

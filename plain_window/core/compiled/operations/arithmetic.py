@@ -35,6 +35,8 @@ _arithmetic("at_least", np.maximum)
 _arithmetic("at_most", np.minimum)
 _arithmetic("power", np.power)
 _arithmetic("above", lambda block, vector: (block > vector).astype("float64"))
+# Where the vector says so, zeros stand for missing values.
+_arithmetic("zero_as_missing", lambda block, vector: np.where((vector > 0) & (np.abs(block) <= TINY), np.nan, block))
 _arithmetic("fill", lambda block, vector: np.where(np.isnan(block), vector, block))
 
 
@@ -78,12 +80,11 @@ _elementwise("floor", np.floor)
 _elementwise("ceil", np.ceil)
 _elementwise("rint", np.rint)
 _elementwise("sign", np.sign)
+_elementwise("signed_square", lambda block: np.sign(block) * np.square(block))
 _elementwise("sigmoid", _sigmoid)
 _elementwise("softmax", _softmax)
 _elementwise("share", lambda block: block / block.sum(axis=1, keepdims=True))
 _elementwise("share_or_even", lambda block: _share_or_even(block))
-_elementwise("tiny_as_missing", lambda block: np.where(np.abs(block) <= TINY, np.nan, block))
-_elementwise("missing_as_zero", lambda block: np.where(np.isnan(block), 0.0, block))
 _elementwise("largest", lambda block: (np.arange(block.shape[1]) == block.argmax(axis=1)[:, None]).astype("float64"))
 
 

@@ -87,8 +87,8 @@ def _boosted_width(widths: list[int], arrays: Arrays, settings: Settings) -> int
 def _boosted(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """Where it starts, plus each tree's leaf value at the learning rate, tree after tree."""
     out = np.tile(arrays["start"].astype("float64"), (len(blocks[0]), 1))
-    block, rate = np.ascontiguousarray(blocks[0]), float(settings["rate"])
-    given = (block, arrays["roots"], arrays["nodes"], arrays["values"], arrays["tree_output"], rate)
+    block, rate, is_single = np.ascontiguousarray(blocks[0]), float(settings["rate"]), bool(settings.get("is_single"))
+    given = (block, arrays["roots"], arrays["nodes"], arrays["values"], arrays["tree_output"], rate, is_single)
     if "set_starts" in arrays:
         kernels.add_leaf_values_by_sets(*given, *_sets(arrays), out)
     else:

@@ -1,0 +1,252 @@
+"""Models of other libraries and formats: opened, described, compiled, and saying what their library says."""
+
+import io
+
+import joblib
+import lightgbm
+import numpy as np
+import pandas as pd
+import pytest
+import skops.io
+import xgboost
+from sklearn.ensemble import RandomForestRegressor
+from sklearn.linear_model import LogisticRegression, Ridge
+from sklearn.pipeline import make_pipeline
+
+from plain_window.core.errors import ModelFailed, ModelNotOpened
+from plain_window.core.models.inspection import inspect_model
+from plain_window.core.models.opening import open_model
+
+from ..made_models import FEATURES, classifier_pipeline, mixed_preparation
+from .plans import NUMBERS, TABLE, gappy, mixed
+
+WOOD = (TABLE["kiln"] == "wood").astype(float)
+OPTIONS = TABLE[["kiln", "pots", "peak"]].astype({"kiln": "category"})
+THREE = pd.cut(TABLE["kwh"], 3, labels=False)
+
+
+def opened(content: bytes, preprocessor: bytes | None = None):
+    return open_model(io.BytesIO(content), io.BytesIO(preprocessor) if preprocessor else None)
+
+
+def inspected(content: bytes, table: pd.DataFrame, **options):
+    model = opened(content)
+    inspection, _ = inspect_model(model, table, **options)
+    return model, inspection
+
+
+def boosted(parameters: dict, table: pd.DataFrame, target, rounds: int = 12) -> xgboost.Booster:
+    matrix = xgboost.DMatrix(table, label=target, enable_categorical=True)
+    return xgboost.train({"max_depth": 4, "nthread": 1, **parameters}, matrix, rounds)
+
+
+def leaves(parameters: dict, table: pd.DataFrame, target, rounds: int = 12) -> lightgbm.Booster:
+    settings = {"num_leaves": 9, "verbose": -1, "min_data_in_leaf": 5, "min_data_per_group": 5, **parameters}
+    return lightgbm.train(settings, lightgbm.Dataset(table, label=target), rounds)
+
+
+XGBOOST = {
+    "reg:squarederror": (TABLE["kwh"], {}),
+    "reg:gamma": (TABLE["kwh"], {}),
+    "count:poisson": (TABLE["pots"], {}),
+    "reg:absoluteerror": (TABLE["kwh"], {}),
+    "binary:logistic": (WOOD, {}),
+    "binary:hinge": (WOOD, {}),
+    "multi:softprob": (THREE, {"num_class": 3}),
+    "multi:softmax": (THREE, {"num_class": 3}),
+}
+
+
+@pytest.mark.parametrize("file", ["json", "ubj"])
+@pytest.mark.parametrize("objective", XGBOOST)
+def test_xgboost_of_each_objective_is_compiled(objective, file):
+    target, parameters = XGBOOST[objective]
+    table = gappy(TABLE)[NUMBERS]
+    booster = boosted({"objective": objective, **parameters}, table, target)
+    model, inspection = inspected(bytes(booster.save_raw(file)), table.assign(outcome=target))
+    assert inspection.compiled.adopted, inspection.compiled.obstacle
+    assert inspection.compiled.largest_difference < 1e-6
+    assert (model.found.library, model.found.format) == ("XGBoost", f"xgboost-{file}")
+    assert all(field.optional for field in inspection.fields)
+    if objective == "multi:softprob":
+        said = booster.predict(xgboost.DMatrix(TABLE[NUMBERS]))
+        np.testing.assert_allclose(model.predict(TABLE[NUMBERS]), said, rtol=1e-6)
+
+
+@pytest.mark.parametrize("parameters", [{"booster": "dart", "rate_drop": 0.3}, {"num_parallel_tree": 3}])
+def test_xgboost_with_dropped_and_with_parallel_trees(parameters):
+    booster = boosted(parameters, TABLE[NUMBERS], TABLE["kwh"])
+    _, inspection = inspected(bytes(booster.save_raw("ubj")), TABLE[[*NUMBERS, "kwh"]])
+    assert inspection.compiled.adopted, inspection.compiled.obstacle
+
+
+def test_xgboost_splits_by_options_and_knows_their_names():
+    booster = boosted({"max_cat_to_onehot": 1}, OPTIONS, TABLE["kwh"] + 40 * WOOD)
+    _, inspection = inspected(bytes(booster.save_raw("json")), TABLE[["kiln", *NUMBERS, "kwh"]])
+    assert inspection.compiled.adopted, inspection.compiled.obstacle
+    assert [option.value for option in inspection.fields[0].options] == ["electric", "gas", "wood"]
+    unknown = TABLE[["kiln", *NUMBERS]].head(1).assign(kiln="oil")
+    with pytest.raises(ModelFailed, match="does not know the value 'oil' of `kiln`"):
+        opened(bytes(booster.save_raw("json"))).predict(unknown)
+
+
+LIGHTGBM = {
+    "regression": (TABLE["kwh"], {}),
+    "poisson": (TABLE["pots"], {}),
+    "quantile": (TABLE["kwh"], {"alpha": 0.9}),
+    "binary": (WOOD, {"sigmoid": 0.7}),
+    "multiclass": (THREE, {"num_class": 3}),
+    "multiclassova": (THREE, {"num_class": 3}),
+    "cross_entropy": (WOOD * 0.8, {}),
+    "regression, square roots": (TABLE["kwh"], {"objective": "regression", "reg_sqrt": True}),
+    "regression, zeros for missing": (TABLE["kwh"], {"objective": "regression", "zero_as_missing": True}),
+    "regression, averaged": (
+        TABLE["kwh"],
+        {"objective": "regression", "boosting": "rf", "bagging_freq": 1, "bagging_fraction": 0.7},
+    ),
+}
+
+
+@pytest.mark.parametrize("name", LIGHTGBM)
+def test_lightgbm_of_each_objective_is_compiled(name):
+    target, parameters = LIGHTGBM[name]
+    table = gappy(TABLE)[NUMBERS]
+    table.loc[::11, "pots"] = 0.0
+    booster = leaves({"objective": name, **parameters}, table, target)
+    model, inspection = inspected(booster.model_to_string().encode(), table.assign(outcome=target))
+    assert inspection.compiled.adopted, inspection.compiled.obstacle
+    assert model.found.library == "LightGBM"
+
+
+def test_lightgbm_without_missing_values_takes_one_for_zero():
+    table = TABLE[NUMBERS] - TABLE[NUMBERS].mean()
+    model = opened(leaves({}, table, TABLE["kwh"]).model_to_string().encode())
+    holed = table.assign(peak=np.nan)
+    plan = inspect_model(model, table.assign(kwh=TABLE["kwh"]))[1]
+    from plain_window.core.compiled.engine import CompiledModel
+
+    said = CompiledModel(plan).predict({name: holed[name].to_numpy() for name in NUMBERS})
+    np.testing.assert_allclose(said, model.predict(holed), rtol=1e-12)
+
+
+def test_lightgbm_splits_by_options_and_writes_underscores_for_spaces():
+    table = OPTIONS.rename(columns={"peak": "peak of firing"})
+    booster = leaves({}, table, TABLE["kwh"] + 40 * WOOD)
+    plain = table.astype({"kiln": "str"}).assign(kwh=TABLE["kwh"])
+    _, inspection = inspected(booster.model_to_string().encode(), plain)
+    assert inspection.compiled.adopted, inspection.compiled.obstacle
+    assert [field.name for field in inspection.fields] == ["kiln", "pots", "peak of firing"]
+    assert [option.value for option in inspection.fields[0].options] == ["electric", "gas", "wood"]
+
+
+WRAPPERS = {
+    "XGBoost, classes": (xgboost.XGBClassifier(n_estimators=8, n_jobs=1), TABLE["outcome"]),
+    "XGBoost, three classes": (xgboost.XGBClassifier(n_estimators=8, n_jobs=1), THREE),
+    "XGBoost, forest": (xgboost.XGBRFRegressor(n_estimators=8, n_jobs=1), TABLE["kwh"]),
+    "XGBoost, numbers": (xgboost.XGBRegressor(n_estimators=8, n_jobs=1), TABLE["kwh"]),
+    "LightGBM, classes": (lightgbm.LGBMClassifier(n_estimators=8, verbose=-1, n_jobs=1), TABLE["outcome"]),
+    "LightGBM, three classes": (lightgbm.LGBMClassifier(n_estimators=8, verbose=-1, n_jobs=1), THREE),
+    "LightGBM, numbers": (lightgbm.LGBMRegressor(n_estimators=8, verbose=-1, n_jobs=1), TABLE["kwh"]),
+}
+
+
+@pytest.mark.parametrize("name", WRAPPERS)
+@pytest.mark.filterwarnings("ignore::UserWarning", "ignore::FutureWarning")
+def test_wrapped_boosters_behind_a_pipeline_are_compiled(name):
+    model, target = WRAPPERS[name]
+    if model.__class__.__name__.startswith("XGBC"):
+        target = pd.Series(pd.factorize(target)[0])
+    fitted = make_pipeline(mixed(), model).fit(TABLE[FEATURES], target)
+    file = io.BytesIO()
+    joblib.dump(fitted, file)
+    _, inspection = inspected(file.getvalue(), TABLE[FEATURES].assign(said=target))
+    assert inspection.compiled.adopted, inspection.compiled.obstacle
+
+
+def test_xgboost_that_stopped_early_counts_the_best_rounds_only():
+    model = xgboost.XGBRegressor(n_estimators=60, early_stopping_rounds=2, learning_rate=1.0, n_jobs=1)
+    model.fit(
+        TABLE[NUMBERS][:200], TABLE["kwh"][:200], eval_set=[(TABLE[NUMBERS][200:], TABLE["kwh"][200:])], verbose=0
+    )
+    assert model.best_iteration + 1 < model.get_booster().num_boosted_rounds()
+    file = io.BytesIO()
+    joblib.dump(model, file)
+    _, inspection = inspected(file.getvalue(), TABLE[[*NUMBERS, "kwh"]])
+    assert inspection.compiled.adopted, inspection.compiled.obstacle
+
+
+# --- skops ------------------------------------------------------------------------------------------------------------
+
+
+def test_skops_files_are_opened_and_compiled():
+    content = skops.io.dumps(classifier_pipeline(TABLE))
+    model, inspection = inspected(content, TABLE[[*FEATURES, "outcome"]])
+    assert (model.found.format, inspection.compiled.adopted) == ("skops", True)
+
+
+class OwnStep(Ridge):
+    """A type that no trusted package has."""
+
+
+def test_skops_files_with_a_type_from_elsewhere_name_it():
+    content = skops.io.dumps(OwnStep().fit(TABLE[NUMBERS], TABLE["kwh"]))
+    with pytest.raises(ModelNotOpened, match=r"needs `tests[.]core[.]test_other_libraries[.]OwnStep`"):
+        opened(content)
+
+
+# --- a preprocessor in a second file ----------------------------------------------------------------------------------
+
+
+def dumped(model) -> bytes:
+    file = io.BytesIO()
+    joblib.dump(model, file)
+    return file.getvalue()
+
+
+@pytest.mark.parametrize("kind", ["scikit-learn", "XGBoost", "LightGBM"])
+def test_a_preprocessor_in_a_second_file_comes_first(kind):
+    preparation = mixed_preparation().fit(TABLE[FEATURES])
+    ready = preparation.transform(TABLE[FEATURES])
+    if kind == "scikit-learn":
+        content = dumped(RandomForestRegressor(5, random_state=0).fit(ready, TABLE["kwh"]))
+    elif kind == "XGBoost":
+        content = bytes(boosted({}, ready, TABLE["kwh"]).save_raw("json"))
+    else:
+        content = leaves({}, ready, TABLE["kwh"]).model_to_string().encode()
+    model = opened(content, dumped(preparation))
+    inspection, _ = inspect_model(model, TABLE[[*FEATURES, "kwh"]])
+    assert inspection.compiled.adopted, inspection.compiled.obstacle
+    assert [field.name for field in inspection.fields] == FEATURES
+    assert model.found.steps[0].lower().startswith("columntransformer")
+
+
+def test_a_preprocessor_that_transforms_nothing_is_refused():
+    model = dumped(LogisticRegression().fit(TABLE[NUMBERS], TABLE["outcome"]))
+    with pytest.raises(ModelNotOpened, match="The preprocessor file holds a `dict`, which transforms nothing"):
+        opened(model, dumped({"mean": 1}))
+    with pytest.raises(ModelNotOpened, match="The preprocessor could not be opened"):
+        opened(model, b"\x89PNG and so on")
+
+
+# --- damage -----------------------------------------------------------------------------------------------------------
+
+JSON = bytes(boosted({}, TABLE[NUMBERS], TABLE["kwh"], 2).save_raw("json"))
+UBJ = bytes(boosted({}, TABLE[NUMBERS], TABLE["kwh"], 2).save_raw("ubj"))
+TEXT = leaves({}, TABLE[NUMBERS], TABLE["kwh"], 2).model_to_string().encode()
+
+
+@pytest.mark.parametrize(
+    ("content", "message"),
+    [
+        (JSON[:-300], "XGBoost could not read the model file"),
+        (UBJ[: len(UBJ) // 2], "XGBoost could not read the model file"),
+        (TEXT[: len(TEXT) // 3], "the text ends before its trees do"),
+        (b'{"name": "a table"}', "a JSON document, but not one that XGBoost saved"),
+        (b"<html><body>", "an XML or HTML document, but not PMML"),
+        (b"binf\x00\x00", "XGBoost's old binary format"),
+        (b"import joblib\n", "is a script, not a model"),
+    ],
+)
+def test_what_cannot_be_read_says_what_it_is(content, message):
+    with pytest.raises(ModelNotOpened, match=message):
+        opened(content)
