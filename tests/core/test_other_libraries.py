@@ -5,11 +5,14 @@ import io
 import joblib
 import lightgbm
 import numpy as np
+import onnx
 import pandas as pd
 import pytest
+import skl2onnx
 import skops.io
 import xgboost
-from sklearn.ensemble import RandomForestRegressor
+from skl2onnx.common.data_types import FloatTensorType, StringTensorType
+from sklearn.ensemble import RandomForestClassifier, RandomForestRegressor
 from sklearn.linear_model import LogisticRegression, Ridge
 from sklearn.pipeline import make_pipeline
 
@@ -250,3 +253,74 @@ TEXT = leaves({}, TABLE[NUMBERS], TABLE["kwh"], 2).model_to_string().encode()
 def test_what_cannot_be_read_says_what_it_is(content, message):
     with pytest.raises(ModelNotOpened, match=message):
         opened(content)
+
+
+# --- ONNX -------------------------------------------------------------------------------------------------------------
+
+
+def exported(model, types, **options) -> bytes:
+    return skl2onnx.convert_sklearn(model, initial_types=types, **options).SerializeToString()
+
+
+@pytest.mark.parametrize("zipmap", [True, False])
+def test_onnx_of_one_input_takes_its_names_from_the_table(zipmap):
+    model = RandomForestClassifier(5, random_state=0).fit(TABLE[NUMBERS].to_numpy("float32"), TABLE["outcome"])
+    content = exported(model, [("x", FloatTensorType([None, 2]))], options={"zipmap": zipmap})
+    adapter, inspection = inspected(content, TABLE[[*NUMBERS, "outcome"]])
+    assert adapter.found.classes == ["green", "red"]
+    assert [field.name for field in inspection.fields] == NUMBERS
+    assert inspection.compiled.obstacle == "ONNX models have no compiled form; onnxruntime serves them."
+    said = model.predict_proba(TABLE[NUMBERS].to_numpy("float32"))
+    np.testing.assert_allclose(adapter.predict(TABLE[NUMBERS]), said, atol=1e-6)
+
+
+def test_onnx_of_several_inputs_has_a_column_each():
+    model = classifier_pipeline(TABLE)
+    types = [
+        ("kiln", StringTensorType([None, 1])),
+        ("pots", FloatTensorType([None, 1])),
+        ("peak", FloatTensorType([None, 1])),
+        ("reduced", FloatTensorType([None, 1])),
+    ]
+    adapter, inspection = inspected(exported(model, types), TABLE[[*FEATURES, "outcome"]])
+    assert adapter.found.features == FEATURES
+    np.testing.assert_allclose(adapter.predict(TABLE[FEATURES]), model.predict_proba(TABLE[FEATURES]), atol=0.11)
+    assert inspection.answer.kind == "class"
+
+
+def test_onnx_regressors_give_numbers():
+    model = Ridge().fit(TABLE[NUMBERS].to_numpy("float32"), TABLE[["kwh", "pots"]])
+    adapter, inspection = inspected(
+        exported(model, [("x", FloatTensorType([None, 2]))]), TABLE[NUMBERS].assign(kwh=1.0), target="kwh"
+    )
+    assert (adapter.found.task, len(inspection.answer.values)) == ("numbers", 2)
+
+
+def graph(operator: str, shape: list, domain: str = "") -> bytes:
+    node = onnx.helper.make_node(operator, ["x"], ["y"], domain=domain)
+    value = onnx.TensorProto.FLOAT
+    info = [onnx.helper.make_tensor_value_info(name, value, shape) for name in ("x", "y")]
+    made = onnx.helper.make_graph([node], "made up", info[:1], info[1:])
+    opsets = [onnx.helper.make_opsetid("", 17), onnx.helper.make_opsetid("kiln.tools", 1)]
+    return onnx.helper.make_model(made, opset_imports=opsets, ir_version=8).SerializeToString()
+
+
+@pytest.mark.parametrize(
+    ("content", "message"),
+    [
+        (graph("Glaze", [None, 2], "kiln.tools"), r"uses the operator `[\w.:]*Glaze`, which onnxruntime does not have"),
+        (graph("Relu", [1, 3, 32, 32]), "has the shape 1 × 3 × 32 × 32: it wants pictures"),
+        (graph("Relu", [None, 2])[:-30], "is damaged, or is neither ONNX|could not load the model|has no steps"),
+        (b"\x08\x07\x12\x04kiln", "its graph has no steps"),
+    ],
+)
+def test_onnx_files_that_do_not_fit_say_why(content, message):
+    with pytest.raises(ModelNotOpened, match=message):
+        opened(content)
+
+
+def test_onnx_probabilities_are_told_by_what_makes_them():
+    assert opened(graph("Softmax", [None, 3])).found.classes == ["0", "1", "2"]
+    assert opened(graph("Sigmoid", [None, 1])).found.task == "class"
+    assert opened(graph("Sigmoid", [None, 3])).found.task == "labels"
+    assert opened(graph("Relu", [None, 3])).found.task == "numbers"

@@ -13,7 +13,11 @@ def _numbers(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Column
     names = settings["columns"]
     out = np.empty((len(columns[names[0]]), len(names)))
     for at, name in enumerate(names):
-        out[:, at] = columns[name]
+        try:
+            out[:, at] = columns[name]
+        except TypeError:
+            # A column that is counted with here and looked up elsewhere comes as it was given.
+            out[:, at] = [np.nan if value is None else value for value in columns[name]]
     return out
 
 
