@@ -136,6 +136,8 @@ def _say_ready(service, slug: str | None, seconds: float) -> None:
     confinement = service.workshop.runners.status()["confinement"]
     if not confinement["works"]:
         click.echo(f"Runners are not confined: {confinement['reason']}", err=True)
+    else:
+        click.echo(f"Runners are confined. Tried from inside and refused: {', '.join(confinement['probes'])}.")
     click.echo(f"Ready after {seconds:.1f} seconds. Ctrl+C stops everything.")
     if slug:
         click.echo(f"Visitors:  {service.address}/d/{slug}")

@@ -27,6 +27,7 @@ class Brought:
 
     model_file: str
     reference_file: str
+    preprocessor_file: str | None = None
     known_file: str | None = None
     target: str | None = None
     labels: list[str] | None = None
@@ -37,7 +38,8 @@ class Brought:
     @property
     def files(self) -> list[str]:
         """All files of this demo."""
-        return [hash_ for hash_ in (self.model_file, self.reference_file, self.known_file) if hash_]
+        every = (self.model_file, self.preprocessor_file, self.reference_file, self.known_file)
+        return [hash_ for hash_ in every if hash_]
 
 
 def runner_job(files: FileStore, model: Model) -> RunnerJob:
@@ -45,6 +47,7 @@ def runner_job(files: FileStore, model: Model) -> RunnerJob:
     return RunnerJob(
         key=model.runner_key,
         model=files.path(model.model_file_id),
+        preprocessor=files.path(model.preprocessor_file_id) if model.preprocessor_file_id else None,
         reference=files.path(model.reference_file_id),
         compiled=files.path(model.compiled_file_id) if model.compiled_file_id else None,
         target=model.target,
@@ -65,11 +68,13 @@ def bring_model(workshop: Workshop, author: Author, brought: Brought) -> Demo:
     RunnerUnavailable
         If no runner can be had now.
     """
-    key = job_key(brought.model_file, brought.reference_file, brought.target, "\n".join(brought.labels or []))
+    labels = "\n".join(brought.labels or [])
+    key = job_key(brought.model_file, brought.reference_file, brought.target, labels, brought.preprocessor_file)
     with _nothing_half_done(workshop, brought, key):
         job = RunnerJob(
             key=key,
             model=workshop.files.path(brought.model_file),
+            preprocessor=workshop.files.path(brought.preprocessor_file) if brought.preprocessor_file else None,
             reference=workshop.files.path(brought.reference_file),
             target=brought.target,
             labels=brought.labels,
@@ -104,6 +109,7 @@ def _opened(workshop: Workshop, job: RunnerJob, brought: Brought) -> Model:
         raise RunnerUnavailable("The model is still being opened. Try again in a moment.")
     values = {
         "model_file": brought.model_file,
+        "preprocessor_file": brought.preprocessor_file,
         "reference_file": brought.reference_file,
         "compiled_file": _stored(workshop, state["compiled"]) if state["compiled"] else None,
         "target": inspection["target"],

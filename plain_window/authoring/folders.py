@@ -19,7 +19,18 @@ from .workshop import Workshop
 
 __all__ = ["FolderNotRead", "add_path"]
 
-MODEL_NAMES = ("model.joblib", "model.pkl", "model.pickle")
+MODEL_NAMES = (
+    "model.joblib",
+    "model.pkl",
+    "model.pickle",
+    "model.skops",
+    "model.json",
+    "model.ubj",
+    "model.txt",
+    "model.onnx",
+    "model.pmml",
+)
+PREPROCESSOR_NAMES = ("preprocessor.joblib", "preprocessor.pkl", "preprocessor.pickle", "preprocessor.skops")
 REFERENCE_NAMES = ("reference.csv", "reference.parquet")
 KNOWN_NAMES = ("known.csv", "known.parquet")
 # Keys of demo.toml that are about bringing the demo in; all others are settings of its document.
@@ -69,10 +80,12 @@ def _take_files(workshop: Workshop, folder: Path, own: dict[str, Any], changes: 
     labels = folder / "labels.txt"
     model = _one_of(folder, MODEL_NAMES, required=True)
     reference = _one_of(folder, REFERENCE_NAMES, required=True)
+    preprocessor = _one_of(folder, PREPROCESSOR_NAMES, required=False)
     known = _one_of(folder, KNOWN_NAMES, required=False)
     return Brought(
         model_file=_take(workshop, model, limits.model_bytes),
         reference_file=_take(workshop, reference, limits.reference_bytes),
+        preprocessor_file=_take(workshop, preprocessor, limits.model_bytes) if preprocessor else None,
         known_file=_take(workshop, known, limits.reference_bytes) if known else None,
         target=own.get("target"),
         labels=[line.strip() for line in labels.read_text("utf-8").splitlines() if line.strip()]
@@ -124,8 +137,8 @@ def _as_folder(path: Path, limits: Limits) -> Iterator[Path]:
 
 def _unpacked(path: Path, scratch: Path, limits: Limits) -> Path:
     """Unpack the few files a demo has, by name; a path inside the zip decides nothing about where they go."""
-    wanted = {"demo.toml", "labels.txt", *MODEL_NAMES, *REFERENCE_NAMES, *KNOWN_NAMES}
-    left = limits.model_bytes + 2 * limits.reference_bytes + limits.labels_bytes
+    wanted = {"demo.toml", "labels.txt", *MODEL_NAMES, *PREPROCESSOR_NAMES, *REFERENCE_NAMES, *KNOWN_NAMES}
+    left = 2 * limits.model_bytes + 2 * limits.reference_bytes + limits.labels_bytes
     with zipfile.ZipFile(path) as archive:
         entries = archive.infolist()
         if len(entries) > MAX_ZIP_ENTRIES:

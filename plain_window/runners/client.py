@@ -14,6 +14,8 @@ __all__ = ["Prediction", "RunnerClient", "RunnerFailed", "RunnerRaised", "Runner
 
 # What a caller is told to wait for a runner that is starting: about what one takes.
 RETRY_AFTER_SECONDS = 2
+# How long a caller waits for a model that was asleep.
+WAKE_SECONDS = 5.0
 # On top of what the keeper itself waits.
 KEEPER_SLACK_SECONDS = 10.0
 
@@ -131,13 +133,7 @@ class RunnerClient:
                 if isinstance(error, TimeoutError):
                     raise self._overrun(job) from error
                 # The runner behind a kept connection may have been replaced since; ask the one that is there now.
-        try:
-            fresh = connect(
-                self._settings.runner_sockets / f"{job.key}.sock", timeout=self._settings.limits.call_seconds
-            )
-        except OSError:
-            self.ensure(job)
-            raise RunnerUnavailable("The model is starting. Try again in a moment.") from None
+        fresh = self._connection(job)
         try:
             return self._exchange(job, fresh, message)
         except (OSError, ProtocolError) as error:
@@ -145,6 +141,19 @@ class RunnerClient:
             if isinstance(error, TimeoutError):
                 raise self._overrun(job) from error
             raise RunnerUnavailable("The model stopped and is being started again. Try again in a moment.") from error
+
+    def _connection(self, job: RunnerJob) -> socket.socket:
+        """A new connection to the runner; one that was asleep is woken and waited for."""
+        path, timeout = self._settings.runner_sockets / f"{job.key}.sock", self._settings.limits.call_seconds
+        with contextlib.suppress(OSError):
+            return connect(path, timeout=timeout)
+        state = self.ensure(job)
+        # One that died before may die again; nobody is kept waiting for that.
+        if not state["restarts"]:
+            self.ensure(job, until="ready", timeout=WAKE_SECONDS)
+            with contextlib.suppress(OSError):
+                return connect(path, timeout=timeout)
+        raise RunnerUnavailable("The model is starting. Try again in a moment.")
 
     def _exchange(self, job: RunnerJob, connection: socket.socket, message: dict[str, Any]) -> dict[str, Any]:
         send(connection, message)

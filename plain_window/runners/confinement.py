@@ -5,13 +5,16 @@ system's libraries and this program, no capabilities, and bounded memory and pro
 as open files: it has no path to the state directory at all.
 """
 
+import json
 import os
 import resource
 import shutil
 import subprocess
 import sys
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from pathlib import Path
+from typing import Any
 
 __all__ = [
     "KERNELS_INSIDE",
@@ -37,21 +40,32 @@ KERNELS_INSIDE, KERNELS_COPY = "/kernels", "/tmp/kernels"
 
 @dataclass(frozen=True)
 class Confinement:
-    """Whether runners can be confined on this machine, and if not, why."""
+    """Whether runners can be confined on this machine, and if not, why.
+
+    `probes` says of each thing that was tried inside the walls whether it was `contained`.
+    """
 
     works: bool
     reason: str = ""
+    probes: Mapping[str, str] = field(default_factory=dict)
 
 
-def check_confinement() -> Confinement:
-    """Build the walls once around an import of what every runner imports first."""
+def check_confinement(target: Mapping[str, Any]) -> Confinement:
+    """Build the walls once, and try from inside what must fail there.
+
+    Parameters
+    ----------
+    target : mapping
+        What to try: `home` (a folder), `secret` (a file in it), `socket` (one that listens), `port` (likewise).
+    """
     if shutil.which("bwrap") is None:
         return Confinement(False, "The package `bubblewrap` is not installed.")
     command = [
         *_walls(slot=0, readable=_program_folders()),
         sys.executable,
-        "-c",
-        "import plain_window.runners.protocol",
+        "-m",
+        "plain_window.runners.probing",
+        json.dumps(dict(target)),
     ]
     try:
         done = subprocess.run(
@@ -61,7 +75,9 @@ def check_confinement() -> Confinement:
         return Confinement(False, "bubblewrap did not come back.")
     if done.returncode:
         return Confinement(False, done.stderr.strip().split("\n")[-1][:300] or "bubblewrap failed without a word.")
-    return Confinement(True)
+    probes = json.loads(done.stdout)
+    escaped = [f"{name}: {said}" for name, said in probes.items() if said != "contained"]
+    return Confinement(not escaped, f"Inside the walls {'; '.join(escaped)}." if escaped else "", probes)
 
 
 def runner_command(*, slot: int, control: int, confined: bool, kernels: Path) -> list[str]:
@@ -134,6 +150,8 @@ def _walls(*, slot: int, readable: list[Path], kernels: Path | None = None) -> l
         walls += ["--ro-bind", str(folder), str(folder)]
     if kernels is not None:
         walls += ["--ro-bind-try", str(kernels), KERNELS_INSIDE]
+    # The root itself is memory of the sandbox: it must not be there to be filled.
+    walls += ["--remount-ro", "/"]
     if os.geteuid() == 0:
         return walls + _drop_root(FIRST_USER_ID + slot % USER_IDS)
     return [*walls, "--unshare-user", "--uid", "65534", "--gid", "65534", "--"]

@@ -17,6 +17,7 @@ class RunnerJob(BaseModel):
 
     key: str
     model: Path
+    preprocessor: Path | None = None
     compiled: Path | None = None
     reference: Path | None = None
     target: str | None = None

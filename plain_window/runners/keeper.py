@@ -16,6 +16,7 @@ import subprocess
 import sys
 import threading
 import time
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -42,7 +43,15 @@ RECEIVE_BYTES = 1 << 16
 class Tender:
     """Looks after one runner. All of `state`, `reason`, `inspection` change under `changed`."""
 
-    def __init__(self, job: RunnerJob, *, slot: int, settings: Settings, confinement: Confinement) -> None:
+    def __init__(
+        self,
+        job: RunnerJob,
+        *,
+        slot: int,
+        settings: Settings,
+        confinement: Confinement,
+        on_use: Callable[["Tender"], None],
+    ) -> None:
         self.job = job
         self.state = "starting"
         self.reason = ""
@@ -56,6 +65,8 @@ class Tender:
         self._slot = slot
         self._settings = settings
         self._confined = confinement.works
+        self._on_use = on_use
+        self.last_used, self.resident = time.monotonic(), 0
         self._retired = threading.Event()
         self._process: subprocess.Popen[bytes] | None = None
         self._thread = threading.Thread(target=self._tend, name=f"tender-{job.key[:8]}", daemon=True)
@@ -80,6 +91,13 @@ class Tender:
         self._withdraw()
         self._kill()
 
+    def put_to_sleep(self) -> None:
+        """Let go of the memory; who asks next wakes another."""
+        self.retire()
+        # Only now may another be started for the same socket.
+        self._set(state="asleep")
+        log.info("runner %s is put to sleep: it was used longest ago", self.job.key[:8])
+
     def retire(self) -> None:
         """Kill the process for good."""
         self._retired.set()
@@ -97,6 +115,7 @@ class Tender:
             "inspection": self.inspection if self.opened else None,
             "compiled": self.compiled,
             "restarts": self.restarts,
+            "resident": self.resident,
             "pid": pid,
         }
 
@@ -154,9 +173,13 @@ class Tender:
 
     def _hand_over(self, control: socket.socket, listening: socket.socket) -> None:
         """The job, the listening socket and the open files: all that the runner ever gets."""
-        reference = self.job.reference if self.inspection is None else None
-        model = self.job.compiled or self.job.model
+        paths = {"model": self.job.compiled or self.job.model}
+        if self.job.preprocessor and not self.job.compiled:
+            paths["preprocessor"] = self.job.preprocessor
+        if self.job.reference and self.inspection is None:
+            paths["reference"] = self.job.reference
         message = {
+            "files": list(paths),
             "is_compiled": self.job.compiled is not None,
             "target": self.job.target,
             "labels": self.job.labels,
@@ -164,7 +187,7 @@ class Tender:
             "memory_bytes": self._settings.limits.runner_memory_bytes,
         }
         with contextlib.ExitStack() as opened:
-            files = [opened.enter_context(open(path, "rb")) for path in (model, reference) if path]
+            files = [opened.enter_context(open(path, "rb")) for path in paths.values()]
             data = pack(message)
             descriptors = [listening.fileno(), *(file.fileno() for file in files)]
             # The descriptors ride on the first four bytes, which the other side reads alone.
@@ -200,11 +223,18 @@ class Tender:
             pending.rename(self.socket_path)
             self._set(state="ready")
             log.info("runner %s is ready", self.job.key[:8])
+            self._note_use(event)
+        elif event.get("event") == "used":
+            self._note_use(event)
         elif event.get("event") == "finished":
             self._set(state="finished")
         elif event.get("event") == "failed":
             self._fail(str(event.get("reason", "")), event.get("faults") or [])
             log.warning("runner %s failed: %s %s", self.job.key[:8], self.reason, event.get("traceback", ""))
+
+    def _note_use(self, event: dict[str, Any]) -> None:
+        self.last_used, self.resident = time.monotonic(), int(event.get("resident", 0))
+        self._on_use(self)
 
     def _fail(self, reason: str, faults: list[dict[str, Any]] | None = None) -> None:
         with self.changed:
@@ -246,12 +276,24 @@ def _death_sentence(code: int) -> str:
     )
 
 
+def probe_confinement(settings: Settings) -> Confinement:
+    """Try the walls with things that are really there: a port, a socket, a secret in the state directory."""
+    secret, path = settings.run / "probe-secret", settings.run / "probe.sock"
+    secret.write_text("not for runners")
+    with socket.create_server(("127.0.0.1", 0)) as port, listen(path):
+        target = {"home": str(settings.home), "secret": str(secret), "socket": str(path), "port": port.getsockname()[1]}
+        confinement = check_confinement(target)
+    for made in (secret, path):
+        made.unlink(missing_ok=True)
+    return confinement
+
+
 class Keeper:
     """All tenders by key, and the socket the web tier asks at."""
 
     def __init__(self, settings: Settings) -> None:
         self._settings = settings
-        self._confinement = check_confinement()
+        self._confinement = probe_confinement(settings)
         self._tenders: dict[str, Tender] = {}
         self._lock = threading.Lock()
         self._slots = 0
@@ -272,6 +314,19 @@ class Keeper:
         for tender in tenders:
             tender.retire()
 
+    def _keep_to_budget(self, in_use: Tender) -> None:
+        """Put the runners used longest ago to sleep until the rest fit into memory."""
+        with self._lock:
+            ready = [tender for tender in self._tenders.values() if tender.state == "ready" and tender is not in_use]
+            ready.sort(key=lambda tender: tender.last_used)
+            taken = in_use.resident + sum(tender.resident for tender in ready)
+            asleep = []
+            while ready and taken > self._settings.limits.all_runners_bytes:
+                asleep.append(ready.pop(0))
+                taken -= asleep[-1].resident
+        for tender in asleep:
+            tender.put_to_sleep()
+
     def _serve_one(self, connection: socket.socket) -> None:
         with connection, contextlib.suppress(ProtocolError, OSError):
             while True:
@@ -285,7 +340,11 @@ class Keeper:
             with self._lock:
                 tenders = list(self._tenders.values())
             return {
-                "confinement": {"works": self._confinement.works, "reason": self._confinement.reason},
+                "confinement": {
+                    "works": self._confinement.works,
+                    "reason": self._confinement.reason,
+                    "probes": dict(self._confinement.probes),
+                },
                 "runners": [{**tender.describe(), "inspection": None, "compiled": None} for tender in tenders],
             }
         tender = self._tenders.get(message.get("key", ""))
@@ -307,9 +366,15 @@ class Keeper:
         with self._lock:
             tender = self._tenders.get(job.key)
             # A finished one has opened its model and gone; what is wanted now is to serve what came of it.
-            if tender is None or tender.state in ("failed", "finished"):
+            if tender is None or tender.state in ("failed", "finished", "asleep"):
                 self._slots += 1
-                tender = Tender(job, slot=self._slots, settings=self._settings, confinement=self._confinement)
+                tender = Tender(
+                    job,
+                    slot=self._slots,
+                    settings=self._settings,
+                    confinement=self._confinement,
+                    on_use=self._keep_to_budget,
+                )
                 self._tenders[job.key] = tender
         if until != "now":
             tender.wait(until, timeout)

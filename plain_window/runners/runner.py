@@ -28,6 +28,8 @@ MAX_BATCH_ROWS = 4096
 # A caller that does not take its reply within this time loses its connection; the others go on.
 SEND_SECONDS = 2.0
 WARM_UP_CALLS = 3
+# How often the keeper hears that this runner is in use.
+TELL_SECONDS = 5.0
 
 
 def main(control_descriptor: int) -> None:
@@ -38,18 +40,19 @@ def main(control_descriptor: int) -> None:
     _take_kernels()
     limit_this_process(memory_bytes=job["memory_bytes"])
     listening = socket.socket(fileno=descriptors[0])
-    files = [os.fdopen(descriptor, "rb") for descriptor in descriptors[1:]]
+    opened = [os.fdopen(descriptor, "rb") for descriptor in descriptors[1:]]
+    files = dict(zip(job["files"], opened, strict=True))
     try:
         held = _hold(job, files, control)
     except BaseException as error:  # whatever a model file does, the keeper hears of it in words
         send(control, {"event": "failed", **_failure(error)})
         return
-    for file in files:
+    for file in opened:
         file.close()
     if held is None:
         send(control, {"event": "finished"})
         return
-    send(control, {"event": "ready"})
+    send(control, {"event": "ready", "resident": _resident_bytes()})
     _Server(held, listening, control).serve()
 
 
@@ -71,6 +74,12 @@ def _receive_job(control: socket.socket) -> tuple[dict[str, Any], list[int]]:
             raise ProtocolError("the keeper went away before it gave a job")
         messages = frames.feed(part)
     return messages[0], list(descriptors)
+
+
+def _resident_bytes() -> int:
+    """What of this process is in memory."""
+    with open("/proc/self/statm") as statm:
+        return int(statm.read().split()[1]) * os.sysconf("SC_PAGE_SIZE")
 
 
 class _LibraryModel:
@@ -108,10 +117,12 @@ class _CompiledModel:
             raise ModelFailed(str(error), traceback=traceback.format_exc(limit=-3)) from error
 
 
-def _hold(job: dict[str, Any], files: list[BinaryIO], control: socket.socket) -> _LibraryModel | _CompiledModel | None:
+def _hold(
+    job: dict[str, Any], files: dict[str, BinaryIO], control: socket.socket
+) -> _LibraryModel | _CompiledModel | None:
     """What the job asks for, opened and warm; None if a compiled model came of it, which another runner will serve."""
     if job["is_compiled"]:
-        held: _LibraryModel | _CompiledModel = _CompiledModel(files[0].read())
+        held: _LibraryModel | _CompiledModel = _CompiledModel(files["model"].read())
         send(control, {"event": "opened", "inspection": job["inspection"], "compiled": None})
         return _warm(held, job["inspection"]["warm_up_row"])
     # Imported here, inside the walls and after the limits: a library that misbehaves on import is contained too.
@@ -120,11 +131,11 @@ def _hold(job: dict[str, Any], files: list[BinaryIO], control: socket.socket) ->
     from ..core.models.inspection import inspect_model
     from ..core.models.opening import open_model
 
-    model = open_model(files[0])
+    model = open_model(files["model"], files.get("preprocessor"))
     if job["inspection"] is not None:
         inspection, plan = Inspection.model_validate(job["inspection"]), None
     else:
-        table = read_table(files[1])
+        table = read_table(files["reference"])
         inspection, plan = inspect_model(model, table, target=job["target"], labels=job["labels"])
     content = None
     if plan is not None:
@@ -163,6 +174,8 @@ class _Server:
         self._held = held
         self._selector = selectors.DefaultSelector()
         self._waiting: list[tuple[socket.socket, dict[str, Any]]] = []
+        self._control = control
+        self._told = time.monotonic()
         listening.setblocking(False)
         self._selector.register(listening, selectors.EVENT_READ, self._accept)
         # The keeper never sends again; the socket becomes readable when it is gone.
@@ -175,6 +188,13 @@ class _Server:
                 key.data(key.fileobj)
             if self._waiting:
                 self._answer(self._next_batch())
+                self._tell()
+
+    def _tell(self) -> None:
+        """That the model is in use, and what it takes: runners used longest ago are put to sleep first."""
+        if time.monotonic() - self._told > TELL_SECONDS:
+            self._told = time.monotonic()
+            send(self._control, {"event": "used", "resident": _resident_bytes()})
 
     def _accept(self, listening: socket.socket) -> None:
         with contextlib.suppress(BlockingIOError):

@@ -17,6 +17,10 @@ class SettingsError(Exception):
     """A setting that cannot be used; the message names the variable and what is allowed."""
 
 
+def _physical_memory() -> int:
+    return os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES")
+
+
 @dataclass(frozen=True)
 class Limits:
     """What is refused before it is read."""
@@ -29,6 +33,8 @@ class Limits:
     call_seconds: float = 10.0
     open_seconds: float = 60.0
     runner_memory_bytes: int = 4096 * MB
+    # What all runners together may take before those used longest ago are put to sleep.
+    all_runners_bytes: int = field(default_factory=lambda: _physical_memory() // 2)
     # Predictions a second from one address without a key; 0 switches the limit off.
     rate: float = 50.0
 
@@ -103,6 +109,7 @@ def read_settings(*, port: int | None = None, home: Path | None = None) -> Setti
         call_seconds=_number("PLAINWINDOW_CALL_SECONDS", defaults.call_seconds, least=0.1),
         open_seconds=_number("PLAINWINDOW_OPEN_SECONDS", defaults.open_seconds, least=1),
         runner_memory_bytes=_megabytes("PLAINWINDOW_RUNNER_MEMORY_MB", defaults.runner_memory_bytes),
+        all_runners_bytes=_megabytes("PLAINWINDOW_ALL_RUNNERS_MB", defaults.all_runners_bytes),
         rate=_number("PLAINWINDOW_RATE", defaults.rate, least=0),
     )
     return Settings(

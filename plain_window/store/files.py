@@ -1,7 +1,9 @@
 """Files by content hash: what is stored under a name never changes, and the same file is stored once."""
 
 import contextlib
+import functools
 import hashlib
+import operator
 import os
 import tempfile
 from collections.abc import Iterable, Iterator
@@ -120,10 +122,9 @@ class FileStore:
     def release(self, hashes: Iterable[str]) -> None:
         """Delete those of the files that nothing refers to."""
         for hash_ in set(hashes):
+            parts = (Model.model_file, Model.preprocessor_file, Model.reference_file, Model.compiled_file)
             used = (
-                Model.select()
-                .where((Model.model_file == hash_) | (Model.reference_file == hash_) | (Model.compiled_file == hash_))
-                .exists()
+                Model.select().where(functools.reduce(operator.or_, (part == hash_ for part in parts))).exists()
                 or Demo.select().where(Demo.known_file == hash_).exists()
             )
             if not used:

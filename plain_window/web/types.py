@@ -72,6 +72,9 @@ class Readiness(BaseModel):
     keeper: bool
     runners: dict[str, int] = Constrained(description="How many runners are in each state.")
     confinement: str = Constrained(description='"works", or why runners cannot be confined.')
+    probes: dict[str, str] = Constrained(
+        description='What was tried inside the walls when the server started: "contained", or what was possible.'
+    )
 
 
 class SessionState(BaseModel):
@@ -161,6 +164,7 @@ class DemoState(DemoDocument):
     compiled: CompiledReport
     ignored: list[str] = Constrained(description="Columns of the reference table that the model never asks for.")
     n_reference_rows: int
+    notes: list[str] = Constrained(description="What the author should check, because it was concluded.")
     has_known_cases: bool
 
 
@@ -172,8 +176,21 @@ class NewDemo(BaseModel):
         str,
         Constrained(json_schema_extra={"contentMediaType": "application/octet-stream"}, description="CSV or Parquet."),
     ]
+    preprocessor: (
+        Annotated[
+            str,
+            Constrained(
+                json_schema_extra={"contentMediaType": "application/octet-stream"},
+                description="A fitted transformer that the model's inputs go through first.",
+            ),
+        ]
+        | None
+    ) = None
     known: Annotated[str, Constrained(json_schema_extra={"contentMediaType": "application/octet-stream"})] | None = None
-    labels: str | None = Constrained(None, description="Class names, one a line, in class order.")
+    labels: str | None = Constrained(
+        None,
+        description="Class names: one a line, in class order, or a CSV with the model's classes in one column.",
+    )
     target: str | None = Constrained(None, description="The outcome's column.")
     title: str | None = None
     slug: str | None = None

@@ -205,3 +205,23 @@ def test_another_version_is_reported_before_it_is_trusted():
     found = open_model(io.BytesIO(pickle.dumps(model).replace(current, older))).found
     assert found.saved_with == older.decode()
     assert f"saved with scikit-learn {older.decode()}" in found.warnings[0]
+
+
+def test_class_names_come_from_a_list_a_table_or_the_outcomes_column():
+    model = LogisticRegression().fit(TABLE[["pots", "peak"]], (TABLE["kwh"] > TABLE["kwh"].median()).astype(int))
+    table = TABLE[["pots", "peak"]].assign(size=np.where(TABLE["kwh"] > TABLE["kwh"].median(), "much", "little"))
+
+    def names(labels=None, outcome=table):
+        inspection = inspect(model, outcome, labels=labels)[1]
+        return [wording.name for wording in inspection.answer.classes], inspection.notes
+
+    assert names(["low", "high"])[0] == ["low", "high"]
+    assert names(["name", "low", "high"])[0] == ["low", "high"]
+    assert names(["class,name", "1,high", "0,low"])[0] == ["low", "high"]
+    said, notes = names()
+    assert said == ["little", "much"]
+    assert "in the order of the alphabet" in notes[0]
+    # Words that run against the numbers are not taken for their names.
+    said, notes = names(outcome=table.assign(size=table["size"].map({"much": "above", "little": "below"})))
+    assert said == ["0", "1"]
+    assert "do not follow them" in notes[0]

@@ -1,20 +1,29 @@
 """Runners: the library's answers from a confined process, and what becomes of models that misbehave."""
 
 import io
+import json
 import os
 import signal
+import socket
+import subprocess
+import sys
 import threading
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
 import psutil
 import pytest
-from sklearn.ensemble import AdaBoostClassifier
+from sklearn.frozen import FrozenEstimator
 from sklearn.pipeline import make_pipeline
+from sklearn.tree import DecisionTreeClassifier
 
 from plain_window.core.fields.tables import read_table
 from plain_window.runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
+from plain_window.runners.probing import PROBES
+from plain_window.runners.protocol import listen
+from plain_window.service.settings import read_settings
 
 from ..made_models import (
     FEATURES,
@@ -27,6 +36,7 @@ from ..made_models import (
     running_on_opening,
 )
 from ..studio import wait_for
+from .conftest import Keep
 
 TABLE = read_table(io.BytesIO(csv(firings())))
 ROWS = [{key: getattr(v, "item", lambda v=v: v)() for key, v in row.items()} for _, row in TABLE[FEATURES].iterrows()]
@@ -35,11 +45,13 @@ ONE_COLUMN = b"pots,outcome\n1,a\n2,b\n"
 
 MODELS = {
     "compiled": classifier_pipeline(TABLE),
-    # No compiled form yet: its own library serves it.
-    "library": make_pipeline(mixed_preparation(), AdaBoostClassifier(n_estimators=5, random_state=0)).fit(
-        TABLE[FEATURES], TABLE["outcome"]
-    ),
+    # No compiled form: its own library serves it.
+    "library": make_pipeline(mixed_preparation(), FrozenEstimator(DecisionTreeClassifier(max_depth=4))),
 }
+
+
+MODELS["library"][1].estimator.fit(mixed_preparation().fit_transform(TABLE[FEATURES]), TABLE["outcome"])
+MODELS["library"].fit(TABLE[FEATURES], TABLE["outcome"])
 
 
 @pytest.fixture(scope="module", params=sorted(MODELS))
@@ -196,8 +208,6 @@ raise RuntimeError('; '.join(found))
 def test_the_walls_hold(keep, elsewhere: Path):
     secret = elsewhere / "secret"
     secret.write_text("the studio's glaze recipe")
-    import socket
-
     with socket.create_server(("127.0.0.1", 0)) as server:
         code = (
             TRY.replace("PORT", str(server.getsockname()[1]))
@@ -248,3 +258,48 @@ def _refusal(keep, model: bytes) -> str:
 
 def _state(keep, job) -> dict:
     return next(runner for runner in keep.client.status()["runners"] if runner["key"] == job.key)
+
+
+def test_the_runner_used_longest_ago_sleeps_when_memory_is_short_and_wakes_when_asked(tmp_path_factory):
+    settings = read_settings(home=tmp_path_factory.mktemp("short") / "home")
+    # Enough for one runner, not for two.
+    keep = Keep(replace(settings, limits=replace(settings.limits, all_runners_bytes=200 << 20)))
+    try:
+        first = keep.hold(keep.job(dumped(MODELS["compiled"]), csv(TABLE), target="outcome"))
+        expected = keep.client.predict(first, ROWS[:1]).outputs
+        second = keep.hold(keep.job(dumped(regressor_pipeline(TABLE)), csv(TABLE), target="kwh"))
+
+        def states():
+            return {runner["key"]: runner["state"] for runner in keep.client.status()["runners"]}
+
+        wait_for(lambda: states() == {first.key: "asleep", second.key: "ready"})
+        # Nobody is told to come back: who asks waits the second it takes.
+        assert keep.client.predict(first, ROWS[:1]).outputs == expected
+        wait_for(lambda: states() == {first.key: "ready", second.key: "asleep"})
+    finally:
+        keep.stop()
+
+
+def test_every_wall_was_tried_when_the_keeper_started(keep):
+    confinement = keep.client.status()["confinement"]
+    assert confinement["works"]
+    assert set(confinement["probes"]) == set(PROBES)
+    assert set(confinement["probes"].values()) == {"contained"}
+
+
+def test_a_wall_that_is_missing_is_found(tmp_path):
+    with socket.create_server(("127.0.0.1", 0)) as port, listen(tmp_path / "open.sock"):
+        (tmp_path / "secret").write_text("open to all")
+        target = {
+            "home": str(tmp_path),
+            "secret": str(tmp_path / "secret"),
+            "socket": str(tmp_path / "open.sock"),
+            "port": port.getsockname()[1],
+        }
+        program = [sys.executable, "-m", "plain_window.runners.probing", json.dumps(target)]
+        # Without walls around it.
+        said = json.loads(subprocess.run(program, capture_output=True, check=True, timeout=30).stdout)
+    assert said["network"] == "a connection to 127.0.0.1 was possible"
+    assert said["state directory"] == "the state directory could be listed"
+    assert said["another's socket"] == "another process's socket could be reached"
+    assert said["writing"].startswith("a file could be written to ")

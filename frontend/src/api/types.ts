@@ -628,6 +628,11 @@ export interface components {
             ignored: string[];
             /** N Reference Rows */
             n_reference_rows: number;
+            /**
+             * Notes
+             * @description What the author should check, because it was concluded.
+             */
+            notes: string[];
             /** Has Known Cases */
             has_known_cases: boolean;
         };
@@ -825,13 +830,18 @@ export interface components {
              */
             reference: string;
             /**
+             * Preprocessor
+             * @default null
+             */
+            preprocessor?: string | null;
+            /**
              * Known
              * @default null
              */
             known?: string | null;
             /**
              * Labels
-             * @description Class names, one a line, in class order.
+             * @description Class names: one a line, in class order, or a CSV with the model's classes in one column.
              * @default null
              */
             labels?: string | null;

@@ -39,5 +39,7 @@ class Inspection(BaseModel):
     ignored: list[str]
     fields: list[AnyField]
     answer: AnyAnswerSetting
+    # What the author should check, because it was concluded.
+    notes: list[str] = []
     n_reference_rows: int
     warm_up_row: dict[str, Scalar | None]

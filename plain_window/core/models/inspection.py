@@ -19,6 +19,7 @@ from ..fields.columns import Column
 from ..fields.inference import columns_of, infer_fields, match_columns
 from ..fields.tables import model_table
 from .adapter import ModelAdapter
+from .class_names import names_of_classes
 from .compiling import compile_and_prove
 from .found import Found, Inspection
 from .sklearn import class_name
@@ -74,6 +75,7 @@ def inspect_model(
     for field in fields:
         if table[field.name].isna().any():
             field.optional = _takes_gap(model, columns, table, field.name)
+    answer, notes = _answer_setting(found, table, target, labels, outputs)
     plan, report = compile_and_prove(model, table, columns, fields)
     inspection = Inspection(
         found=found,
@@ -82,7 +84,8 @@ def inspect_model(
         columns=columns,
         ignored=[column for column in table.columns if column not in used and column != target],
         fields=fields,
-        answer=_answer_setting(found, table, target, labels, outputs),
+        answer=answer,
+        notes=[*notes, *_order_notes(table, names, found)],
         n_reference_rows=len(table),
         warm_up_row=_plain_row(table, used),
     )
@@ -144,37 +147,34 @@ def _takes_gap(model: ModelAdapter, columns: list[Column], table: pd.DataFrame, 
 
 def _answer_setting(
     found: Found, table: pd.DataFrame, target: str | None, labels: list[str] | None, outputs: np.ndarray
-) -> AnyAnswerSetting:
+) -> tuple[AnyAnswerSetting, list[str]]:
+    """How the answer is put, and what its author should check of that."""
     if found.task == "number":
-        return _number_setting(table, target, outputs[:, 0])
+        return _number_setting(table, target, outputs[:, 0]), []
     if found.task == "numbers":
         parts = [_number_setting(table, None, column) for column in outputs.T]
         for index, part in enumerate(parts):
             part.name = labels[index] if labels and len(labels) == len(parts) else f"Answer {index + 1}"
-        return NumbersSetting(values=parts)
-    names = _class_names(found.classes or [], labels)
+        return NumbersSetting(values=parts), []
+    outcomes = table[target] if target is not None and found.task == "class" else None
+    names, note = names_of_classes(found.classes or [], labels, outcomes, outputs)
+    notes = [note] if note else []
     wordings = [ClassWording(name=name, label=name, headline=name[:1].upper() + name[1:]) for name in names]
     if found.task == "labels":
-        return LabelsSetting(labels=wordings)
-    return ClassSetting(classes=wordings, gives_probabilities=found.gives_probabilities)
+        return LabelsSetting(labels=wordings), notes
+    return ClassSetting(classes=wordings, gives_probabilities=found.gives_probabilities), notes
 
 
-def _class_names(classes: list[str], labels: list[str] | None) -> list[str]:
-    if labels is None:
-        return classes
-    if len(labels) != len(classes):
-        raise MismatchFaults(
-            [
-                Fault(
-                    "labels",
-                    f"The model has {len(classes)} classes ({', '.join(classes[:8])}); `labels` names {len(labels)}. "
-                    "Give one name a line, in class order.",
-                )
-            ]
-        )
-    if len(set(labels)) < len(labels):
-        raise MismatchFaults([Fault("labels", "`labels` names a class twice. Give each class a name of its own.")])
-    return labels
+def _order_notes(table: pd.DataFrame, names: list[str], found: Found) -> list[str]:
+    """What to check of the columns' order."""
+    if found.features is None and len(names) > 1:
+        return [
+            f"The model has no feature names. It is given the table's columns in their order: {', '.join(names[:12])}"
+            f"{' …' if len(names) > 12 else ''}. Check that it was trained with this order."
+        ]
+    if [column for column in table.columns if column in set(names)] != names:
+        return ["The table's columns stand in another order than the model's. They are matched by name."]
+    return []
 
 
 def _number_setting(table: pd.DataFrame, target: str | None, outputs: np.ndarray) -> NumberSetting:

@@ -56,7 +56,12 @@ def create_demo() -> DemoState:
     limits = workshop.settings.limits
     upload = receive_upload(
         workshop.files,
-        {"model": limits.model_bytes, "reference": limits.reference_bytes, "known": limits.reference_bytes},
+        {
+            "model": limits.model_bytes,
+            "preprocessor": limits.model_bytes,
+            "reference": limits.reference_bytes,
+            "known": limits.reference_bytes,
+        },
         {
             "labels": limits.labels_bytes,
             "target": WORD_BYTES,
@@ -136,6 +141,7 @@ def demo_state(demo: Demo) -> DemoState:
         compiled=inspection["compiled"],
         ignored=inspection["ignored"],
         n_reference_rows=inspection["n_reference_rows"],
+        notes=inspection.get("notes", []),
         has_known_cases=demo.known_file_id is not None,
     )
 
@@ -156,7 +162,7 @@ def _brought(upload: Upload) -> Brought:
     faults = [
         Fault(name, f"`{name}` is missing. {way_on}")
         for name, way_on in (
-            ("model", "Send the file your training script saved with joblib.dump."),
+            ("model", "Send the file your training script saved."),
             ("reference", "Send a CSV or Parquet table with rows like those the model was trained on."),
         )
         if name not in upload.files
@@ -178,6 +184,7 @@ def _brought(upload: Upload) -> Brought:
     return Brought(
         model_file=files.take(upload.files["model"]),
         reference_file=files.take(upload.files["reference"]),
+        preprocessor_file=files.take(upload.files["preprocessor"]) if "preprocessor" in upload.files else None,
         known_file=files.take(upload.files["known"]) if "known" in upload.files else None,
         target=upload.texts.get("target", "").strip() or None,
         labels=labels or None,
