@@ -48,7 +48,7 @@ def measure_in_process() -> InProcess:
     """Time the sample's 300-tree forest behind one-hot and scaling, both ways; medians of several calls."""
     model = joblib.load(SAMPLE / "model.joblib")
     reference = pd.read_csv(SAMPLE / "reference.csv").drop(columns=TARGET)
-    compiled = CompiledModel(compile_sklearn(model, list(reference.columns), gives_probabilities=True))
+    compiled = CompiledModel(compile_sklearn(model, list(reference.columns), wanted="probabilities"))
     one, many = reference.iloc[[0]], rows_around(reference, n_rows=MANY_ROWS)
     one_columns, many_columns = columns_of_table(one), columns_of_table(many)
     return InProcess(

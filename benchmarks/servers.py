@@ -13,7 +13,7 @@ from pathlib import Path
 
 import psutil
 
-from plain_window.web.server import KEEP_ALIVE_SECONDS, THREADS
+from plain_window.web.serving import CONNECTIONS, KEEP_ALIVE_SECONDS, WORKER_CLASS
 
 __all__ = ["Running", "flask_server", "plain_window"]
 
@@ -47,8 +47,9 @@ class Running:
 def flask_server(module: str) -> Iterator[Running]:
     """One of the modules here, under gunicorn."""
     port = _free_port()
-    command = [sys.executable, "-m", "gunicorn", "--bind", f"127.0.0.1:{port}", "--worker-class", "gthread"]
-    command += ["--workers", str(os.cpu_count()), "--threads", str(THREADS), "--keep-alive", str(KEEP_ALIVE_SECONDS)]
+    command = [sys.executable, "-m", "gunicorn", "--bind", f"127.0.0.1:{port}", "--worker-class", WORKER_CLASS]
+    command += ["--workers", str(os.cpu_count()), "--keep-alive", str(KEEP_ALIVE_SECONDS)]
+    command += ["--worker-connections", str(CONNECTIONS)]
     command += ["--no-control-socket", "--log-level", "warning", f"benchmarks.{module}:app"]
     with _running(command, port, {}, ready=lambda: _accepts(port)) as running:
         # A worker accepts before it has loaded its model.

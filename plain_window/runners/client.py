@@ -8,12 +8,15 @@ from typing import Any
 
 from ..service.settings import Settings
 from .jobs import RunnerJob
+from .pipe import Pipe, PipeBroken
 from .protocol import ProtocolError, connect, receive, send
 
 __all__ = ["Prediction", "RunnerClient", "RunnerFailed", "RunnerRaised", "RunnerUnavailable"]
 
 # What a caller is told to wait for a runner that is starting: about what one takes.
 RETRY_AFTER_SECONDS = 2
+# A runner that is there takes a connection at once.
+CONNECT_SECONDS = 2.0
 # How long a caller waits for a model that was asleep.
 WAKE_SECONDS = 5.0
 # On top of what the keeper itself waits.
@@ -72,8 +75,7 @@ class RunnerClient:
 
     def __init__(self, settings: Settings) -> None:
         self._settings = settings
-        # Connections that wait for their next call, by runner. Threads come and go; connections are handed on.
-        self._idle: dict[str, list[socket.socket]] = {}
+        self._pipes: dict[str, Pipe] = {}
         self._lock = threading.Lock()
 
     def predict(self, job: RunnerJob, rows: list[dict[str, Any]]) -> Prediction:
@@ -114,53 +116,56 @@ class RunnerClient:
         self._ask_keeper({"do": "retire", "key": key})
 
     def close(self) -> None:
-        """Close the connections that wait for a next call."""
-        for key in list(self._idle):
-            self._close_idle(key)
+        """Close all connections."""
+        for pipe in list(self._pipes.values()):
+            pipe.close()
 
     def status(self) -> dict[str, Any]:
         """Confinement and the state of all runners."""
         return self._ask_keeper({"do": "status"})
 
     def _call(self, job: RunnerJob, message: dict[str, Any]) -> dict[str, Any]:
-        kept = self._take_idle(job.key)
-        if kept is not None:
+        # A pipe may have broken since the last call, because its runner was replaced: then there is another.
+        for _ in range(2):
             try:
-                return self._exchange(job, kept, message)
-            except (OSError, ProtocolError) as error:
-                kept.close()
-                self._close_idle(job.key)
-                if isinstance(error, TimeoutError):
-                    raise self._overrun(job) from error
-                # The runner behind a kept connection may have been replaced since; ask the one that is there now.
-        fresh = self._connection(job)
-        try:
-            return self._exchange(job, fresh, message)
-        except (OSError, ProtocolError) as error:
-            fresh.close()
-            if isinstance(error, TimeoutError):
+                return self._pipe(job).call(message, timeout=self._settings.limits.call_seconds)
+            except PipeBroken as error:
+                if error.was_sent:
+                    break
+            except TimeoutError as error:
                 raise self._overrun(job) from error
-            raise RunnerUnavailable("The model stopped and is being started again. Try again in a moment.") from error
+        raise RunnerUnavailable("The model stopped and is being started again. Try again in a moment.")
+
+    def _pipe(self, job: RunnerJob) -> Pipe:
+        """The open connection to the runner, or a new one; a runner that was asleep is woken and waited for."""
+        pipe = self._pipes.get(job.key)
+        if pipe is not None and pipe.is_open:
+            return pipe
+        connection = self._connection(job)
+        with self._lock:
+            other = self._pipes.get(job.key)
+            if other is not None and other.is_open:
+                connection.close()
+                return other
+            self._pipes[job.key] = Pipe(connection, on_end=lambda ended: self._forget(job.key, ended))
+            return self._pipes[job.key]
 
     def _connection(self, job: RunnerJob) -> socket.socket:
-        """A new connection to the runner; one that was asleep is woken and waited for."""
-        path, timeout = self._settings.runner_sockets / f"{job.key}.sock", self._settings.limits.call_seconds
+        path = self._settings.runner_sockets / f"{job.key}.sock"
         with contextlib.suppress(OSError):
-            return connect(path, timeout=timeout)
+            return connect(path, timeout=CONNECT_SECONDS)
         state = self.ensure(job)
         # One that died before may die again; nobody is kept waiting for that.
         if not state["restarts"]:
             self.ensure(job, until="ready", timeout=WAKE_SECONDS)
             with contextlib.suppress(OSError):
-                return connect(path, timeout=timeout)
+                return connect(path, timeout=CONNECT_SECONDS)
         raise RunnerUnavailable("The model is starting. Try again in a moment.")
 
-    def _exchange(self, job: RunnerJob, connection: socket.socket, message: dict[str, Any]) -> dict[str, Any]:
-        send(connection, message)
-        reply = receive(connection)
+    def _forget(self, key: str, ended: Pipe) -> None:
         with self._lock:
-            self._idle.setdefault(job.key, []).append(connection)
-        return reply
+            if self._pipes.get(key) is ended:
+                del self._pipes[key]
 
     def _overrun(self, job: RunnerJob) -> RunnerUnavailable:
         with contextlib.suppress(RunnerUnavailable):
@@ -169,17 +174,6 @@ class RunnerClient:
         return RunnerUnavailable(
             f"The model took more than {seconds:g} seconds for this and was stopped.", overran=True
         )
-
-    def _close_idle(self, key: str) -> None:
-        with self._lock:
-            connections = self._idle.pop(key, [])
-        for connection in connections:
-            connection.close()
-
-    def _take_idle(self, key: str) -> socket.socket | None:
-        with self._lock:
-            waiting = self._idle.get(key)
-            return waiting.pop() if waiting else None
 
     def _ask_keeper(self, message: dict[str, Any], *, timeout: float = 0.0) -> dict[str, Any]:
         try:

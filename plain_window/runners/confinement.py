@@ -17,7 +17,7 @@ from pathlib import Path
 from typing import Any
 
 __all__ = [
-    "KERNELS_INSIDE",
+    "KERNELS_VARIABLE",
     "Confinement",
     "check_confinement",
     "limit_this_process",
@@ -34,8 +34,8 @@ LOG_BYTES = 1 << 20
 MAX_PROCESSES = 64
 MAX_OPEN_FILES = 512
 CHECK_SECONDS = 10
-# Where a runner finds the kernels' machine code, read-only, and where it puts its copy.
-KERNELS_INSIDE, KERNELS_COPY = "/kernels", "/tmp/kernels"
+# Where a runner finds the kernels' machine code, and how it is told.
+KERNELS_INSIDE, KERNELS_VARIABLE = "/kernels", "PLAINWINDOW_KERNELS"
 
 
 @dataclass(frozen=True)
@@ -98,7 +98,7 @@ def runner_command(*, slot: int, control: int, confined: bool, kernels: Path) ->
     return [*_walls(slot=slot, readable=_program_folders(), kernels=kernels), *python] if confined else python
 
 
-def runner_environment(*, kernels: str = KERNELS_COPY) -> dict[str, str]:
+def runner_environment(*, kernels: str = KERNELS_INSIDE) -> dict[str, str]:
     """All that a runner sees of the environment."""
     kept = {name: os.environ[name] for name in ("OPENBLAS_CORETYPE", "OPENBLAS_L2_SIZE") if name in os.environ}
     one_thread = dict.fromkeys(("OMP_NUM_THREADS", "OPENBLAS_NUM_THREADS", "NUMBA_NUM_THREADS"), "1")
@@ -111,7 +111,8 @@ def runner_environment(*, kernels: str = KERNELS_COPY) -> dict[str, str]:
         "PYTHONPATH": str(PACKAGE.parent),
         "PYTHONDONTWRITEBYTECODE": "1",
         "JOBLIB_MULTIPROCESSING": "0",
-        "NUMBA_CACHE_DIR": kernels,
+        KERNELS_VARIABLE: kernels,
+        "NUMBA_CACHE_DIR": "/tmp/numba",
     }
 
 

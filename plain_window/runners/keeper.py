@@ -102,6 +102,10 @@ class Tender:
         """Kill the process for good."""
         self._retired.set()
         self.replace()
+        self.join()
+
+    def join(self) -> None:
+        """Wait until the process that is ending has left nothing behind."""
         self._thread.join(STOP_SECONDS)
 
     def describe(self) -> dict[str, Any]:
@@ -363,22 +367,33 @@ class Keeper:
                 f"{self._confinement.reason} Whoever runs this server can allow it with PLAINWINDOW_UNCONFINED=pickle."
             )
             return {"key": job.key, "state": "failed", "reason": reason, "faults": [], "inspection": None}
-        with self._lock:
-            tender = self._tenders.get(job.key)
-            # A finished one has opened its model and gone; what is wanted now is to serve what came of it.
-            if tender is None or tender.state in ("failed", "finished", "asleep"):
-                self._slots += 1
-                tender = Tender(
-                    job,
-                    slot=self._slots,
-                    settings=self._settings,
-                    confinement=self._confinement,
-                    on_use=self._keep_to_budget,
-                )
-                self._tenders[job.key] = tender
+        tender = self._tender_for(job)
         if until != "now":
             tender.wait(until, timeout)
+            if tender.state == "finished" and job.compiled is not None and tender.job.compiled is None:
+                # It had just opened the model; what is wanted now is to serve what came of that.
+                tender = self._tender_for(job)
+                tender.wait(until, timeout)
         return tender.describe()
+
+    def _tender_for(self, job: RunnerJob) -> Tender:
+        """The tender of this job: the one that is there, or another in place of one that has ended."""
+        with self._lock:
+            tender = self._tenders.get(job.key)
+            if tender is not None and tender.state not in ("failed", "finished", "asleep"):
+                return tender
+            if tender is not None:
+                # Both would use the same socket.
+                tender.join()
+            self._slots += 1
+            self._tenders[job.key] = Tender(
+                job,
+                slot=self._slots,
+                settings=self._settings,
+                confinement=self._confinement,
+                on_use=self._keep_to_budget,
+            )
+            return self._tenders[job.key]
 
 
 def main() -> None:

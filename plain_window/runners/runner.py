@@ -8,16 +8,16 @@ Calls that have arrived by the time the model is free are predicted together.
 import contextlib
 import os
 import selectors
-import shutil
 import signal
 import socket
 import sys
 import time
 import traceback
+from pathlib import Path
 from typing import Any, BinaryIO
 
 from ..core.errors import Faults, ModelFailed, PlainWindowError
-from .confinement import KERNELS_INSIDE, limit_this_process
+from .confinement import KERNELS_VARIABLE, limit_this_process
 from .protocol import HEADER, Array, Frames, ProtocolError, pack, send
 
 __all__ = ["main"]
@@ -57,10 +57,12 @@ def main(control_descriptor: int) -> None:
 
 
 def _take_kernels() -> None:
-    """Copy the machine code of the kernels to where numba may write: it does not read a cache that it cannot."""
-    place = os.environ.get("NUMBA_CACHE_DIR")
-    if place and os.path.isdir(KERNELS_INSIDE) and not os.path.exists(place):
-        shutil.copytree(KERNELS_INSIDE, place)
+    """Use the machine code of the kernels that the keeper had made; without it numba makes it here."""
+    from ..core.machine_code import use_machine_code
+
+    place = os.environ.get(KERNELS_VARIABLE)
+    if place:
+        use_machine_code(Path(place))
 
 
 def _receive_job(control: socket.socket) -> tuple[dict[str, Any], list[int]]:
@@ -99,8 +101,7 @@ class _CompiledModel:
     """A model asked through its plan. Loads no machine learning library and opens no pickle."""
 
     def __init__(self, content: bytes) -> None:
-        # numba looks for SciPy's linear algebra when it is imported. The kernels use none of it, and without it a
-        # runner is ready in half the time and a sixth smaller.
+        # Should numba be needed after all: it looks for SciPy, of which the kernels use nothing.
         sys.modules.setdefault("scipy", None)  # type: ignore[arg-type]
         from ..core.compiled.container import read_plan
         from ..core.compiled.engine import CompiledModel
@@ -230,19 +231,24 @@ class _Server:
     def _answer(self, batch: list[tuple[socket.socket, dict[str, Any]]]) -> None:
         started = time.perf_counter()
         rows = [row for _, message in batch for row in message["rows"]]
+        # Several calls may have come over one connection; their replies go back in one piece, in their order.
+        replies: dict[socket.socket, list[bytes]] = {}
         try:
             outputs = self._held.predict(rows)
         except ModelFailed:
             # One row that the model cannot take must not fail the rows it happened to arrive with.
             for caller, message in batch:
-                self._reply(caller, self._answer_alone(message["rows"]))
-            return
-        spent_ms = (time.perf_counter() - started) * 1000
-        at = 0
-        for caller, message in batch:
-            n_rows = len(message["rows"])
-            self._reply(caller, {"outputs": _array(outputs[at : at + n_rows]), "predict_ms": spent_ms})
-            at += n_rows
+                replies.setdefault(caller, []).append(pack(self._answer_alone(message["rows"])))
+        else:
+            spent_ms = (time.perf_counter() - started) * 1000
+            at = 0
+            for caller, message in batch:
+                n_rows = len(message["rows"])
+                reply = {"outputs": _array(outputs[at : at + n_rows]), "predict_ms": spent_ms}
+                replies.setdefault(caller, []).append(pack(reply))
+                at += n_rows
+        for caller, parts in replies.items():
+            self._reply(caller, b"".join(parts))
 
     def _answer_alone(self, rows: list[dict[str, Any]]) -> dict[str, Any]:
         started = time.perf_counter()
@@ -252,9 +258,9 @@ class _Server:
             return {"failed": str(error), "traceback": error.traceback}
         return {"outputs": _array(outputs), "predict_ms": (time.perf_counter() - started) * 1000}
 
-    def _reply(self, caller: socket.socket, message: dict[str, Any]) -> None:
+    def _reply(self, caller: socket.socket, data: bytes) -> None:
         try:
-            caller.sendall(pack(message))
+            caller.sendall(data)
         except OSError:
             self._drop(caller)
 

@@ -1,25 +1,31 @@
 """What gunicorn runs, and how. Started by the supervisor as `gunicorn -c python:plain_window.web.server`."""
 
-import os
-from typing import Any
+from gevent import monkey
 
-from ..service.settings import read_settings
-from .app import create_app
+# Before anything else is imported: sockets, locks and thread-local places must be gevent's from the start.
+monkey.patch_all()
+
+import gc  # noqa: E402
+import os  # noqa: E402
+from typing import Any  # noqa: E402
+
+from ..service.settings import read_settings  # noqa: E402
+from .app import create_app  # noqa: E402
+from .serving import CONNECTIONS, KEEP_ALIVE_SECONDS, WORKER_CLASS  # noqa: E402
 
 __all__ = ["application"]
 
-# Slow visitors and slow models hold a thread, not a process.
-THREADS = 16
-KEEP_ALIVE_SECONDS = 30
 GRACE_SECONDS = 15
+# New objects before Python looks for garbage. Requests make little that goes in circles.
+GARBAGE_THRESHOLD = 20_000
 
 _settings = read_settings()
 
 wsgi_app = "plain_window.web.server:application()"
 bind = f"{_settings.host}:{_settings.port}"
 workers = _settings.workers
-worker_class = "gthread"
-threads = THREADS
+worker_class = WORKER_CLASS
+worker_connections = CONNECTIONS
 keepalive = KEEP_ALIVE_SECONDS
 graceful_timeout = GRACE_SECONDS
 # Bringing a model of a gigabyte, or opening one, may take minutes.
@@ -32,6 +38,13 @@ control_socket_disable = True
 def application() -> Any:
     """The application, made in each worker after it forked."""
     return create_app(_settings)
+
+
+def post_worker_init(_worker: Any) -> None:
+    """Leave what stays for good out of what is looked through for garbage, and look less often."""
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(GARBAGE_THRESHOLD)
 
 
 def worker_exit(_server: Any, worker: Any) -> None:

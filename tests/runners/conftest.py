@@ -10,6 +10,7 @@ import pytest
 from plain_window.runners.client import RunnerClient
 from plain_window.runners.jobs import RunnerJob, job_key
 from plain_window.runners.keeper import Keeper
+from plain_window.runners.kernels import prepare_kernels
 from plain_window.runners.protocol import listen
 from plain_window.service.settings import Settings, read_settings
 
@@ -17,9 +18,10 @@ from plain_window.service.settings import Settings, read_settings
 class Keep:
     """A keeper and a client for it, with files to bring."""
 
-    def __init__(self, settings: Settings) -> None:
+    def __init__(self, settings: Settings, kernels: Path) -> None:
         self.settings = settings
         settings.make_folders()
+        settings.kernels.symlink_to(kernels)
         self.keeper = Keeper(settings)
         self._listening = listen(settings.run / "keeper.sock")
         threading.Thread(target=self.keeper.serve, args=(self._listening,), daemon=True).start()
@@ -49,10 +51,18 @@ class Keep:
 
 
 @pytest.fixture(scope="package")
-def keep(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Keep]:
+def kernels(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The kernels' machine code, made once for all keepers here."""
+    folder = tmp_path_factory.mktemp("kernels")
+    prepare_kernels(folder)
+    return folder
+
+
+@pytest.fixture(scope="package")
+def keep(tmp_path_factory: pytest.TempPathFactory, kernels: Path) -> Iterator[Keep]:
     settings = read_settings(home=tmp_path_factory.mktemp("keep") / "home")
     limits = replace(settings.limits, call_seconds=2.0, open_seconds=20.0, runner_memory_bytes=3 << 30)
-    running = Keep(replace(settings, limits=limits))
+    running = Keep(replace(settings, limits=limits), kernels)
     yield running
     running.stop()
 

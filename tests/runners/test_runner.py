@@ -88,7 +88,7 @@ def test_calls_that_arrive_together_each_get_their_own_answer(keep, held, way):
 def test_a_compiled_runner_loads_no_library_that_models_are_made_with(keep, held, way):
     outer = psutil.Process(_state(keep, held)["pid"])
     loaded = "".join(Path(f"/proc/{process.pid}/maps").read_text() for process in outer.children(recursive=True))
-    found = {name for name in ("llvmlite", "sklearn", "pandas", "scipy", "pyarrow") if f"/{name}" in loaded}
+    found = {name for name in ("llvmlite", "numba", "sklearn", "pandas", "scipy", "pyarrow") if f"/{name}" in loaded}
     assert found == {"llvmlite"} if way == "compiled" else {"sklearn", "pandas"} <= found
 
 
@@ -260,10 +260,10 @@ def _state(keep, job) -> dict:
     return next(runner for runner in keep.client.status()["runners"] if runner["key"] == job.key)
 
 
-def test_the_runner_used_longest_ago_sleeps_when_memory_is_short_and_wakes_when_asked(tmp_path_factory):
+def test_the_runner_used_longest_ago_sleeps_when_memory_is_short_and_wakes_when_asked(tmp_path_factory, kernels):
     settings = read_settings(home=tmp_path_factory.mktemp("short") / "home")
     # Enough for one runner, not for two.
-    keep = Keep(replace(settings, limits=replace(settings.limits, all_runners_bytes=200 << 20)))
+    keep = Keep(replace(settings, limits=replace(settings.limits, all_runners_bytes=150 << 20)), kernels)
     try:
         first = keep.hold(keep.job(dumped(MODELS["compiled"]), csv(TABLE), target="outcome"))
         expected = keep.client.predict(first, ROWS[:1]).outputs
