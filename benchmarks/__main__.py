@@ -6,6 +6,7 @@ from pathlib import Path
 
 import click
 
+from .growth import draw, measure_growth
 from .in_process import measure_in_process
 from .load import Load, keep_busy
 from .report import as_json, console, machine, print_loads, print_measures
@@ -32,8 +33,12 @@ BODY = json.dumps({"inputs": CASE}).encode()
 @click.command()
 @click.option("--seconds", default=6.0, show_default=True, help="How long each server is kept busy.")
 @click.option("--json", "json_path", type=click.Path(path_type=Path), help="Write everything here as JSON too.")
-def main(seconds: float, json_path: Path | None) -> None:
+@click.option("--growth", type=click.Path(path_type=Path), help="Measure growth instead, and draw it here as SVG.")
+def main(seconds: float, json_path: Path | None, growth: Path | None) -> None:
     """Compare a constant Flask route, a hand-written page and Plain Window, all around the same 300-tree model."""
+    if growth:
+        _grow(growth)
+        return
     console.print(f"{machine()}")
     in_process = measure_in_process()
     print_measures("The sample's forest in one process", in_process.words())
@@ -67,6 +72,14 @@ def main(seconds: float, json_path: Path | None) -> None:
             visitor_script_bytes=scripts,
         )
         json_path.write_text(json.dumps(result, indent=1))
+
+
+def _grow(path: Path) -> None:
+    curves = measure_growth()
+    for curve in curves:
+        figures = {f"{size:,}": f"{spent:.3g} ms" for size, spent in zip(curve.sizes, curve.milliseconds, strict=True)}
+        print_measures(f"{curve.what}: exponent {curve.exponent:.2f}", figures)
+    draw(curves, path)
 
 
 def _loads(server: Running, seconds: float) -> list[Load]:

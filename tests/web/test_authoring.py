@@ -3,8 +3,16 @@
 import io
 import re
 
+import lightgbm
 import pandas as pd
 import pytest
+import skl2onnx
+import skops.io
+import xgboost
+from sklearn.linear_model import LinearRegression
+from sklearn.preprocessing import StandardScaler
+
+from plain_window.core.models.opening import open_model
 
 from ..made_models import (
     FEATURES,
@@ -204,3 +212,42 @@ def test_a_model_that_raises_shows_the_traceback_to_its_author_only(author, visi
     assert "does not know the value 'raku' of `kiln`" in seen["detail"]
     assert "ValueNotKnown" in seen["traceback"]
     author.delete(url(made))
+
+
+def _formats() -> dict[str, tuple[bytes, dict]]:
+    """Model files of other kinds, each with the parts that go along."""
+    numbers = TABLE[["pots", "peak"]]
+    boosted = xgboost.train({"nthread": 1}, xgboost.DMatrix(numbers, label=TABLE["kwh"]), 5)
+    leaves = lightgbm.train({"verbose": -1, "num_threads": 1}, lightgbm.Dataset(numbers, label=TABLE["kwh"]), 5)
+    line = LinearRegression().fit(numbers.to_numpy("float32"), TABLE["kwh"])
+    onnx = skl2onnx.to_onnx(line, numbers.to_numpy("float32")[:1]).SerializeToString()
+    preparation = StandardScaler().fit(numbers)
+    behind = LinearRegression().fit(preparation.transform(numbers), TABLE["kwh"])
+    return {
+        "xgboost-ubj": (bytes(boosted.save_raw("ubj")), {}),
+        "lightgbm": (leaves.model_to_string().encode(), {}),
+        "onnx": (onnx, {}),
+        "skops": (skops.io.dumps(line), {}),
+        "pickle": (dumped(behind), {"preprocessor": dumped(preparation)}),
+    }
+
+
+FORMATS = _formats()
+
+
+@pytest.mark.parametrize("format_", FORMATS)
+def test_models_of_other_kinds_answer_like_their_library(author, format_):
+    model, files = FORMATS[format_]
+    parts = {"model": ("model", model), "reference": ("table.csv", csv(TABLE[["pots", "peak", "kwh"]]))}
+    parts |= {name: (name, content) for name, content in files.items()}
+    made = author.post("/api/v1/demos", files=parts, data={"title": format_, "target": "kwh"})
+    assert made.status_code == 201, made.text
+    demo = made.json()
+    assert demo["found"]["format"] == format_
+    assert demo["compiled"]["adopted"] == (format_ != "onnx")
+    inputs = {"pots": 20, "peak": 1230.5}
+    answer = author.post(url(demo, "predictions?draft=1"), json={"inputs": inputs}).json()["answer"]
+    opened = open_model(io.BytesIO(model), io.BytesIO(files["preprocessor"]) if files else None)
+    expected = opened.predict(pd.DataFrame([inputs]))[0, 0]
+    assert answer["value"] == pytest.approx(expected, rel=1e-6)
+    author.delete(f"/api/v1/demos/{demo['slug']}")

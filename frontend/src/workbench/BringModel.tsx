@@ -18,10 +18,11 @@ export function BringModel() {
 
   const submit = async (form: HTMLFormElement) => {
     const data = new FormData(form)
-    // Parts that were left empty are not sent: an empty file is not the same as none.
-    for (const [name, value] of data.entries()) {
-      if (value instanceof File ? value.size === 0 : value.trim() === '') data.delete(name)
-    }
+    // Parts that were left empty are not sent: an empty file is not the same as none. Listed first: deleting while going
+    // through the form itself would pass over every other one.
+    const isEmpty = (value: FormDataEntryValue) => (value instanceof File ? value.size === 0 : value.trim() === '')
+    const empty = Array.from(data.entries()).filter(([, value]) => isEmpty(value))
+    for (const [name] of empty) data.delete(name)
     setProgress({ status: 'sending', sent: 0 })
     try {
       const demo = await bringModel(data, ({ sent }) => setProgress(sent < 1 ? { status: 'sending', sent } : { status: 'opening' }))
@@ -47,7 +48,7 @@ export function BringModel() {
         <FilePlace
           name="model"
           label="Model file"
-          help="What your training script saved with joblib.dump or pickle: a fitted scikit-learn model, best with its preprocessing in one pipeline."
+          help="What your training script saved: scikit-learn by joblib, pickle or skops; XGBoost .json or .ubj; LightGBM .txt; ONNX; PMML. Best with its preprocessing in one pipeline."
           required
         />
         <FilePlace
@@ -62,9 +63,10 @@ export function BringModel() {
           <TextInput name="target" label="Outcome’s column" help="In the tables. Left empty, it is the one column that is no feature." />
         </div>
         <details className="card-line py-4">
-          <summary className="font-bold">Known cases and class names</summary>
+          <summary className="font-bold">Preprocessor, known cases, class names</summary>
+          <FilePlace name="preprocessor" label="Preprocessor" help="A fitted scikit-learn transformer, if it was saved in a file of its own. The model’s inputs go through it first." />
           <FilePlace name="known" label="Known cases" help="Rows you kept back, with their outcome. Kept for the checks." accept=".csv,.parquet,text/csv" />
-          <FilePlace name="labels" label="Class names" help="A text file, one name a line, in the order of the model’s classes." accept=".txt,text/plain" />
+          <FilePlace name="labels" label="Class names" help="A text file with one name a line, in the order of the model’s classes; or a CSV with the model’s classes in one column." accept=".txt,.csv,text/plain,text/csv" />
         </details>
         <div className="card-line flex items-center gap-6 pt-5">
           <button type="submit" className="button-primary" disabled={isBusy}>

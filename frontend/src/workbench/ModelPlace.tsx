@@ -9,7 +9,7 @@ export function ModelPlace({ demo }: { demo: DemoState }) {
       <h2 id="model-heading" className="text-[1.25em] font-bold">
         Model
       </h2>
-      {found.warnings.map((warning) => (
+      {[...found.warnings, ...demo.notes].map((warning) => (
         <p key={warning} className="mt-2 text-caution">
           <span aria-hidden="true">! </span>
           {warning}
@@ -17,15 +17,13 @@ export function ModelPlace({ demo }: { demo: DemoState }) {
       ))}
       <dl className="mt-4">
         <Fact name="Steps">{found.steps.join(' → ')}</Fact>
-        <Fact name="Library">
-          {found.library} {found.running}
-        </Fact>
+        <Fact name="File">{fileWords(demo)}</Fact>
         <Fact name="Answers with">{taskWords(demo)}</Fact>
         <Fact name="Served by">{servedWords(demo)}</Fact>
         {found.classes && <Fact name="Classes, in order">{found.classes.join(', ')}</Fact>}
         <Fact name="Features">
           {demo.fields.length}
-          {found.features === null && ', named after the table’s columns: the model itself has no names. Check their order.'}
+          {found.features === null && ', named after the table’s columns'}
         </Fact>
         <Fact name="Reference table">
           {demo.n_reference_rows} rows{demo.target ? `, outcome in ${demo.target}` : ', no outcome'}
@@ -46,6 +44,22 @@ function Fact({ name, children }: { name: string; children: ReactNode }) {
   )
 }
 
+/** Which kind of file it was, and what it was saved and is opened with. */
+function fileWords({ found }: DemoState): string {
+  const savedWith = found.saved_with ? `, saved with ${found.saved_with}` : ''
+  return `${FORMAT_WORDS[found.format] ?? found.format}${savedWith}; here: ${found.library} ${found.running}`
+}
+
+const FORMAT_WORDS: Record<string, string> = {
+  pickle: 'joblib or pickle',
+  skops: 'skops',
+  'xgboost-json': 'XGBoost JSON',
+  'xgboost-ubj': 'XGBoost UBJ',
+  lightgbm: 'LightGBM text',
+  onnx: 'ONNX',
+  pmml: 'PMML',
+}
+
 function taskWords({ found }: DemoState): string {
   switch (found.task) {
     case 'class':
@@ -59,10 +73,15 @@ function taskWords({ found }: DemoState): string {
   }
 }
 
+/** To how many digits answers agree that differ by at most this share. */
+function digits(difference: number): number {
+  return Math.floor(-Math.log10(difference))
+}
+
 /** Whether the compiled model serves, on what evidence, or what stood in the way. */
 function servedWords({ compiled, found }: DemoState): string {
   if (compiled.adopted) {
-    const same = compiled.largest_difference === 0 ? 'the very same answers' : 'the same answers to twelve digits'
+    const same = compiled.largest_difference === 0 ? 'the very same answers' : `the same answers, to ${digits(compiled.largest_difference ?? 1)} digits,`
     return `its compiled model: ${same} as ${found.library} on ${compiled.n_rows_compared} rows. It opens no pickle.`
   }
   return `${found.library} itself. ${compiled.obstacle ?? ''}`
