@@ -49,16 +49,38 @@ class CompiledModel:
             out[chunk] = self._predict_chunk({name: values[chunk] for name, values in columns.items()})
         return out
 
-    def _predict_chunk(self, columns: Mapping[str, Sequence[Any]]) -> np.ndarray:
+    def run_steps(
+        self,
+        places: Sequence[int],
+        blocks: Mapping[str, np.ndarray],
+        columns: Mapping[str, Sequence[Any]],
+        *,
+        keep: Sequence[str],
+    ) -> dict[str, np.ndarray]:
+        """Some of the steps, on blocks that are there already; the blocks named in `keep`, dense.
+
+        Parameters
+        ----------
+        places : sequence of int
+            Which steps, in order.
+        blocks : mapping of str to ndarray
+        columns : mapping of str to sequence
+            The raw values, where one of these steps reads them.
+        keep : sequence of str
+        """
         ready = {name: self._values(name, values) for name, values in columns.items()}
-        blocks: dict[str, Any] = {}
-        out = ""
-        for operation, inputs, arrays, settings, out in self._steps:
-            given = [blocks[name] for name in inputs]
+        made: dict[str, Any] = dict(blocks)
+        for at in places:
+            operation, inputs, arrays, settings, out = self._steps[at]
+            given = [made[name] for name in inputs]
             if not operation.takes_sparse:
                 given = [block.dense() if isinstance(block, Sparse) else block for block in given]
-            blocks[out] = operation.run(given, arrays, settings, ready)
-        return blocks[out]
+            made[out] = operation.run(given, arrays, settings, ready)
+        return {name: made[name].dense() if isinstance(made[name], Sparse) else made[name] for name in keep}
+
+    def _predict_chunk(self, columns: Mapping[str, Sequence[Any]]) -> np.ndarray:
+        last = self.plan.steps[-1].out
+        return self.run_steps(range(len(self._steps)), {}, columns, keep=[last])[last]
 
     def _values(self, name: str, values: Sequence[Any]) -> Sequence[Any]:
         if name in self._numbers and not isinstance(values, np.ndarray):

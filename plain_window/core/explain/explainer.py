@@ -1,0 +1,276 @@
+"""Explains the answers of one model, by the best method its plan allows."""
+
+import hashlib
+import json
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+
+from ..compiled.engine import CompiledModel
+from .coalitions import enumerate_coalitions, sample_orders
+from .curves import Curve, StepPlaces, grid_of, step_places, thinned
+from .linear import find_linear_sum
+from .splitting import SplitPlan
+from .trees import find_tree_sum
+
+__all__ = ["Background", "Explainer", "Explanation", "FieldFacts"]
+
+Row = Mapping[str, Any]
+# Up to here every coalition is asked, if there is time.
+MOST_ENUMERATED = 10
+# A model's own library takes longer for a row; every coalition is asked only for this many rows in all.
+MOST_ENUMERATED_ROWS = 110_000
+# A standard error too small to be seen, of the range the background's answers cover.
+SMALL_ERROR = 0.002
+SECONDS = 0.15
+
+
+@dataclass(frozen=True)
+class FieldFacts:
+    """What curves need to know of a field: its kind, its range and its options."""
+
+    name: str
+    kind: str
+    low: float = 0.0
+    high: float = 0.0
+    options: tuple[Any, ...] = ()
+    optional: bool = False
+
+
+@dataclass(frozen=True)
+class Background:
+    """Reference rows by column, each list of length n_rows."""
+
+    columns: Mapping[str, list[Any]]
+
+    @property
+    def n_rows(self) -> int:
+        """How many there are."""
+        return len(next(iter(self.columns.values()), []))
+
+
+@dataclass(frozen=True)
+class Explanation:
+    """Contributions by field, with their standard errors where they were sampled."""
+
+    method: str
+    baseline: float
+    contributions: dict[str, float]
+    errors: dict[str, float] = field(default_factory=dict)
+
+
+class Explainer:
+    """One model with its background.
+
+    Parameters
+    ----------
+    predict : callable
+        Raw columns (lists by name) to outputs of shape (n_rows, n_outputs).
+    background : Background
+    fields : sequence of FieldFacts
+        In any order; contributions are about these.
+    compiled : CompiledModel, optional
+        Where the model has a compiled form; more is then exact.
+    """
+
+    def __init__(
+        self,
+        predict: Callable[[Mapping[str, Sequence[Any]]], np.ndarray],
+        background: Background,
+        fields: Sequence[FieldFacts],
+        compiled: CompiledModel | None = None,
+    ) -> None:
+        self._predict, self._background, self._fields = predict, background, list(fields)
+        self._compiled = compiled
+        self._split: SplitPlan | None = None
+        self._places: StepPlaces | None = None
+        self._outputs = predict(background.columns)
+        spread = np.ptp(self._outputs, axis=0)
+        self._small_errors = SMALL_ERROR * np.where(spread > 0, spread, 1.0)
+        if compiled is not None:
+            self._prepare(compiled)
+
+    def _prepare(self, compiled: CompiledModel) -> None:
+        self._split = split = SplitPlan(compiled)
+        self._names = [item.name for item in compiled.plan.inputs]
+        columns = {name: self._background.columns[name] for name in self._names}
+        self._parts = split.parts(columns) if split.mixable else None
+        self._trees = {at_score: find_tree_sum(split, at_score=at_score) for at_score in (False, True)}
+        self._linear = {at_score: find_linear_sum(split, at_score=at_score) for at_score in (False, True)}
+        trees = self._trees[True]
+        if trees is not None:
+            self._tree_background = trees.inputs(columns)
+            self._left_rows = trees.rows_going_left(self._tree_background)
+        if self._trees[False] is not None:
+            numbers = {one.name: (one.low, one.high) for one in self._fields if one.kind == "number"}
+            ranges = {at: numbers[name] for at, name in enumerate(self._names) if name in numbers}
+            self._places = step_places(self._trees[False], compiled.plan, ranges)
+
+    # --- contributions ------------------------------------------------------------------------------------------------
+
+    def explain(self, row: Row, *, of: int, at_score: bool = False, seconds: float = SECONDS) -> Explanation:
+        """Contributions to output `of` for one row.
+
+        Parameters
+        ----------
+        row : mapping
+            Raw values by column.
+        of : int
+        at_score : bool
+            On the scale before probabilities are made of it; only where the plan has one.
+        seconds : float
+            The most that sampling may take.
+
+        Raises
+        ------
+        ValueError
+            If `at_score` is asked of a model that has no such scale.
+        """
+        found = self._exactly(row, at_score)
+        if found is None and at_score:
+            raise ValueError("this model has no score behind its probabilities")
+        if found is None:
+            return self._by_coalitions(row, of, seconds)
+        method, contributions, outputs = found
+        scores = of if contributions.shape[1] > of else contributions.shape[1] - 1
+        # Two classes share one score: it speaks for the second and against the first.
+        sign = -1.0 if at_score and contributions.shape[1] == 1 and of == 0 else 1.0
+        by_field = {name: sign * float(contributions[at, scores]) for at, name in enumerate(self._names)}
+        everyone = {one.name: by_field.get(one.name, 0.0) for one in self._fields}
+        return Explanation(method, sign * float(outputs[:, scores].mean()), everyone)
+
+    def _exactly(self, row: Row, at_score: bool) -> tuple[str, np.ndarray, np.ndarray] | None:
+        """Method, contributions (n_fields, n_outputs) and the background's outputs on the same scale."""
+        if self._split is None:
+            return None
+        case = {name: [row[name]] for name in self._names}
+        trees = self._trees[at_score]
+        if trees is not None:
+            given = trees.inputs(case)
+            contributions = trees.contributions(given, self._tree_background, self._left_rows)[0]
+            return "exact-forest", contributions, trees.outputs(self._tree_background)
+        linear = self._linear[at_score]
+        if linear is not None and self._parts is not None:
+            contributions = linear.contributions(self._split.parts(case), self._parts)
+            return "exact-linear", contributions, linear.outputs(self._parts)
+        return None
+
+    def _by_coalitions(self, row: Row, of: int, seconds: float) -> Explanation:
+        names = [one.name for one in self._fields]
+        ask, players = self._mixer(row, of)
+        n_background = self._background.n_rows
+        baseline = float(self._outputs[:, of].mean())
+        if len(players) <= MOST_ENUMERATED and (1 << len(players)) * n_background <= self._affordable_rows():
+            exact = enumerate_coalitions(ask, n_fields=len(players), n_background=n_background)[:, 0]
+            said = dict(zip(players, map(float, exact), strict=True))
+            return Explanation("exact-enumeration", baseline, {name: said.get(name, 0.0) for name in names})
+        sampled = sample_orders(
+            ask,
+            n_fields=len(players),
+            n_background=n_background,
+            seed=_seed_of(row),
+            seconds=seconds,
+            small_error=float(self._small_errors[of]),
+        )
+        said = dict(zip(players, map(float, sampled.contributions[:, 0]), strict=True))
+        errors = dict(zip(players, map(float, sampled.errors[:, 0]), strict=True))
+        return Explanation(
+            "sampled",
+            baseline,
+            {name: said.get(name, 0.0) for name in names},
+            {name: errors.get(name, 0.0) for name in names},
+        )
+
+    def _affordable_rows(self) -> int:
+        return MOST_ENUMERATED_ROWS if self._compiled is not None else MOST_ENUMERATED_ROWS // 50
+
+    def _mixer(self, row: Row, of: int) -> tuple[Callable[[np.ndarray, np.ndarray], np.ndarray], list[str]]:
+        """A function that asks about mixed rows, and the fields it mixes."""
+        if self._split is not None and self._parts is not None:
+            split, parts = self._split, self._parts
+            case = split.parts({name: [row[name]] for name in self._names})
+            return lambda takes, rows: split.outputs(split.mixed(case, parts, takes, rows))[:, [of]], self._names
+        players = self._names if self._split is not None else [one.name for one in self._fields]
+
+        def ask(takes: np.ndarray, rows: np.ndarray) -> np.ndarray:
+            mixed = {}
+            for at, name in enumerate(players):
+                others = self._background.columns[name]
+                mixed[name] = [
+                    row[name] if own else others[other] for own, other in zip(takes[:, at], rows, strict=True)
+                ]
+            return self._predict(mixed)[:, [of]]
+
+        return ask, players
+
+    # --- curves -------------------------------------------------------------------------------------------------------
+
+    def curves(self, row: Row, *, of: int, full: bool = False) -> dict[str, Curve]:
+        """The curve of every field, in output `of`.
+
+        Parameters
+        ----------
+        row : mapping
+        of : int
+        full : bool
+            Every step, not only what a ribbon can show.
+        """
+        curves = self._stepped(row, of, full=full)
+        asked = {
+            one.name: self._values_of(one) for one in self._fields if one.kind != "text" and one.name not in curves
+        }
+        return {**curves, **self._asked(row, of, asked)}
+
+    def _stepped(self, row: Row, of: int, *, full: bool) -> dict[str, Curve]:
+        """Exact curves of numbers, where the model is a sum of trees."""
+        if self._places is None:
+            return {}
+        trees, starts = self._trees[False], self._places.starts
+        case = trees.inputs({name: [row[name]] for name in self._names})[0]
+        n_pieces = np.array([own.size for own in starts])
+        said = trees.steps(case, self._places.rank, n_pieces, of=of)
+        curves = {}
+        for name, x, y in zip(self._names, starts, said, strict=True):
+            if x.size:
+                x, y, is_thinned = (x, y, False) if full else thinned(x, y)
+                curves[name] = Curve("steps", x.tolist(), y.tolist(), is_thinned)
+        return curves
+
+    def _values_of(self, one: FieldFacts) -> list[Any]:
+        values: list[Any] = list(one.options)
+        if one.kind == "number":
+            values = grid_of(
+                [_number(value) for value in self._background.columns[one.name]], one.low, one.high
+            ).tolist()
+        return [*values, None] if one.optional and one.kind != "number" else values
+
+    def _asked(self, row: Row, of: int, asked: Mapping[str, list[Any]]) -> dict[str, Curve]:
+        """Curves by asking, all fields in one go."""
+        if not asked:
+            return {}
+        n_rows = sum(map(len, asked.values()))
+        columns = {name: [value] * n_rows for name, value in row.items()}
+        at = 0
+        for name, values in asked.items():
+            columns[name][at : at + len(values)] = values
+            at += len(values)
+        said = self._predict(columns)[:, of]
+        kinds = {one.name: one.kind for one in self._fields}
+        curves, at = {}, 0
+        for name, values in asked.items():
+            y = said[at : at + len(values)].tolist()
+            curves[name] = Curve("line" if kinds[name] == "number" else "options", values, y)
+            at += len(values)
+        return curves
+
+
+def _number(value: Any) -> float:
+    return float("nan") if value is None else float(value)
+
+
+def _seed_of(row: Row) -> int:
+    """Same case, same numbers."""
+    said = json.dumps(row, sort_keys=True, default=str)
+    return int.from_bytes(hashlib.sha256(said.encode()).digest()[:8], "big")

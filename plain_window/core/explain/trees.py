@@ -1,0 +1,284 @@
+"""Exact contributions and curves of sums of trees, whatever their number and depth.
+
+Contributions are interventional Shapley values [1]_, [2]_ of fields: all columns made of one field are one player.
+Where only some coalitions of fields lead to a leaf, that leaf's share for each field has a closed form [3]_; a tree is
+walked once for the case and all background rows together.
+
+References
+----------
+.. [1] L. S. Shapley, "A Value for n-Person Games", 1953.
+.. [2] D. Janzing, L. Minorics, P. Blöbaum, "Feature relevance quantification in explainable AI: A causal problem",
+       AISTATS 2020.
+.. [3] S. M. Lundberg et al., "From local explanations to global understanding with explainable AI for trees", Nature
+       Machine Intelligence 2, 2020, section on interventional values.
+"""
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from ..compiled.kernels import FEATURE_BITS
+from ..compiled.operations import OPERATIONS
+from ..compiled.plan import Plan, Step
+from . import kernels
+from .splitting import SplitPlan
+
+__all__ = ["TreeSum", "find_tree_sum"]
+
+TREE_OPS = ("forest", "boosted")
+# What may stand between the trees and the output for contributions to the output to be exact.
+AFFINE = ("multiply", "divide", "add", "subtract", "take", "linear")
+# What turns scores into probabilities; in front of it contributions are exact on the score's own scale.
+LINKS = ("sigmoid", "softmax", "with_complement", "exp")
+
+
+@dataclass(frozen=True)
+class _Affine:
+    """output = sum · weights + offset."""
+
+    weights: np.ndarray
+    offset: np.ndarray
+
+
+def find_tree_sum(split: SplitPlan, *, at_score: bool = False) -> "TreeSum | None":
+    """The plan's trees, if its output (or its score) is an affine function of one sum of them.
+
+    Parameters
+    ----------
+    split : SplitPlan
+    at_score : bool
+        Whether what turns the score into a probability is left out.
+    """
+    plan = split.plan
+    steps = [step for step in plan.steps if step.op in TREE_OPS]
+    if len(steps) != 1 or len(steps[0].inputs) != 1:
+        return None
+    trees = steps[0]
+    if trees.inputs[0] not in split.seam and not _reaches(split, trees.inputs[0]):
+        return None
+    affine = _affine_after(plan, trees, at_score=at_score)
+    columns = split.columns[trees.inputs[0]]
+    if affine is None or any(len(column.fields) > 1 for column in columns):
+        return None
+    return TreeSum(split, trees, affine)
+
+
+def _reaches(split: SplitPlan, name: str) -> bool:
+    return all(len(column.fields) <= 1 for column in split.columns[name])
+
+
+def _affine_after(plan: Plan, trees: Step, *, at_score: bool) -> _Affine | None:
+    """How the output comes from the trees' sum, if that is affine."""
+    weights, offset = np.eye(trees.width), np.zeros(trees.width)
+    here = trees.out
+    for step in plan.steps[plan.steps.index(trees) + 1 :]:
+        if step.inputs != [here]:
+            return None
+        if step.op in LINKS and at_score:
+            break
+        if step.op not in AFFINE:
+            return None
+        weights, offset = _affine_step(plan, step, weights, offset)
+        here = step.out
+    return _Affine(weights, offset)
+
+
+def _affine_step(plan: Plan, step: Step, weights: np.ndarray, offset: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    arrays = {part: plan.arrays[name] for part, name in step.arrays.items()}
+    if step.op == "take":
+        places = step.settings["places"]
+        return weights[:, places], offset[places]
+    if step.op == "linear":
+        return weights @ arrays["weights"], offset @ arrays["weights"] + arrays["offset"]
+    vector = arrays["vector"]
+    if step.op == "multiply":
+        return weights * vector, offset * vector
+    if step.op == "divide":
+        return weights / vector, offset / vector
+    return weights, offset + (vector if step.op == "add" else -vector)
+
+
+class TreeSum:
+    """A sum of trees ready to be explained.
+
+    Parameters
+    ----------
+    split : SplitPlan
+    trees : Step
+        Its one step of trees.
+    affine : object
+        How the output comes from their sum.
+    """
+
+    def __init__(self, split: SplitPlan, trees: Step, affine: _Affine) -> None:
+        self._split, self._step, self._affine = split, trees, affine
+        plan = split.plan
+        raw = {part: plan.arrays[name] for part, name in trees.arrays.items()}
+        arrays = OPERATIONS[trees.op].prepare(raw)
+        self.roots, self.nodes = arrays["roots"], arrays["nodes"]
+        empty = np.zeros(0, dtype="uint8")
+        self.sets = (
+            arrays.get("set_starts", np.zeros(1, dtype="int32")),
+            arrays.get("goes_left_sets", empty),
+            arrays.get("strangers_left", empty),
+        )
+        values = arrays["values"]
+        if trees.op == "forest":
+            self.values = np.ascontiguousarray(values / self.roots.size)
+            self.tree_output = np.full(self.roots.size, -1, dtype="int32")
+            self.start = np.zeros(values.shape[1])
+        else:
+            self.values = np.ascontiguousarray((values * float(trees.settings["rate"])).reshape(-1, 1))
+            self.tree_output = arrays["tree_output"]
+            self.start = arrays["start"].astype("float64")
+        columns = split.columns[trees.inputs[0]]
+        self.columns = columns
+        self.block = trees.inputs[0]
+        self.field_of_column = np.array(
+            [next(iter(column.fields), split.n_fields) for column in columns], dtype="int64"
+        )
+        self.depth = _depth(self.roots, self.nodes)
+        self.has_field = self._fields_of_trees()
+        self._upto = [at for at, step in enumerate(plan.steps) if step.out in _needed_for(plan, trees.inputs[0])]
+
+    def _fields_of_trees(self) -> np.ndarray:
+        """Whether each tree asks for each field: (n_trees, n_fields + 1), the last for columns of none."""
+        feature = self.nodes["feature"]
+        tree_of_node = np.repeat(np.arange(self.roots.size), np.diff([*self.roots, self.nodes.size]))
+        inner = feature >= 0
+        out = np.zeros((self.roots.size, self._split.n_fields + 1), dtype="uint8")
+        out[tree_of_node[inner], self.field_of_column[feature[inner] & FEATURE_BITS]] = 1
+        return out
+
+    def inputs(self, columns: Any) -> np.ndarray:
+        """What the trees are given for raw rows: shape (n_rows, n_columns)."""
+        name = self._step.inputs[0]
+        block = self._split.compiled.run_steps(self._upto, {}, columns, keep=[name])[name]
+        return np.ascontiguousarray(block)
+
+    def rows_going_left(self, background: np.ndarray) -> np.ndarray:
+        """For every node the set of background rows that go left there."""
+        out = np.zeros((self.nodes.size, (len(background) + 63) // 64), dtype="uint64")
+        kernels.mark_rows_going_left(background, self.roots, self.nodes, *self.sets, out)
+        return out
+
+    def contributions(self, cases: np.ndarray, background: np.ndarray, left_rows: np.ndarray) -> np.ndarray:
+        """Exact contributions to every output.
+
+        Parameters
+        ----------
+        cases : ndarray of shape (n_cases, n_columns)
+            What the trees are given for them.
+        background : ndarray of shape (n_background, n_columns)
+        left_rows : ndarray
+            From `rows_going_left(background)`.
+
+        Returns
+        -------
+        ndarray of shape (n_cases, n_fields, n_outputs)
+        """
+        n_rows, n_fields = len(background), self._split.n_fields
+        n_words = left_rows.shape[1]
+        all_rows = np.full(n_words, ~np.uint64(0))
+        if n_rows % 64:
+            all_rows[-1] = np.uint64((1 << (n_rows % 64)) - 1)
+        most = min(self.depth, n_fields + 1)
+        out = np.zeros((len(cases), n_fields + 1, self.start.size))
+        kernels.add_contributions(
+            np.ascontiguousarray(cases),
+            self.roots,
+            self.nodes,
+            *self.sets,
+            self.field_of_column,
+            left_rows,
+            all_rows,
+            self.values,
+            self.tree_output,
+            _coalition_weights(most + 1),
+            np.zeros((self.depth + 2, kernels.FRAME_NUMBERS), dtype="int64"),
+            np.zeros((self.depth + 2, n_words), dtype="uint64"),
+            np.zeros((self.depth + 2, n_words), dtype="uint64"),
+            np.zeros(self.depth + 2, dtype="int64"),
+            np.zeros((2, n_fields + 1), dtype="uint8"),
+            np.zeros((n_fields + 1, n_words), dtype="uint64"),
+            np.zeros(64, dtype="uint64"),
+            np.zeros(n_fields + 1),
+            out,
+        )
+        return (out[:, :n_fields] / n_rows) @ self._affine.weights
+
+    def outputs(self, given: np.ndarray) -> np.ndarray:
+        """The sum on its own scale, for what the trees are given: shape (n_rows, n_outputs)."""
+        arrays = {part: self._split.plan.arrays[name] for part, name in self._step.arrays.items()}
+        operation = OPERATIONS[self._step.op]
+        said = operation.run([given], operation.prepare(arrays), self._step.settings, {})
+        return said @ self._affine.weights + self._affine.offset
+
+    def steps(self, case: np.ndarray, rank: np.ndarray, n_pieces: np.ndarray, *, of: int) -> list[np.ndarray]:
+        """Output `of` in each piece of each field, the rest as in the case.
+
+        Parameters
+        ----------
+        case : ndarray of shape (n_columns,)
+        rank : ndarray of int64, shape (n_nodes,)
+            The place of each node's threshold among those of its field.
+        n_pieces : ndarray of int64, shape (n_fields,)
+            None at all for a field that is not asked about.
+        of : int
+
+        Returns
+        -------
+        list of ndarray, each of shape (n_pieces of the field,)
+        """
+        first_piece = np.concatenate([[0], np.cumsum(n_pieces)]).astype("int64")
+        out = np.zeros((int(first_piece[-1]), self.start.size))
+        kernels.add_steps(
+            np.ascontiguousarray(case),
+            self.roots,
+            self.nodes,
+            *self.sets,
+            self.field_of_column,
+            self.has_field,
+            first_piece,
+            rank,
+            self.values,
+            self.tree_output,
+            np.zeros((self.depth + 2, 3), dtype="int64"),
+            out,
+        )
+        jumps = out @ self._affine.weights[:, of]
+        start = float(self.start @ self._affine.weights[:, of] + self._affine.offset[of])
+        return [np.cumsum(jumps[first_piece[at] : first_piece[at + 1]]) + start for at in range(len(n_pieces))]
+
+
+def _needed_for(plan: Plan, name: str) -> set[str]:
+    needed = {name}
+    for step in reversed(plan.steps):
+        if step.out in needed:
+            needed.update(step.inputs)
+    return needed
+
+
+def _depth(roots: np.ndarray, nodes: np.ndarray) -> int:
+    """The longest way from a root to a leaf, in nodes."""
+    depth = np.zeros(nodes.size, dtype="int64")
+    deepest = 1
+    # Children stand behind their parents: one pass forward finds every depth.
+    for node in np.flatnonzero(nodes["feature"] >= 0):
+        left = nodes["left"][node]
+        depth[left] = depth[left + 1] = depth[node] + 1
+        deepest = max(deepest, int(depth[left]) + 1)
+    return deepest
+
+
+def _coalition_weights(most: int) -> np.ndarray:
+    """Shape (most + 1, most + 1, 2): at (a, b) the weights (a − 1)! b! / (a + b)! and a! (b − 1)! / (a + b)!."""
+    weights = np.zeros((most + 1, most + 1, 2))
+    for a in range(most + 1):
+        for b in range(most + 1):
+            ways = math.comb(a + b, a)
+            weights[a, b, 0] = 1 / (a * ways) if a else 0.0
+            weights[a, b, 1] = 1 / (b * ways) if b else 0.0
+    return weights
