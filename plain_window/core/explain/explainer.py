@@ -101,8 +101,7 @@ class Explainer:
         self._linear = {at_score: find_linear_sum(split, at_score=at_score) for at_score in (False, True)}
         trees = self._trees[True]
         if trees is not None:
-            self._tree_background = trees.inputs(columns)
-            self._left_rows = trees.rows_going_left(self._tree_background)
+            self._tree_background = trees.prepare(trees.inputs(columns))
         if self._trees[False] is not None:
             numbers = {one.name: (one.low, one.high) for one in self._fields if one.kind == "number"}
             ranges = {at: numbers[name] for at, name in enumerate(self._names) if name in numbers}
@@ -128,34 +127,29 @@ class Explainer:
         ValueError
             If `at_score` is asked of a model that has no such scale.
         """
-        found = self._exactly(row, at_score)
+        found = self._exactly(row, of, at_score)
         if found is None and at_score:
             raise ValueError("this model has no score behind its probabilities")
-        if found is None:
-            return self._by_coalitions(row, of, seconds)
-        method, contributions, outputs = found
-        scores = of if contributions.shape[1] > of else contributions.shape[1] - 1
-        # Two classes share one score: it speaks for the second and against the first.
-        sign = -1.0 if at_score and contributions.shape[1] == 1 and of == 0 else 1.0
-        by_field = {name: sign * float(contributions[at, scores]) for at, name in enumerate(self._names)}
-        everyone = {one.name: by_field.get(one.name, 0.0) for one in self._fields}
-        return Explanation(method, sign * float(outputs[:, scores].mean()), everyone)
+        return found or self._by_coalitions(row, of, seconds)
 
-    def _exactly(self, row: Row, at_score: bool) -> tuple[str, np.ndarray, np.ndarray] | None:
-        """Method, contributions (n_fields, n_outputs) and the background's outputs on the same scale."""
+    def _exactly(self, row: Row, of: int, at_score: bool) -> Explanation | None:
         if self._split is None:
             return None
         case = {name: [row[name]] for name in self._names}
-        trees = self._trees[at_score]
+        trees, linear = self._trees[at_score], self._linear[at_score]
         if trees is not None:
-            given = trees.inputs(case)
-            contributions = trees.contributions(given, self._tree_background, self._left_rows)[0]
-            return "exact-forest", contributions, trees.outputs(self._tree_background)
-        linear = self._linear[at_score]
-        if linear is not None and self._parts is not None:
-            contributions = linear.contributions(self._split.parts(case), self._parts)
-            return "exact-linear", contributions, linear.outputs(self._parts)
-        return None
+            method, outputs = "exact-forest", trees.outputs(self._tree_background.rows)
+            own, sign = _own_score(of, outputs.shape[1], at_score=at_score)
+            contributions = trees.contributions(trees.inputs(case), self._tree_background, of=own)[0]
+        elif linear is not None and self._parts is not None:
+            method, outputs = "exact-linear", linear.outputs(self._parts)
+            own, sign = _own_score(of, outputs.shape[1], at_score=at_score)
+            contributions = linear.contributions(self._split.parts(case), self._parts, of=own)
+        else:
+            return None
+        by_field = dict(zip(self._names, (sign * contributions).tolist(), strict=True))
+        everyone = {one.name: by_field.get(one.name, 0.0) for one in self._fields}
+        return Explanation(method, sign * float(outputs[:, own].mean()), everyone)
 
     def _by_coalitions(self, row: Row, of: int, seconds: float) -> Explanation:
         names = [one.name for one in self._fields]
@@ -264,6 +258,13 @@ class Explainer:
             curves[name] = Curve("line" if kinds[name] == "number" else "options", values, y)
             at += len(values)
         return curves
+
+
+def _own_score(of: int, n_scores: int, *, at_score: bool) -> tuple[int, float]:
+    """Which score speaks for output `of`, and its sign: two classes share one, which speaks for the second."""
+    if at_score and n_scores == 1:
+        return 0, -1.0 if of == 0 else 1.0
+    return of, 1.0
 
 
 def _number(value: Any) -> float:

@@ -9,7 +9,14 @@ import numpy as np
 from ..compiled.kernels import BY_SET, FEATURE_BITS, MISSING_LEFT, NODE
 from ..machine_code import helper, kernel
 
-__all__ = ["FRAME_NUMBERS", "add_contributions", "add_steps", "mark_rows_going_left"]
+__all__ = [
+    "FRAME_NUMBERS",
+    "add_contributions",
+    "add_contributions_by_patterns",
+    "add_steps",
+    "find_patterns",
+    "mark_rows_going_left",
+]
 
 # What a frame of the walk keeps: node, stage, whether its field is new on the path, whether the case held, its side.
 FRAME_NUMBERS = 5
@@ -355,3 +362,174 @@ def add_steps(
                 _add_jump(out, start + first, values, leaf, output, 1.0)
                 if last + 1 < n_pieces:
                     _add_jump(out, start + last + 1, values, leaf, output, -1.0)
+
+
+# --- by patterns: what background rows look like from each leaf, worked out once --------------------------------------
+
+
+@helper
+def _mask_below(mask, node, side, goes_left, bits, is_new):
+    """Which fields of the path are met, one node further down on the side 0 (left) or 1."""
+    bit = np.uint32(1) << np.uint32(bits[node])
+    met = goes_left == (side == 0)
+    if is_new[node]:
+        return mask | bit if met else mask
+    return mask if met else mask & ~bit
+
+
+@kernel(
+    lambda t: t.void(
+        t.float64[:, ::1],
+        *_trees(t),
+        t.int32[::1],
+        t.uint8[::1],
+        t.uint8[::1],
+        t.uint32[:, ::1],
+        t.int64[::1],
+        t.uint32[:, ::1],
+        t.float32[:, ::1],
+    )
+)
+def find_patterns(
+    x,
+    roots,
+    nodes,
+    set_starts,
+    goes_left_sets,
+    strangers_left,
+    end_of_tree,
+    bits,
+    is_new,
+    masks,
+    n_patterns,
+    patterns,
+    counts,
+):
+    """For each leaf the different ways in which rows of `x` meet the fields on its path, and how many rows do so.
+
+    `bits[node]` is the number of the node's field among those of its path, `is_new[node]` whether it is the first node
+    of that field. Pattern q of a leaf is `patterns[leaf, q]`, a bit a field, met by `counts[leaf, q]` rows.
+    """
+    n_rows = x.shape[0]
+    for tree in range(roots.size):
+        root = roots[tree]
+        for row in range(n_rows):
+            masks[0, row] = 0
+        for node in range(root, end_of_tree[tree]):
+            feature = nodes[node].feature
+            if feature >= 0:
+                left = nodes[node].left
+                for row in range(n_rows):
+                    goes_left = _goes_left(
+                        x[row, feature & FEATURE_BITS], node, nodes, set_starts, goes_left_sets, strangers_left
+                    )
+                    mask = masks[node - root, row]
+                    masks[left - root, row] = _mask_below(mask, node, 0, goes_left, bits, is_new)
+                    masks[left + 1 - root, row] = _mask_below(mask, node, 1, goes_left, bits, is_new)
+                continue
+            leaf, found = nodes[node].left, 0
+            for row in range(n_rows):
+                mask = masks[node - root, row]
+                at = 0
+                while at < found and patterns[leaf, at] != mask:
+                    at += 1
+                if at == found:
+                    patterns[leaf, at], counts[leaf, at] = mask, 0
+                    found += 1
+                counts[leaf, at] += 1
+            n_patterns[leaf] = found
+
+
+@kernel(
+    lambda t: t.void(
+        t.float64[:, ::1],
+        *_trees(t),
+        t.int32[::1],
+        t.uint8[::1],
+        t.uint8[::1],
+        t.uint32[::1],
+        t.int64[::1],
+        t.uint32[::1],
+        t.float32[::1],
+        t.int64[::1],
+        t.int32[::1],
+        t.float64[::1],
+        t.int32[::1],
+        t.float64[:, :, ::1],
+        t.float64[::1],
+        t.float64[:, :, ::1],
+    )
+)
+def add_contributions_by_patterns(
+    x,
+    roots,
+    nodes,
+    set_starts,
+    goes_left_sets,
+    strangers_left,
+    end_of_tree,
+    bits,
+    is_new,
+    masks,
+    pattern_starts,
+    patterns,
+    counts,
+    path_starts,
+    path_fields,
+    values,
+    tree_output,
+    weights,
+    plus,
+    out,
+):
+    """As `add_contributions`, for one value a leaf, with the background's patterns at hand.
+
+    At a leaf a background row counts only if it meets every field that the case does not. Leaf l has the patterns from
+    `pattern_starts[l]` up to the next, and the fields from `path_starts[l]` up to the next.
+    """
+    one = np.uint32(1)
+    for case in range(x.shape[0]):
+        for tree in range(roots.size):
+            root, output = roots[tree], max(tree_output[tree], 0)
+            masks[0] = 0
+            for node in range(root, end_of_tree[tree]):
+                feature, mask = nodes[node].feature, masks[node - root]
+                if feature >= 0:
+                    goes_left = _goes_left(
+                        x[case, feature & FEATURE_BITS], node, nodes, set_starts, goes_left_sets, strangers_left
+                    )
+                    left = nodes[node].left - root
+                    masks[left] = _mask_below(mask, node, 0, goes_left, bits, is_new)
+                    masks[left + 1] = _mask_below(mask, node, 1, goes_left, bits, is_new)
+                    continue
+                leaf = nodes[node].left
+                start = path_starts[leaf]
+                n_path = path_starts[leaf + 1] - start
+                every = np.uint32((np.uint64(1) << np.uint64(n_path)) - np.uint64(1))
+                missed = every & ~mask
+                b = _count_bits(np.uint64(missed))
+                minus, touched = 0.0, np.uint32(0)
+                for at in range(pattern_starts[leaf], pattern_starts[leaf + 1]):
+                    if missed & ~patterns[at]:
+                        continue
+                    only_case = every & ~patterns[at]
+                    a = _count_bits(np.uint64(only_case))
+                    minus += counts[at] * weights[a, b, 1]
+                    share = counts[at] * weights[a, b, 0]
+                    while only_case:
+                        lowest = only_case & (~only_case + one)
+                        bit = _count_bits(np.uint64(lowest - one))
+                        plus[bit] = share + (plus[bit] if touched & lowest else 0.0)
+                        touched |= lowest
+                        only_case ^= lowest
+                value = values[leaf]
+                if minus != 0.0:
+                    while missed:
+                        lowest = missed & (~missed + one)
+                        out[case, path_fields[start + _count_bits(np.uint64(lowest - one))], output] -= minus * value
+                        missed ^= lowest
+                while touched:
+                    lowest = touched & (~touched + one)
+                    bit = _count_bits(np.uint64(lowest - one))
+                    out[case, path_fields[start + bit], output] += plus[bit] * value
+                    touched ^= lowest

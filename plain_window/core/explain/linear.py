@@ -38,8 +38,8 @@ class LinearSum:
         self._split, self._out = split, out
         self._steps = [at for at in split.tail if at <= _place(split.plan, out)]
 
-    def contributions(self, case: Parts, background: Parts) -> np.ndarray:
-        """Each field's weights times how far the case is from the background's mean: (n_fields, n_outputs).
+    def contributions(self, case: Parts, background: Parts, *, of: int) -> np.ndarray:
+        """Each field's weights times how far the case is from the background's mean, in output `of`: (n_fields,).
 
         For a sum every order of fields gives the same, so this is the Shapley value.
         """
@@ -50,7 +50,7 @@ class LinearSum:
         takes = np.concatenate([np.eye(split.n_fields, dtype=bool), np.zeros((1, split.n_fields), dtype=bool)])
         rows = split.mixed(case, mean, takes, np.zeros(len(takes), dtype="int64"))
         said = split.compiled.run_steps(self._steps, rows, {}, keep=[self._out])[self._out]
-        return said[fields] - said[-1]
+        return said[fields, of] - said[-1, of]
 
     def outputs(self, parts: Parts) -> np.ndarray:
         """The sum on its own scale: shape (n_rows, n_outputs)."""

@@ -23,9 +23,10 @@ from ..compiled.kernels import FEATURE_BITS
 from ..compiled.operations import OPERATIONS
 from ..compiled.plan import Plan, Step
 from . import kernels
+from .patterns import Patterns, find_patterns
 from .splitting import SplitPlan
 
-__all__ = ["TreeSum", "find_tree_sum"]
+__all__ = ["TreeBackground", "TreeSum", "find_tree_sum"]
 
 TREE_OPS = ("forest", "boosted")
 # What may stand between the trees and the output for contributions to the output to be exact.
@@ -100,6 +101,15 @@ def _affine_step(plan: Plan, step: Step, weights: np.ndarray, offset: np.ndarray
     return weights, offset + (vector if step.op == "add" else -vector)
 
 
+@dataclass(frozen=True)
+class TreeBackground:
+    """Rows as the trees are given them, with their patterns or, for large forests, the sets going left at each node."""
+
+    rows: np.ndarray
+    patterns: Patterns | None
+    left_rows: np.ndarray | None
+
+
 class TreeSum:
     """A sum of trees ready to be explained.
 
@@ -158,45 +168,82 @@ class TreeSum:
         block = self._split.compiled.run_steps(self._upto, {}, columns, keep=[name])[name]
         return np.ascontiguousarray(block)
 
-    def rows_going_left(self, background: np.ndarray) -> np.ndarray:
-        """For every node the set of background rows that go left there."""
-        out = np.zeros((self.nodes.size, (len(background) + 63) // 64), dtype="uint64")
-        kernels.mark_rows_going_left(background, self.roots, self.nodes, *self.sets, out)
-        return out
+    def prepare(self, background: np.ndarray) -> "TreeBackground":
+        """Background rows, as the trees are given them, ready for `contributions`."""
+        patterns = find_patterns(background, self.roots, self.nodes, self.sets, self.field_of_column)
+        if patterns is not None:
+            return TreeBackground(background, patterns, None)
+        left_rows = np.zeros((self.nodes.size, (len(background) + 63) // 64), dtype="uint64")
+        kernels.mark_rows_going_left(background, self.roots, self.nodes, *self.sets, left_rows)
+        return TreeBackground(background, None, left_rows)
 
-    def contributions(self, cases: np.ndarray, background: np.ndarray, left_rows: np.ndarray) -> np.ndarray:
-        """Exact contributions to every output.
+    def contributions(self, cases: np.ndarray, background: "TreeBackground", *, of: int) -> np.ndarray:
+        """Exact contributions to output `of`.
 
         Parameters
         ----------
         cases : ndarray of shape (n_cases, n_columns)
             What the trees are given for them.
-        background : ndarray of shape (n_background, n_columns)
-        left_rows : ndarray
-            From `rows_going_left(background)`.
+        background : TreeBackground
+        of : int
 
         Returns
         -------
-        ndarray of shape (n_cases, n_fields, n_outputs)
+        ndarray of shape (n_cases, n_fields)
         """
-        n_rows, n_fields = len(background), self._split.n_fields
+        n_fields, weights = self._split.n_fields, self._affine.weights[:, of]
+        # Averaged trees have a value for every output: what they say of this one is worked out first.
+        is_mean = self._step.op == "forest"
+        values = np.ascontiguousarray(self.values @ weights[:, None]) if is_mean else self.values
+        out = np.zeros((len(cases), n_fields + 1, 1 if is_mean else self.start.size))
+        if background.patterns is not None:
+            self._add_by_patterns(np.ascontiguousarray(cases), background.patterns, values, out)
+        else:
+            self._add_by_walking(np.ascontiguousarray(cases), background, values, out)
+        summed = out[:, :n_fields, 0] if is_mean else out[:, :n_fields] @ weights
+        return summed / len(background.rows)
+
+    def _add_by_patterns(self, cases: np.ndarray, patterns: Patterns, values: np.ndarray, out: np.ndarray) -> None:
+        kernels.add_contributions_by_patterns(
+            cases,
+            self.roots,
+            self.nodes,
+            *self.sets,
+            patterns.end_of_tree,
+            patterns.bits,
+            patterns.is_new,
+            np.zeros(patterns.longest_tree, dtype="uint32"),
+            patterns.pattern_starts,
+            patterns.patterns,
+            patterns.counts,
+            patterns.path_starts,
+            patterns.path_fields,
+            values[:, 0].copy(),
+            self.tree_output,
+            _coalition_weights(patterns.most_fields),
+            np.zeros(patterns.most_fields + 1),
+            out,
+        )
+
+    def _add_by_walking(
+        self, cases: np.ndarray, background: "TreeBackground", values: np.ndarray, out: np.ndarray
+    ) -> None:
+        n_rows, n_fields, left_rows = len(background.rows), self._split.n_fields, background.left_rows
         n_words = left_rows.shape[1]
         all_rows = np.full(n_words, ~np.uint64(0))
         if n_rows % 64:
             all_rows[-1] = np.uint64((1 << (n_rows % 64)) - 1)
-        most = min(self.depth, n_fields + 1)
-        out = np.zeros((len(cases), n_fields + 1, self.start.size))
         kernels.add_contributions(
-            np.ascontiguousarray(cases),
+            cases,
             self.roots,
             self.nodes,
             *self.sets,
             self.field_of_column,
             left_rows,
             all_rows,
-            self.values,
+            values,
             self.tree_output,
-            _coalition_weights(most + 1),
+            _coalition_weights(min(self.depth, n_fields + 1)),
             np.zeros((self.depth + 2, kernels.FRAME_NUMBERS), dtype="int64"),
             np.zeros((self.depth + 2, n_words), dtype="uint64"),
             np.zeros((self.depth + 2, n_words), dtype="uint64"),
@@ -207,7 +254,6 @@ class TreeSum:
             np.zeros(n_fields + 1),
             out,
         )
-        return (out[:, :n_fields] / n_rows) @ self._affine.weights
 
     def outputs(self, given: np.ndarray) -> np.ndarray:
         """The sum on its own scale, for what the trees are given: shape (n_rows, n_outputs)."""
