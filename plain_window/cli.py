@@ -14,7 +14,6 @@ from .service.settings import Settings, SettingsError, read_settings
 
 __all__ = ["main"]
 
-SAMPLE = "will-it-crack"
 
 port_option = click.option(
     "--port", type=click.IntRange(1, 65535), help="Port to listen on (default 8700, or PLAINWINDOW_PORT)."
@@ -103,24 +102,25 @@ def _serve(settings: Settings, *, sample: bool) -> None:
         service = Service(settings)
         with service.until_stopped():
             service.start_backstage()
-            slug = _sample_slug(service) if sample else None
+            slugs = _sample_slugs(service) if sample else []
             service.start_web()
             service.wait_ready()
-            _say_ready(service, slug, time.monotonic() - started)
+            _say_ready(service, slugs, time.monotonic() - started)
             service.watch()
     click.echo("Stopped.")
 
 
-def _sample_slug(service) -> str:
-    """The sample demo, loaded on the first start and left alone after that."""
+def _sample_slugs(service) -> list[str]:
+    """The sample demos, loaded on the first start and left alone after that."""
     from .authoring.folders import add_path
     from .samples import SAMPLES
     from .store.authors import first_author
     from .store.demos import find_demo
 
-    if find_demo(SAMPLE) is None:
-        _publish(service.workshop, add_path(service.workshop, first_author(), SAMPLES[SAMPLE]))
-    return SAMPLE
+    for slug, folder in SAMPLES.items():
+        if find_demo(slug) is None:
+            _publish(service.workshop, add_path(service.workshop, first_author(), folder))
+    return list(SAMPLES)
 
 
 def _publish(workshop, demo_record) -> None:
@@ -130,7 +130,7 @@ def _publish(workshop, demo_record) -> None:
     set_access(demo_record, "everyone", workshop.stamp)
 
 
-def _say_ready(service, slug: str | None, seconds: float) -> None:
+def _say_ready(service, slugs: list[str], seconds: float) -> None:
     from .store.authors import first_author, make_sign_in_link
 
     confinement = service.workshop.runners.status()["confinement"]
@@ -139,8 +139,8 @@ def _say_ready(service, slug: str | None, seconds: float) -> None:
     else:
         click.echo(f"Runners are confined. Tried from inside and refused: {', '.join(confinement['probes'])}.")
     click.echo(f"Ready after {seconds:.1f} seconds. Ctrl+C stops everything.")
-    if slug:
-        click.echo(f"Visitors:  {service.address}/d/{slug}")
+    for at, slug in enumerate(slugs):
+        click.echo(f"{'Visitors:' if at == 0 else '':<9}  {service.address}/d/{slug}")
     token = make_sign_in_link(first_author())
     click.echo(f"Author:    {service.address}/sign-in/{token}  (signs in once)")
     sys.stdout.flush()

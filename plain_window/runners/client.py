@@ -95,6 +95,19 @@ class RunnerClient:
             raise RunnerRaised(reply["failed"], reply["traceback"])
         return Prediction(reply["outputs"].rows(), reply["predict_ms"])
 
+    def explain(self, job: RunnerJob, row: dict[str, Any], **wanted: Any) -> dict[str, Any]:
+        """Ask for one row's outputs with what explains them; `wanted` as `RowExplainer.answer` takes it.
+
+        Raises
+        ------
+        RunnerUnavailable, RunnerFailed, RunnerRaised
+            As `predict` does.
+        """
+        reply = self._call(job, {"do": "explain", "row": row, **wanted})
+        if "failed" in reply:
+            raise RunnerRaised(reply["failed"], reply["traceback"])
+        return reply
+
     def ensure(self, job: RunnerJob, *, until: str = "now", timeout: float = 0.0) -> dict[str, Any]:
         """Have the keeper hold `job`; wait until it is `opened` or `ready` if asked to.
 

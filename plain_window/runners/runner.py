@@ -96,6 +96,13 @@ class _LibraryModel:
 
         return self._model.predict(model_table(self._columns, rows))
 
+    compiled = None
+
+    def predict_columns(self, columns: dict[str, list[Any]]) -> Any:
+        """The same for values by column."""
+        names = list(columns)
+        return self.predict([dict(zip(names, values, strict=True)) for values in zip(*columns.values(), strict=True)])
+
 
 class _CompiledModel:
     """A model asked through its plan. Loads no machine learning library and opens no pickle."""
@@ -106,14 +113,18 @@ class _CompiledModel:
         from ..core.compiled.container import read_plan
         from ..core.compiled.engine import CompiledModel
 
-        self._compiled = CompiledModel(read_plan(content))
-        self._names = [item.name for item in self._compiled.plan.inputs]
+        self.compiled = CompiledModel(read_plan(content))
+        self._names = [item.name for item in self.compiled.plan.inputs]
 
     def predict(self, rows: list[dict[str, Any]]) -> Any:
+        return self.predict_columns({name: [row[name] for row in rows] for name in self._names})
+
+    def predict_columns(self, columns: dict[str, list[Any]]) -> Any:
+        """The same for values by column."""
         from ..core.compiled.operations import ValueNotKnown
 
         try:
-            return self._compiled.predict({name: [row[name] for row in rows] for name in self._names})
+            return self.compiled.predict({name: columns[name] for name in self._names})
         except ValueNotKnown as error:
             raise ModelFailed(str(error), traceback=traceback.format_exc(limit=-3)) from error
 
@@ -125,7 +136,7 @@ def _hold(
     if job["is_compiled"]:
         held: _LibraryModel | _CompiledModel = _CompiledModel(files["model"].read())
         send(control, {"event": "opened", "inspection": job["inspection"], "compiled": None})
-        return _warm(held, job["inspection"]["warm_up_row"])
+        return _warm(held, job["inspection"])
     # Imported here, inside the walls and after the limits: a library that misbehaves on import is contained too.
     from ..core.fields.tables import read_table
     from ..core.models.found import Inspection
@@ -146,13 +157,18 @@ def _hold(
     send(control, {"event": "opened", "inspection": inspection.model_dump(mode="json"), "compiled": content})
     if content is not None:
         return None
-    return _warm(_LibraryModel(model, inspection), inspection.warm_up_row)
+    return _warm(_LibraryModel(model, inspection), inspection.model_dump(mode="json"))
 
 
-def _warm(held: Any, row: dict[str, Any]) -> Any:
+def _warm(held: Any, inspection: dict[str, Any]) -> Any:
     """Ask it a few times, so that a visitor's first call is as fast as the rest."""
+    from .explaining import RowExplainer
+
+    row = inspection["warm_up_row"]
+    held.explainer = RowExplainer(held, inspection)
     for _ in range(WARM_UP_CALLS):
         held.predict([row])
+        held.explainer.answer({"row": row, "explanation": held.compiled is not None, "curves": True})
     return held
 
 
@@ -223,12 +239,22 @@ class _Server:
 
     def _next_batch(self) -> list[tuple[socket.socket, dict[str, Any]]]:
         batch, n_rows = [], 0
-        while self._waiting and (not batch or n_rows + len(self._waiting[0][1]["rows"]) <= MAX_BATCH_ROWS):
+        if self._waiting[0][1]["do"] != "predict":
+            return [self._waiting.pop(0)]
+        while (
+            self._waiting
+            and self._waiting[0][1]["do"] == "predict"
+            and (not batch or n_rows + len(self._waiting[0][1]["rows"]) <= MAX_BATCH_ROWS)
+        ):
             batch.append(self._waiting.pop(0))
             n_rows += len(batch[-1][1]["rows"])
         return batch
 
     def _answer(self, batch: list[tuple[socket.socket, dict[str, Any]]]) -> None:
+        if batch[0][1]["do"] == "explain":
+            caller, message = batch[0]
+            self._reply(caller, pack(self._explained(message)))
+            return
         started = time.perf_counter()
         rows = [row for _, message in batch for row in message["rows"]]
         # Several calls may have come over one connection; their replies go back in one piece, in their order.
@@ -249,6 +275,12 @@ class _Server:
                 at += n_rows
         for caller, parts in replies.items():
             self._reply(caller, b"".join(parts))
+
+    def _explained(self, message: dict[str, Any]) -> dict[str, Any]:
+        try:
+            return self._held.explainer.answer(message)
+        except ModelFailed as error:
+            return {"failed": str(error), "traceback": error.traceback}
 
     def _answer_alone(self, rows: list[dict[str, Any]]) -> dict[str, Any]:
         started = time.perf_counter()

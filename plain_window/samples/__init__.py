@@ -5,4 +5,8 @@ from pathlib import Path
 __all__ = ["SAMPLES"]
 
 # Demo folders by the address they ask for.
-SAMPLES = {"will-it-crack": Path(__file__).parent / "will_it_crack" / "demo"}
+_HERE = Path(__file__).parent
+SAMPLES = {
+    "will-it-crack": _HERE / "will_it_crack" / "demo",
+    "what-will-this-firing-use": _HERE / "what_will_this_firing_use" / "demo",
+}

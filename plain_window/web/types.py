@@ -217,10 +217,43 @@ class PredictionRequest(_Body):
     inputs: dict[str, Any]
 
 
+class ContributionAnswer(BaseModel):
+    """What one field adds to the answer, or takes off it."""
+
+    field: str
+    value: Any
+    contribution: float
+    error: float | None = Constrained(None, description="Standard error, where it was sampled.")
+
+
+class ExplanationAnswer(BaseModel):
+    """What brought the answer from the baseline to where it is; contributions add up to the difference."""
+
+    of: str = Constrained(description="The class, or the number, that is explained.")
+    unit: str
+    baseline: float = Constrained(description="The average answer over the background rows.")
+    method: str
+    contributions: list[ContributionAnswer] = Constrained(description="The largest first.")
+    error: float = Constrained(description="The largest standard error; 0 where the method is exact.")
+    n_background: int
+
+
+class CurveAnswer(BaseModel):
+    """How the answer would move if only this field moved."""
+
+    field: str
+    of: str
+    shape: Literal["steps", "line", "options"]
+    x: list[Any]
+    y: list[float]
+    thinned: bool = Constrained(False, description="Jumps too close for a small chart were left out.")
+
+
 class Timing(BaseModel):
     """Where the time went, in milliseconds."""
 
     predict: float
+    explain: float | None = None
     total: float
 
 
@@ -229,5 +262,7 @@ class PredictionAnswer(BaseModel):
 
     answer: AnyAnswer
     notes: list[Note]
+    explanation: ExplanationAnswer | None = None
+    curves: list[CurveAnswer] | None = None
     release: int | None
     timing_ms: Timing

@@ -8,6 +8,8 @@ from sklearn.metrics import log_loss
 
 from plain_window.core.models.opening import open_model
 from plain_window.samples import SAMPLES
+from plain_window.samples.what_will_this_firing_use import train as firing_training
+from plain_window.samples.what_will_this_firing_use.firings import make_firings
 from plain_window.samples.will_it_crack.pieces import TARGET, make_pieces
 from plain_window.samples.will_it_crack.train import N_REFERENCE, SEED, fit_forest
 
@@ -44,3 +46,26 @@ def test_thick_walls_that_dry_fast_crack():
     risky = model.predict_proba(piece.assign(wall_mm=14.0, drying_days=1.5, clay_body="stoneware"))[0, 0]
     safe = model.predict_proba(piece.assign(wall_mm=6.0, drying_days=8.0, clay_body="stoneware"))[0, 0]
     assert risky > safe + 0.25
+
+
+FIRINGS = SAMPLES["what-will-this-firing-use"]
+
+
+def test_the_firings_and_their_trees_are_what_the_scripts_make():
+    made = make_firings(firing_training.N_REFERENCE, seed=firing_training.SEED)
+    assert made.to_csv(index=False) == (FIRINGS / "reference.csv").read_text("utf-8")
+    committed = open_model(io.BytesIO((FIRINGS / "model.joblib").read_bytes())).estimator
+    fresh = firing_training.fit_trees(pd.read_csv(FIRINGS / "reference.csv"), n_trees=4)
+    for old, new in zip(committed[-1].estimators_[:4, 0], fresh[-1].estimators_[:, 0], strict=True):
+        np.testing.assert_array_equal(old.tree_.threshold, new.tree_.threshold)
+
+
+def test_its_energy_is_about_right_and_follows_the_kiln():
+    known = pd.read_csv(FIRINGS / "known.csv")
+    model = open_model(io.BytesIO((FIRINGS / "model.joblib").read_bytes())).estimator
+    off = np.abs(model.predict(known.drop(columns="kwh")) - known["kwh"]) / known["kwh"]
+    # What the page says of itself; the noise alone is 4.5 %.
+    assert 0.02 < off.median() < 0.04
+    firing = known.drop(columns="kwh").iloc[[0]]
+    small, large = (model.predict(firing.assign(kiln=kiln))[0] for kiln in ("test kiln", "front loader"))
+    assert large > 1.5 * small

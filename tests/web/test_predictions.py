@@ -113,3 +113,53 @@ def test_methods_and_addresses_that_do_not_exist_are_problems_too(visitor):
     problem(visitor.get("/api/v1/nothing"), 404)
     assert "POST" in visitor.get(PREDICTIONS).headers["allow"]
     problem(visitor.get(PREDICTIONS), 405)
+
+
+def test_contributions_add_up_to_the_answer_and_curves_go_through_it(visitor):
+    body = visitor.post(
+        f"{PREDICTIONS}?with=explanation,curves", json={"inputs": {**USUAL_PIECE, "wall_mm": 14}}
+    ).json()
+    explanation, likeliest = body["explanation"], body["answer"]["probabilities"][0]
+    assert (explanation["of"], explanation["unit"]) == (likeliest["class"], "probability")
+    assert (explanation["method"], explanation["error"], explanation["n_background"]) == ("exact-forest", 0, 100)
+    sizes = [abs(item["contribution"]) for item in explanation["contributions"]]
+    assert sizes == sorted(sizes, reverse=True)
+    assert {item["field"]: item["value"] for item in explanation["contributions"]} == {**USUAL_PIECE, "wall_mm": 14}
+    total = explanation["baseline"] + sum(item["contribution"] for item in explanation["contributions"])
+    assert total == pytest.approx(likeliest["probability"], abs=1e-9)
+    curves = {curve["field"]: curve for curve in body["curves"]}
+    assert set(curves) == set(USUAL_PIECE)
+    assert (curves["wall_mm"]["shape"], curves["glaze"]["shape"]) == ("steps", "options")
+    assert curves["attached"]["x"] == [False, True]
+    at = max(index for index, x in enumerate(curves["wall_mm"]["x"]) if x <= 14)
+    assert curves["wall_mm"]["y"][at] == pytest.approx(likeliest["probability"], abs=1e-9)
+    own = curves["glaze"]["x"].index(USUAL_PIECE["glaze"])
+    assert curves["glaze"]["y"][own] == pytest.approx(likeliest["probability"], abs=1e-9)
+
+
+def test_any_class_can_be_explained_and_a_curve_in_full(visitor):
+    body = visitor.post(
+        f"{PREDICTIONS}?with=explanation,curves&of=warps&curves=full", json={"inputs": USUAL_PIECE}
+    ).json()
+    assert body["explanation"]["of"] == "warps"
+    assert {curve["of"] for curve in body["curves"]} == {"warps"}
+    assert not any(curve["thinned"] for curve in body["curves"])
+
+
+@pytest.mark.parametrize(
+    ("query", "detail"),
+    [
+        ("with=reasons", "`with` may be `explanation`, `curves` or both. Got `reasons`."),
+        ("with=explanation&of=melts", "`of` must be one of `cracks`, `sound`, `warps`. Got `melts`."),
+        ("with=explanation&scale=log", "`scale` may be `probability` or `score`."),
+    ],
+)
+def test_what_cannot_be_explained_is_said(visitor, query, detail):
+    assert problem(visitor.post(f"{PREDICTIONS}?{query}", json={"inputs": USUAL_PIECE}), 422)["detail"] == detail
+
+
+def test_a_forest_has_no_score_and_says_so_beside_the_answer(visitor):
+    body = visitor.post(f"{PREDICTIONS}?with=explanation&scale=score", json={"inputs": USUAL_PIECE}).json()
+    assert body["explanation"] is None
+    assert "has no score behind its answer" in body["notes"][0]["message"]
+    assert body["answer"]["probabilities"]

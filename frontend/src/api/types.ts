@@ -526,6 +526,49 @@ export interface components {
             obstacle?: string | null;
         };
         /**
+         * ContributionAnswer
+         * @description What one field adds to the answer, or takes off it.
+         */
+        ContributionAnswer: {
+            /** Field */
+            field: string;
+            /** Value */
+            value: unknown;
+            /** Contribution */
+            contribution: number;
+            /**
+             * Error
+             * @description Standard error, where it was sampled.
+             * @default null
+             */
+            error?: number | null;
+        };
+        /**
+         * CurveAnswer
+         * @description How the answer would move if only this field moved.
+         */
+        CurveAnswer: {
+            /** Field */
+            field: string;
+            /** Of */
+            of: string;
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "steps" | "line" | "options";
+            /** X */
+            x: unknown[];
+            /** Y */
+            y: number[];
+            /**
+             * Thinned
+             * @description Jumps too close for a small chart were left out.
+             * @default false
+             */
+            thinned?: boolean;
+        };
+        /**
          * DemoChanges
          * @description What an author sets. What is left out stays as it is.
          *
@@ -635,6 +678,38 @@ export interface components {
             notes: string[];
             /** Has Known Cases */
             has_known_cases: boolean;
+        };
+        /**
+         * ExplanationAnswer
+         * @description What brought the answer from the baseline to where it is; contributions add up to the difference.
+         */
+        ExplanationAnswer: {
+            /**
+             * Of
+             * @description The class, or the number, that is explained.
+             */
+            of: string;
+            /** Unit */
+            unit: string;
+            /**
+             * Baseline
+             * @description The average answer over the background rows.
+             */
+            baseline: number;
+            /** Method */
+            method: string;
+            /**
+             * Contributions
+             * @description The largest first.
+             */
+            contributions: components["schemas"]["ContributionAnswer"][];
+            /**
+             * Error
+             * @description The largest standard error; 0 where the method is exact.
+             */
+            error: number;
+            /** N Background */
+            n_background: number;
         };
         /**
          * FieldChanges
@@ -1081,6 +1156,13 @@ export interface components {
             answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"];
             /** Notes */
             notes: components["schemas"]["Note"][];
+            /** @default null */
+            explanation?: components["schemas"]["ExplanationAnswer"] | null;
+            /**
+             * Curves
+             * @default null
+             */
+            curves?: components["schemas"]["CurveAnswer"][] | null;
             /** Release */
             release: number | null;
             timing_ms: components["schemas"]["Timing"];
@@ -1271,6 +1353,11 @@ export interface components {
         Timing: {
             /** Predict */
             predict: number;
+            /**
+             * Explain
+             * @default null
+             */
+            explain?: number | null;
             /** Total */
             total: number;
         };
@@ -2239,6 +2326,14 @@ export interface operations {
             query?: {
                 /** @description `1` asks the draft (its author only). */
                 draft?: string;
+                /** @description `explanation`, `curves` or both, parted by a comma: what comes along with the answer. */
+                with?: string;
+                /** @description The class, or the number, that is explained; the likeliest class if left out. */
+                of?: string;
+                /** @description `score` explains the score behind a probability, where the model has one. */
+                scale?: string;
+                /** @description `full` gives every step of a curve, not only what a small chart can show. */
+                curves?: string;
             };
             header?: never;
             path: {

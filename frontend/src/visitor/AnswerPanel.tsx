@@ -1,12 +1,13 @@
 /** The answer: a sentence, a picture of it, what was asked, and what to be careful about. */
 import type { ReactNode } from 'react'
-import type { Answer, ClassAnswer, ClassSetting, FieldProblem, Inputs, Note, Page } from '../api/client'
+import type { Answer, ClassAnswer, ClassSetting, Explanation, FieldProblem, Inputs, Note, Page } from '../api/client'
 import { ClassBars } from '../parts/ClassBars'
 import { listText, valueText } from '../parts/format'
 import { HundredMarks } from '../parts/HundredMarks'
 import { InlineMark, markOf } from '../parts/Mark'
 import { NumberScale } from '../parts/NumberScale'
-import type { AnswerState } from './answerLine'
+import type { Answered, AnswerState } from './answerLine'
+import { Pushes } from './Pushes'
 
 /** Up to this many classes are shown as 100 marks, more as named bars. */
 const MAX_CLASSES_AS_MARKS = 4
@@ -14,14 +15,16 @@ const MAX_CLASSES_AS_MARKS = 4
 export interface AnswerPanelProps {
   page: Page
   state: AnswerState
+  /** What explains the answer; a moment behind it while values move. */
+  explained: Answered | null
   onAsk: () => void
   onReset: () => void
 }
 
-export function AnswerPanel({ page, state, onAsk, onReset }: AnswerPanelProps) {
+export function AnswerPanel({ page, state, explained, onAsk, onReset }: AnswerPanelProps) {
   return (
     <section id="answer" aria-labelledby="answer-heading" aria-busy={isBusy(state)} className="scroll-mt-4">
-      {renderState(page, state, onAsk)}
+      {renderState(page, state, explained, onAsk)}
       {state.status !== 'invitation' && (
         <button type="button" className="button-plain mt-6 text-[0.9em]" onClick={onReset}>
           Start again
@@ -35,7 +38,7 @@ function isBusy(state: AnswerState): boolean {
   return state.status === 'asking' || (state.status === 'answered' && state.isStale)
 }
 
-function renderState(page: Page, state: AnswerState, onAsk: () => void): ReactNode {
+function renderState(page: Page, state: AnswerState, explained: Answered | null, onAsk: () => void): ReactNode {
   switch (state.status) {
     case 'invitation':
       return <Invitation page={page} onAsk={onAsk} />
@@ -62,10 +65,23 @@ function renderState(page: Page, state: AnswerState, onAsk: () => void): ReactNo
           </p>
           {renderAnswer(page, state.answer.answer)}
           <AnswerNotes notes={state.answer.notes} />
+          {explained?.answer.explanation && (
+            <Pushes
+              page={page}
+              explanation={explained.answer.explanation}
+              inputs={explained.inputs}
+              answer={endOf(explained.answer.explanation)}
+            />
+          )}
           <Echo page={page} inputs={state.inputs} />
         </>
       )
   }
+}
+
+/** What baseline and contributions add up to. */
+function endOf(explanation: Explanation): number {
+  return explanation.contributions.reduce((sum, one) => sum + one.contribution, explanation.baseline)
 }
 
 function Invitation({ page, onAsk }: { page: Page; onAsk: () => void }) {

@@ -3,6 +3,8 @@ import { Label, Radio, RadioGroup } from '@headlessui/react'
 import type { InputValue } from '../api/client'
 import { FieldHead } from './FieldHead'
 import type { ControlIds } from './FieldRow'
+import { OptionBar } from './OptionBar'
+import { answerWords, curveAt, type FieldWhy } from './why'
 
 /** More options than this, or longer words than fit in a pane, go into a list. */
 const MAX_PANES = 5
@@ -19,6 +21,7 @@ export interface ChoiceControlProps {
   /** Null for "not known". */
   value: InputValue
   ids: ControlIds
+  why: FieldWhy | null
   onChange: (value: InputValue) => void
 }
 
@@ -27,10 +30,10 @@ export function ChoiceControl(props: ChoiceControlProps) {
   return props.options.length <= MAX_PANES && characters <= MAX_PANE_CHARACTERS ? <Panes {...props} /> : <List {...props} />
 }
 
-function Panes({ label, options, value, ids, onChange }: ChoiceControlProps) {
+function Panes({ label, options, value, ids, why, onChange }: ChoiceControlProps) {
   return (
     <RadioGroup value={value} onChange={onChange} aria-describedby={ids.describedBy} aria-invalid={ids.isInvalid}>
-      <FieldHead label={<Label className="font-bold">{label}</Label>} />
+      <FieldHead why={why} label={<Label className="font-bold">{label}</Label>} />
       <div className="flex flex-wrap gap-1.5">
         {options.map((option) => (
           <div key={String(option.value)} className="min-w-0 flex-1 basis-auto">
@@ -40,7 +43,9 @@ function Panes({ label, options, value, ids, onChange }: ChoiceControlProps) {
             >
               {option.label}
             </Radio>
-            <div data-place="ribbon" />
+            <div data-place="ribbon" className="min-h-6">
+              {why && <OptionBar why={why} value={option.value} isChosen={option.value === value} />}
+            </div>
           </div>
         ))}
       </div>
@@ -48,11 +53,12 @@ function Panes({ label, options, value, ids, onChange }: ChoiceControlProps) {
   )
 }
 
-function List({ label, options, value, ids, onChange }: ChoiceControlProps) {
+function List({ label, options, value, ids, why, onChange }: ChoiceControlProps) {
   const at = options.findIndex((option) => option.value === value)
   return (
     <>
       <FieldHead
+        why={why}
         label={
           <label id={ids.label} htmlFor={ids.control} className="font-bold">
             {label}
@@ -71,9 +77,16 @@ function List({ label, options, value, ids, onChange }: ChoiceControlProps) {
         {options.map((option, index) => (
           <option key={String(option.value)} value={index}>
             {option.label}
+            {why?.curve ? optionWords(why, option.value) : ''}
           </option>
         ))}
       </select>
     </>
   )
+}
+
+/** In a list there is no room for bars: what the answer would be stands behind each option. */
+function optionWords(why: FieldWhy, value: InputValue): string {
+  const y = why.curve ? curveAt(why.curve, value) : null
+  return y === null ? '' : ` (${answerWords(y, why.scale)})`
 }

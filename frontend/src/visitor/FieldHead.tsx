@@ -1,18 +1,24 @@
 /** The line above a control: its label, what stands beside it, and the place of the push. */
 import type { ReactNode } from 'react'
+import { PushWords } from './PushWords'
+import type { FieldWhy } from './why'
 
 export interface FieldHeadProps {
   label: ReactNode
+  /** What explains the answer at this field, once that has come. */
+  why: FieldWhy | null
   children?: ReactNode
 }
 
-/** The right-hand end is kept free for how far this value pushed the answer. */
-export function FieldHead({ label, children }: FieldHeadProps) {
+/** At the right-hand end stands how far this value pushed the answer. */
+export function FieldHead({ label, why, children }: FieldHeadProps) {
   return (
     <div className="mb-1.5 flex min-h-7 flex-wrap items-baseline gap-x-3">
       {label}
       {children}
-      <span className="ml-auto" data-place="push" />
+      <span className="ml-auto" data-place="push">
+        <PushWords why={why} />
+      </span>
     </div>
   )
 }

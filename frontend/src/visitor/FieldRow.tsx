@@ -4,6 +4,7 @@ import type { Field, InputValue } from '../api/client'
 import { ChoiceControl } from './ChoiceControl'
 import { NumberControl } from './NumberControl'
 import { TextControl } from './TextControl'
+import type { FieldWhy } from './why'
 
 export interface FieldMessage {
   level: 'warn' | 'fault'
@@ -15,6 +16,8 @@ export interface FieldRowProps {
   /** What the control shows; null for "not known". */
   value: InputValue
   message: FieldMessage | null
+  /** What explains the answer at this field, once that has come. */
+  why: FieldWhy | null
   onChange: (value: InputValue) => void
 }
 
@@ -27,7 +30,7 @@ export interface ControlIds {
   isInvalid: boolean
 }
 
-export function FieldRow({ field, value, message, onChange }: FieldRowProps) {
+export function FieldRow({ field, value, message, why, onChange }: FieldRowProps) {
   const base = `field-${field.name.replace(/[^A-Za-z0-9_-]/g, '_')}`
   const described = [field.help && `${base}-help`, message && `${base}-message`].filter(Boolean).join(' ')
   const ids: ControlIds = {
@@ -38,7 +41,7 @@ export function FieldRow({ field, value, message, onChange }: FieldRowProps) {
   }
   return (
     <div className="card-line py-3" data-field={field.name}>
-      {renderControl(field, value, ids, onChange)}
+      {renderControl(field, value, ids, why, onChange)}
       {field.help && (
         <p id={`${base}-help`} className="mt-1 text-[0.85em] text-soft">
           {field.help}
@@ -68,12 +71,18 @@ export function FieldRow({ field, value, message, onChange }: FieldRowProps) {
   )
 }
 
-function renderControl(field: Field, value: InputValue, ids: ControlIds, onChange: (value: InputValue) => void): ReactNode {
+function renderControl(
+  field: Field,
+  value: InputValue,
+  ids: ControlIds,
+  why: FieldWhy | null,
+  onChange: (value: InputValue) => void,
+): ReactNode {
   switch (field.kind) {
     case 'number':
-      return <NumberControl field={field} text={value === null ? null : String(value)} ids={ids} onChange={onChange} />
+      return <NumberControl field={field} text={value === null ? null : String(value)} ids={ids} why={why} onChange={onChange} />
     case 'choice':
-      return <ChoiceControl label={field.label} options={field.options} value={value} ids={ids} onChange={onChange} />
+      return <ChoiceControl label={field.label} options={field.options} value={value} ids={ids} why={why} onChange={onChange} />
     case 'yes_no':
       return (
         <ChoiceControl
@@ -84,11 +93,12 @@ function renderControl(field: Field, value: InputValue, ids: ControlIds, onChang
           ]}
           value={value}
           ids={ids}
+          why={why}
           onChange={onChange}
         />
       )
     case 'text':
-      return <TextControl field={field} text={value === null ? '' : String(value)} ids={ids} onChange={onChange} />
+      return <TextControl field={field} text={value === null ? '' : String(value)} ids={ids} why={why} onChange={onChange} />
   }
 }
 

@@ -4,6 +4,8 @@ import { numberText } from '../parts/format'
 import { FieldHead } from './FieldHead'
 import type { ControlIds } from './FieldRow'
 import { parseNumber } from './formState'
+import { Ribbon } from './Ribbon'
+import type { FieldWhy } from './why'
 
 /** Half the thumb: where its centre starts and ends on the slider, in pixels. */
 const THUMB_RADIUS_PX = 11
@@ -13,17 +15,22 @@ export interface NumberControlProps {
   /** As typed; null for "not known". */
   text: string | null
   ids: ControlIds
+  why: FieldWhy | null
   onChange: (text: string) => void
 }
 
-export function NumberControl({ field, text, ids, onChange }: NumberControlProps) {
+export function NumberControl({ field, text, ids, why, onChange }: NumberControlProps) {
   const { minimum, maximum, step, seen } = field
   const value = text === null ? null : parseNumber(text)
   const isFixed = minimum === maximum
-  const usual = { from: Math.max(seen.usual_low, minimum), to: Math.min(seen.usual_high, maximum) }
+  const usual = {
+    from: Math.max(toStep(seen.usual_low, step), minimum),
+    to: Math.min(toStep(seen.usual_high, step), maximum),
+  }
   return (
     <>
       <FieldHead
+        why={why}
         label={
           <label id={ids.label} htmlFor={ids.control} className="font-bold">
             {field.label}
@@ -49,7 +56,19 @@ export function NumberControl({ field, text, ids, onChange }: NumberControlProps
         <p className="text-[0.85em] text-soft">Every case the model learned from has {numberText(minimum)} here.</p>
       ) : (
         <>
-          <div data-place="ribbon" />
+          <div data-place="ribbon" className="min-h-10">
+            {why && (
+              <Ribbon
+                why={why}
+                label={field.label}
+                unit={field.unit ?? ''}
+                minimum={minimum}
+                maximum={maximum}
+                value={value}
+                placeOf={(at) => placeOf(at, field)}
+              />
+            )}
+          </div>
           <div className="relative">
             <span
               className="pointer-events-none absolute top-1/2 h-1.5 -translate-y-1/2 bg-line"
@@ -83,6 +102,11 @@ export function NumberControl({ field, text, ids, onChange }: NumberControlProps
       )}
     </>
   )
+}
+
+/** No finer than the slider goes. */
+function toStep(value: number, step: number): number {
+  return Math.round(value / step) * step
 }
 
 interface Range {

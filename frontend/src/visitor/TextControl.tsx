@@ -2,18 +2,21 @@
 import type { TextField } from '../api/client'
 import { FieldHead } from './FieldHead'
 import type { ControlIds } from './FieldRow'
+import type { FieldWhy } from './why'
 
 export interface TextControlProps {
   field: TextField
   text: string
   ids: ControlIds
+  why: FieldWhy | null
   onChange: (text: string) => void
 }
 
-export function TextControl({ field, text, ids, onChange }: TextControlProps) {
+export function TextControl({ field, text, ids, why, onChange }: TextControlProps) {
   return (
     <>
       <FieldHead
+        why={why}
         label={
           <label id={ids.label} htmlFor={ids.control} className="font-bold">
             {field.label}

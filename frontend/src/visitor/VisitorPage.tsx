@@ -1,13 +1,14 @@
 /** The visitor's page: fields on the left, the answer on the right. */
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncExternalStore } from 'react'
 import { api, expectData, type InputValue, type Page } from '../api/client'
-import { AnswerLine, type AnswerState } from './answerLine'
+import { AnswerLine, type Answered, type AnswerState } from './answerLine'
 import { AnswerPanel } from './AnswerPanel'
 import { AnswerStrip } from './AnswerStrip'
 import type { FieldMessage } from './FieldRow'
 import { Fields } from './Fields'
 import { defaultValues, followDefaults, formReducer, readForm, type FormValues } from './formState'
 import { Trust } from './Trust'
+import { whyOfFields, type FieldWhy } from './why'
 
 export interface VisitorPageProps {
   page: Page
@@ -16,7 +17,11 @@ export interface VisitorPageProps {
 }
 
 export function VisitorPage({ page, isDraft }: VisitorPageProps) {
-  const { values, change, state, ask, reset } = useCase(page, isDraft)
+  const { values, change, state, explained, ask, reset } = useCase(page, isDraft)
+  const why = useMemo(
+    () => (explained ? whyOfFields(page.answer, explained.answer) : new Map<string, FieldWhy>()),
+    [page.answer, explained],
+  )
   const messages = useMemo(() => messagesOf(state), [state])
   return (
     <div className="mx-auto max-w-[1240px] px-5 pb-16 min-[900px]:px-11">
@@ -35,7 +40,7 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
       </p>
       <main className="mt-4 grid gap-x-10 min-[900px]:grid-cols-[5fr_7fr]">
         <form aria-label={`Your case: ${page.title}`} onSubmit={(event) => (event.preventDefault(), ask())}>
-          <Fields fields={page.fields} values={values} messages={messages} onChange={change} />
+          <Fields fields={page.fields} values={values} messages={messages} why={why} onChange={change} />
           {/* Enter in any field asks; the button for it is in the answer. */}
           <button type="submit" className="sr-only" tabIndex={-1} aria-hidden="true">
             Show the answer
@@ -43,7 +48,7 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
         </form>
         <div className="card-line pt-6 min-[900px]:border-t-0 min-[900px]:border-l min-[900px]:border-line min-[900px]:pt-0 min-[900px]:pl-10">
           <div className="min-[900px]:sticky min-[900px]:top-6">
-            <AnswerPanel page={page} state={state} onAsk={ask} onReset={reset} />
+            <AnswerPanel page={page} state={state} explained={explained} onAsk={ask} onReset={reset} />
           </div>
         </div>
       </main>
@@ -67,6 +72,7 @@ function useCase(page: Page, isDraft: boolean) {
       ),
   )
   const state = useSyncExternalStore(line.subscribe, line.read)
+  const explained = useExplanation(page, isDraft, state)
 
   const askFor = useCallback(
     (form: FormValues) => {
@@ -98,7 +104,32 @@ function useCase(page: Page, isDraft: boolean) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [page.answer, page.fields])
 
-  return { values, change, state, ask: () => askFor(values), reset }
+  return { values, change, state, explained, ask: () => askFor(values), reset }
+}
+
+/** What explains the answer: asked right behind it, for the newest answer only. Null while there is none to explain. */
+function useExplanation(page: Page, isDraft: boolean, state: AnswerState): Answered | null {
+  const [line] = useState(
+    () =>
+      new AnswerLine((inputs) =>
+        expectData(
+          api.POST('/api/v1/demos/{slug}/predictions', {
+            params: { path: { slug: page.slug }, query: { with: 'explanation,curves', ...(isDraft ? { draft: '1' } : {}) } },
+            body: { inputs },
+          }),
+        ),
+      ),
+  )
+  const why = useSyncExternalStore(line.subscribe, line.read)
+  const inputs = state.status === 'answered' && !state.isStale ? state.inputs : null
+  // The server is outside React: each answer asks it for its explanation once.
+  useEffect(() => {
+    if (inputs) line.ask(inputs)
+  }, [line, inputs])
+  useEffect(() => {
+    if (state.status === 'invitation' || state.status === 'refused' || state.status === 'failed') line.reset()
+  }, [line, state.status])
+  return why.status === 'answered' ? why : null
 }
 
 function messagesOf(state: AnswerState): Map<string, FieldMessage> {

@@ -20,6 +20,8 @@ export type AnswerState =
   /** No answer, and asking again is no use. */
   | { status: 'failed'; message: string; traceback: string | null }
 
+export type Answered = Extract<AnswerState, { status: 'answered' }>
+
 export type Ask = (inputs: Inputs) => Promise<PredictionAnswer>
 
 export class AnswerLine {

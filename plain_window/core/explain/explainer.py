@@ -13,7 +13,7 @@ from .coalitions import enumerate_coalitions, sample_orders
 from .curves import Curve, StepPlaces, grid_of, step_places, thinned
 from .linear import find_linear_sum
 from .splitting import SplitPlan
-from .trees import find_tree_sum
+from .trees import LINKS, find_tree_sum
 
 __all__ = ["Background", "Explainer", "Explanation", "FieldFacts"]
 
@@ -86,11 +86,17 @@ class Explainer:
         self._compiled = compiled
         self._split: SplitPlan | None = None
         self._places: StepPlaces | None = None
+        self.has_score = False
         self._outputs = predict(background.columns)
         spread = np.ptp(self._outputs, axis=0)
         self._small_errors = SMALL_ERROR * np.where(spread > 0, spread, 1.0)
         if compiled is not None:
             self._prepare(compiled)
+
+    @property
+    def n_background(self) -> int:
+        """How many background rows contributions are counted against."""
+        return self._background.n_rows
 
     def _prepare(self, compiled: CompiledModel) -> None:
         self._split = split = SplitPlan(compiled)
@@ -99,6 +105,7 @@ class Explainer:
         self._parts = split.parts(columns) if split.mixable else None
         self._trees = {at_score: find_tree_sum(split, at_score=at_score) for at_score in (False, True)}
         self._linear = {at_score: find_linear_sum(split, at_score=at_score) for at_score in (False, True)}
+        self.has_score = any(step.op in LINKS for step in compiled.plan.steps)
         trees = self._trees[True]
         if trees is not None:
             self._tree_background = trees.prepare(trees.inputs(columns))

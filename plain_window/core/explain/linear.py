@@ -4,11 +4,11 @@ import numpy as np
 
 from ..compiled.plan import Plan
 from .splitting import Parts, SplitPlan
+from .trees import LINKS
 
 __all__ = ["LinearSum", "find_linear_sum"]
 
 AFFINE = ("multiply", "divide", "add", "subtract", "take", "linear", "join", "sum")
-LINKS = ("sigmoid", "softmax", "with_complement", "exp")
 
 
 def find_linear_sum(split: SplitPlan, *, at_score: bool = False) -> "LinearSum | None":

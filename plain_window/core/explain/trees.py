@@ -26,7 +26,7 @@ from . import kernels
 from .patterns import Patterns, find_patterns
 from .splitting import SplitPlan
 
-__all__ = ["TreeBackground", "TreeSum", "find_tree_sum"]
+__all__ = ["LINKS", "TreeBackground", "TreeSum", "find_tree_sum"]
 
 TREE_OPS = ("forest", "boosted")
 # What may stand between the trees and the output for contributions to the output to be exact.

@@ -43,3 +43,5 @@ class Inspection(BaseModel):
     notes: list[str] = []
     n_reference_rows: int
     warm_up_row: dict[str, Scalar | None]
+    # Reference rows that contributions are counted against, by column.
+    background: dict[str, list[Scalar | None]] = {}

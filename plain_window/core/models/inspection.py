@@ -1,5 +1,7 @@
 """Model and table together: columns, fields, answer, or what does not fit."""
 
+from typing import Any
+
 import numpy as np
 import pandas as pd
 from pandas.api import types as dtypes
@@ -28,6 +30,8 @@ __all__ = ["inspect_model"]
 
 # Reference rows the model is asked about before it is taken: enough to meet every option, quick for slow models.
 TRIAL_ROWS = 200
+# What contributions are counted against.
+BACKGROUND_ROWS, BACKGROUND_SEED = 100, 20260101
 
 
 def inspect_model(
@@ -88,6 +92,7 @@ def inspect_model(
         notes=[*notes, *_order_notes(table, names, found)],
         n_reference_rows=len(table),
         warm_up_row=_plain_row(table, used),
+        background=_background(table, columns, [field.name for field in fields if field.optional]),
     )
     return inspection, plan
 
@@ -188,6 +193,15 @@ def _number_setting(table: pd.DataFrame, target: str | None, outputs: np.ndarray
         low=float(outcomes.min()),
         high=float(outcomes.max()),
     )
+
+
+def _background(table: pd.DataFrame, columns: list[Column], may_miss: list[str]) -> dict[str, list[Any]]:
+    """Up to 100 reference rows that the model answers, drawn with a fixed seed."""
+    names = [column.name for column in columns]
+    answerable = table[names].dropna(subset=[name for name in names if name not in may_miss])
+    if len(answerable) > BACKGROUND_ROWS:
+        answerable = answerable.sample(BACKGROUND_ROWS, random_state=BACKGROUND_SEED)
+    return {name: [_plain(value) for value in answerable[name]] for name in names}
 
 
 def _plain_row(table: pd.DataFrame, names: list[str]) -> dict[str, bool | int | float | str | None]:

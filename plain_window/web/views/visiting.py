@@ -11,9 +11,10 @@ from markdown_it import MarkdownIt
 
 from ...core.answers import make_answer
 from ...core.errors import ModelFailed, PlainWindowError
-from ...core.fields import check_inputs, inputs_schema
+from ...core.fields import CheckedInputs, Note, check_inputs, inputs_schema
 from ...runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..access import grant, passcode_proof, visible_version
+from ..explained import curves_answer, explanation_answer, output_of
 from ..identity import caller, has_key
 from ..problems import ApiProblem, not_found
 from ..served import ServedDemo, Version
@@ -23,6 +24,13 @@ from . import api
 from .limits import slow_down, slow_down_guesses
 
 DRAFT_QUERY = {"draft": "`1` asks the draft (its author only)."}
+
+EXPLAIN_QUERY = {
+    "with": "`explanation`, `curves` or both, parted by a comma: what comes along with the answer.",
+    "of": "The class, or the number, that is explained; the likeliest class if left out.",
+    "scale": "`score` explains the score behind a probability, where the model has one.",
+    "curves": "`full` gives every step of a curve, not only what a small chart can show.",
+}
 
 _markdown = MarkdownIt("commonmark", {"html": False})
 
@@ -59,7 +67,7 @@ def get_schema(slug: str) -> Response:
     "/demos/<slug>/predictions",
     body=PredictionRequest,
     answer=PredictionAnswer,
-    query=DRAFT_QUERY,
+    query={**DRAFT_QUERY, **EXPLAIN_QUERY},
     errors=(400, 401, 404, 413, 422, 429, 502, 503),
 )
 def create_prediction(slug: str, body: PredictionRequest) -> PredictionAnswer:
@@ -111,6 +119,9 @@ def give_passcode(slug: str, body: Passcode) -> Response:
 def _predict(version: Version, body: PredictionRequest, started: float) -> PredictionAnswer:
     document = version.document
     checked = check_inputs(document.fields, body.inputs)
+    wanted = _wanted()
+    if wanted:
+        return _explained(version, body, checked, wanted, started)
     prediction = state().workshop.runners.predict(version.job, [checked.values])
     answer, answer_notes = make_answer(document.answer, prediction.outputs[0])
     return PredictionAnswer(
@@ -119,6 +130,56 @@ def _predict(version: Version, body: PredictionRequest, started: float) -> Predi
         release=version.number,
         timing_ms=Timing(
             predict=round(prediction.predict_ms, 3), total=round((time.perf_counter() - started) * 1000, 3)
+        ),
+    )
+
+
+def _wanted() -> set[str]:
+    """What is to come along with the answer.
+
+    Raises
+    ------
+    ApiProblem
+        422 for anything that is not known.
+    """
+    wanted = {part.strip() for part in request.args.get("with", "").split(",")} - {""}
+    unknown = wanted - {"explanation", "curves"}
+    if unknown:
+        detail = f"`with` may be `explanation`, `curves` or both. Got `{sorted(unknown)[0][:60]}`."
+        raise ApiProblem(422, "Unknown part", detail)
+    if request.args.get("scale", "") not in ("", "probability", "score"):
+        raise ApiProblem(422, "Unknown scale", "`scale` may be `probability` or `score`.")
+    return wanted
+
+
+def _explained(
+    version: Version, body: PredictionRequest, checked: CheckedInputs, wanted: set[str], started: float
+) -> PredictionAnswer:
+    document, at_score = version.document, request.args.get("scale") == "score"
+    reply = state().workshop.runners.explain(
+        version.job,
+        checked.values,
+        of=output_of(document.answer, request.args.get("of")),
+        explanation="explanation" in wanted,
+        curves="curves" in wanted,
+        at_score=at_score,
+        full=request.args.get("curves") == "full",
+    )
+    answer, notes = make_answer(document.answer, reply["outputs"])
+    of, found, curves = reply["of"], reply["explanation"], reply["curves"]
+    if found is None and "explanation" in wanted:
+        why = reply.get("missing", "This model has no score behind its answer. Ask without `scale`.")
+        notes = [*notes, Note(field=None, level="warn", message=f"The answer is not explained. {why}")]
+    return PredictionAnswer(
+        answer=answer,
+        notes=checked.notes + notes,
+        explanation=found and explanation_answer(document.answer, found, of, body.inputs, at_score=at_score),
+        curves=None if curves is None else curves_answer(document.answer, curves, of, document.fields),
+        release=version.number,
+        timing_ms=Timing(
+            predict=round(reply["predict_ms"], 3),
+            explain=round(reply["explain_ms"], 3),
+            total=round((time.perf_counter() - started) * 1000, 3),
         ),
     )
 

@@ -1,0 +1,295 @@
+"""Contributions and curves against brute force and closed forms, on random models."""
+
+import itertools
+import math
+
+import numpy as np
+import pandas as pd
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from sklearn.compose import TransformedTargetRegressor, make_column_transformer
+from sklearn.ensemble import (
+    AdaBoostClassifier,
+    BaggingRegressor,
+    ExtraTreesRegressor,
+    GradientBoostingClassifier,
+    GradientBoostingRegressor,
+    HistGradientBoostingRegressor,
+    RandomForestClassifier,
+)
+from sklearn.linear_model import LogisticRegression, Ridge
+from sklearn.pipeline import make_pipeline
+from sklearn.preprocessing import FunctionTransformer, OneHotEncoder, OrdinalEncoder, PolynomialFeatures, StandardScaler
+from sklearn.svm import SVR
+
+from plain_window.core.compiled.engine import CompiledModel
+from plain_window.core.compiled.from_sklearn import compile_sklearn
+from plain_window.core.compiled.parity import columns_of_table
+from plain_window.core.explain import patterns
+from plain_window.core.explain.coalitions import enumerate_coalitions, sample_orders
+from plain_window.core.explain.curves import thinned
+from plain_window.core.explain.explainer import Background, Explainer, FieldFacts
+from plain_window.core.models.pickled import Unpickled
+from plain_window.core.models.sklearn import SklearnModel
+
+from ..made_models import FEATURES
+from .plans import TABLE, gappy, mixed
+
+TOLERANCE = 1e-9
+
+
+def facts_of(table: pd.DataFrame) -> list[FieldFacts]:
+    facts = []
+    for name in table.columns:
+        if pd.api.types.is_numeric_dtype(table[name]) and not pd.api.types.is_bool_dtype(table[name]):
+            facts.append(FieldFacts(name, "number", float(table[name].min()), float(table[name].max())))
+        else:
+            facts.append(FieldFacts(name, "choice", options=tuple(sorted(table[name].unique(), key=str))))
+    return facts
+
+
+def explainer_of(model, table: pd.DataFrame, n_background: int = 40) -> Explainer:
+    wanted = SklearnModel(Unpickled(model, None, [])).wanted
+    compiled = CompiledModel(compile_sklearn(model, list(table.columns), wanted=wanted))
+    background = {name: list(values) for name, values in columns_of_table(table.head(n_background)).items()}
+    return Explainer(compiled.predict, Background(background), facts_of(table), compiled)
+
+
+def row_of(table: pd.DataFrame, at: int) -> dict:
+    return {name: values[0] for name, values in columns_of_table(table.iloc[[at]]).items()}
+
+
+def by_brute_force(explainer: Explainer, row: dict, of: int) -> dict[str, float]:
+    """Shapley's own formula, over every coalition of raw columns."""
+    background, names = explainer._background.columns, list(row)
+
+    def value(coalition: frozenset) -> float:
+        mixed_rows = {
+            name: [row[name]] * len(background[name]) if name in coalition else background[name] for name in names
+        }
+        return float(explainer._predict(mixed_rows)[:, of].mean())
+
+    values = {
+        frozenset(some): value(frozenset(some))
+        for n in range(len(names) + 1)
+        for some in itertools.combinations(names, n)
+    }
+    out = {}
+    for name in names:
+        total = 0.0
+        for some, worth in values.items():
+            if name not in some:
+                weight = math.factorial(len(some)) * math.factorial(len(names) - len(some) - 1)
+                total += weight / math.factorial(len(names)) * (values[some | {name}] - worth)
+        out[name] = total
+    return out
+
+
+EXACT = {
+    "forest": (RandomForestClassifier(12, random_state=0), "outcome", "exact-forest"),
+    "bagged trees": (BaggingRegressor(n_estimators=5, random_state=0), "kwh", "exact-forest"),
+    "extra trees": (ExtraTreesRegressor(8, random_state=0), "kwh", "exact-forest"),
+    "boosted trees": (GradientBoostingRegressor(n_estimators=15, random_state=0), "kwh", "exact-forest"),
+    "histogram boosting": (HistGradientBoostingRegressor(max_iter=10), "kwh", "exact-forest"),
+    "linear": (Ridge(), "kwh", "exact-linear"),
+    "boosted classes": (GradientBoostingClassifier(n_estimators=10, random_state=0), "outcome", "exact-enumeration"),
+    "logistic": (LogisticRegression(), "outcome", "exact-enumeration"),
+    "AdaBoost": (AdaBoostClassifier(n_estimators=5, random_state=0), "outcome", "exact-enumeration"),
+    "a target's logarithm": (
+        TransformedTargetRegressor(GradientBoostingRegressor(n_estimators=8), func=np.log, inverse_func=np.exp),
+        "kwh",
+        "exact-enumeration",
+    ),
+    "support vectors": (SVR(), "kwh", "exact-enumeration"),
+}
+
+
+@pytest.mark.parametrize("name", EXACT)
+def test_contributions_are_shapleys_and_add_up_to_the_answer(name):
+    model, target, method = EXACT[name]
+    fitted = make_pipeline(mixed(), model).fit(TABLE[FEATURES], TABLE[target])
+    explainer = explainer_of(fitted, TABLE[FEATURES])
+    row = row_of(TABLE[FEATURES], 200)
+    for of in range(2 if target == "outcome" else 1):
+        found = explainer.explain(row, of=of)
+        assert found.method == method
+        said = explainer._predict({name: [value] for name, value in row.items()})[0, of]
+        assert sum(found.contributions.values()) == pytest.approx(said - found.baseline, abs=TOLERANCE)
+        brute = by_brute_force(explainer, row, of)
+        assert max(map(abs, brute.values())) > 1e-3
+        for field, contribution in found.contributions.items():
+            assert contribution == pytest.approx(brute[field], abs=TOLERANCE)
+
+
+def test_columns_mixed_of_several_fields_are_explained_exactly_too():
+    numbers = make_pipeline(StandardScaler(), PolynomialFeatures(2))
+    model = make_pipeline(mixed(numbers), GradientBoostingRegressor(n_estimators=10)).fit(TABLE[FEATURES], TABLE["kwh"])
+    explainer = explainer_of(model, TABLE[FEATURES])
+    row = row_of(TABLE[FEATURES], 100)
+    found = explainer.explain(row, of=0)
+    assert found.method == "exact-enumeration"
+    brute = by_brute_force(explainer, row, 0)
+    assert found.contributions == pytest.approx(brute, abs=TOLERANCE)
+
+
+@settings(max_examples=200, deadline=None)
+@given(st.integers(0, 2**32 - 1), st.booleans())
+def test_walks_patterns_and_enumeration_agree_on_random_trees(seed, by_walking):
+    rng = np.random.default_rng(seed)
+    n_rows = int(rng.integers(30, 90))
+    table = pd.DataFrame(
+        {
+            "clay": rng.choice(["stoneware", "porcelain", "grog"], n_rows),
+            "shelf": rng.integers(0, 5, n_rows).astype("float64"),
+            "peak": rng.normal(size=n_rows),
+            "days": rng.normal(size=n_rows),
+        }
+    )
+    target = rng.normal(size=n_rows) + table["peak"] * (table["clay"] == "grog") + (table["shelf"] % 2) * table["days"]
+    if rng.random() < 0.6:
+        table.loc[rng.random(n_rows) < 0.2, "peak"] = np.nan
+    if rng.random() < 0.5:
+        encoder = make_column_transformer((OneHotEncoder(), ["clay"]), remainder="passthrough")
+        boosted = HistGradientBoostingRegressor(max_iter=4, min_samples_leaf=3, max_leaf_nodes=12)
+    else:
+        encoder = make_column_transformer((OrdinalEncoder(), ["clay"]), remainder="passthrough")
+        boosted = HistGradientBoostingRegressor(
+            max_iter=4, min_samples_leaf=3, max_leaf_nodes=12, categorical_features=[0, 1]
+        )
+    model = make_pipeline(encoder, boosted).fit(table, target)
+    with pytest.MonkeyPatch.context() as patch:
+        if by_walking:
+            patch.setattr(patterns, "MOST_ENTRIES", 0)
+        explainer = explainer_of(model, table, n_background=int(rng.integers(1, n_rows)))
+        case = {
+            name: (None if value != value else value)
+            for name, value in row_of(table, int(rng.integers(n_rows))).items()
+        }
+        found = explainer.explain(case, of=0)
+    assert found.method == "exact-forest"
+    ask, players = explainer._mixer(case, 0)
+    exact = enumerate_coalitions(ask, n_fields=4, n_background=explainer.n_background)[:, 0]
+    assert [found.contributions[name] for name in players] == pytest.approx(exact.tolist(), abs=TOLERANCE)
+
+
+def test_scores_are_explained_where_there_are_any():
+    fitted = make_pipeline(mixed(), LogisticRegression()).fit(TABLE[FEATURES], TABLE["outcome"])
+    explainer = explainer_of(fitted, TABLE[FEATURES])
+    row = row_of(TABLE[FEATURES], 10)
+    second, first = (explainer.explain(row, of=of, at_score=True) for of in (1, 0))
+    assert second.method == "exact-linear"
+    score = fitted.decision_function(TABLE[FEATURES].iloc[[10]])[0]
+    assert second.baseline + sum(second.contributions.values()) == pytest.approx(score, abs=TOLERANCE)
+    assert first.contributions == pytest.approx({name: -value for name, value in second.contributions.items()})
+
+
+def test_sampled_contributions_keep_to_their_stated_error():
+    weights = np.linspace(-1, 1, 12)
+    background = np.random.default_rng(5).normal(size=(30, 12))
+    case = np.linspace(0.5, 2, 12)
+
+    def outputs(rows: np.ndarray) -> np.ndarray:
+        return np.tanh(rows @ weights)[:, None] + (rows[:, [0]] > 0) * rows[:, [1]]
+
+    def ask(takes: np.ndarray, rows: np.ndarray) -> np.ndarray:
+        return outputs(np.where(takes, case, background[rows]))
+
+    exact = enumerate_coalitions(ask, n_fields=12, n_background=30)[:, 0]
+    held = 0
+    for seed in range(100):
+        sampled = sample_orders(ask, n_fields=12, n_background=30, seed=seed, seconds=60, small_error=0.01)
+        assert sampled.errors.max() <= 0.01
+        # One field a run, so that the runs are independent of each other.
+        field = seed % 12
+        held += abs(sampled.contributions[field, 0] - exact[field]) <= 1.96 * sampled.errors[field, 0]
+    assert held >= 93
+
+
+def test_the_same_case_gives_the_same_numbers_and_time_that_is_up_an_estimate():
+    table = pd.DataFrame(np.random.default_rng(0).normal(size=(60, 14)), columns=[f"f{at}" for at in range(14)])
+    fitted = make_pipeline(FunctionTransformer(np.tanh), SVR()).fit(table, table.sum(axis=1))
+    explainer = explainer_of(fitted, table)
+    row = row_of(table, 3)
+    hurried = explainer.explain(row, of=0, seconds=0.0)
+    assert hurried.method == "sampled"
+    assert hurried == explainer.explain(row, of=0, seconds=0.0)
+    assert all(error > 0 for error in hurried.errors.values())
+    said = explainer._predict({name: [value] for name, value in row.items()})[0, 0]
+    total = hurried.baseline + sum(hurried.contributions.values())
+    assert total == pytest.approx(said, abs=4 * math.sqrt(sum(error**2 for error in hurried.errors.values())))
+
+
+# --- curves -----------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("name", ["forest", "boosted trees", "histogram boosting"])
+def test_a_tree_curve_jumps_exactly_where_the_model_does(name):
+    model, target, _ = EXACT[name]
+    scaled = make_pipeline(FunctionTransformer(np.log1p), StandardScaler())
+    fitted = make_pipeline(mixed(scaled), model).fit(TABLE[FEATURES], TABLE[target])
+    explainer = explainer_of(fitted, TABLE[FEATURES])
+    row = row_of(TABLE[FEATURES], 150)
+    curves = explainer.curves(row, of=0, full=True)
+    assert [curves[name].shape for name in FEATURES] == ["options", "steps", "steps", "options"]
+    for field in ("pots", "peak"):
+        curve = curves[field]
+        assert len(curve.x) > 3
+        starts = np.array(curve.x)
+        # At each jump, just below it, and between any two: what the model itself says.
+        places = np.concatenate([starts, np.nextafter(starts[1:], -np.inf), (starts[1:] + starts[:-1]) / 2])
+        held = np.searchsorted(starts, places, side="right") - 1
+        columns = {other: [value] * len(places) for other, value in row.items()}
+        said = explainer._predict({**columns, field: places.tolist()})[:, 0]
+        np.testing.assert_allclose(np.array(curve.y)[held], said, rtol=0, atol=1e-9)
+
+
+def test_a_curve_that_is_thinned_holds_at_every_point_it_keeps():
+    x = np.sort(np.random.default_rng(1).uniform(0, 10, 5000))
+    y = np.cumsum(np.random.default_rng(2).normal(size=5000))
+    some_x, some_y, is_thinned = thinned(x, y, most=100)
+    assert is_thinned
+    assert len(some_x) <= 101
+    np.testing.assert_array_equal(some_y, y[np.searchsorted(x, some_x)])
+    assert thinned(x[:50], np.zeros(50)) == (pytest.approx([x[0]]), pytest.approx([0]), False)
+
+
+def test_other_curves_are_asked_where_the_reference_values_lie():
+    fitted = make_pipeline(mixed(), SVR(C=10)).fit(TABLE[FEATURES], TABLE["kwh"])
+    explainer = explainer_of(fitted, TABLE[FEATURES])
+    row = row_of(TABLE[FEATURES], 20)
+    curve = explainer.curves(row, of=0)["pots"]
+    assert curve.shape == "line"
+    assert (curve.x[0], curve.x[-1]) == (TABLE["pots"].min(), TABLE["pots"].max())
+    asked = pd.concat([TABLE[FEATURES].iloc[[20]]] * len(curve.x)).assign(pots=curve.x)
+    np.testing.assert_allclose(curve.y, fitted.predict(asked), rtol=1e-12)
+
+
+def test_what_does_not_matter_is_told_as_that():
+    table = TABLE[FEATURES].assign(always=3.0)
+    only_pots = make_column_transformer(("passthrough", ["pots", "always"]))
+    fitted = make_pipeline(only_pots, RandomForestClassifier(5, random_state=0)).fit(table, TABLE["outcome"])
+    explainer = explainer_of(fitted, table)
+    found = explainer.explain(row_of(table, 4), of=0)
+    assert [found.contributions[name] for name in ("kiln", "peak", "reduced", "always")] == [0, 0, 0, 0]
+    curves = explainer.curves(row_of(table, 4), of=0)
+    assert len(set(curves["peak"].y)) == len(set(curves["kiln"].y)) == 1
+
+
+@pytest.mark.parametrize("rows", [1, 5])
+def test_a_background_of_one_row_or_of_alike_rows(rows):
+    fitted = make_pipeline(mixed(), RandomForestClassifier(5, random_state=0)).fit(TABLE[FEATURES], TABLE["outcome"])
+    same = pd.concat([TABLE[FEATURES].iloc[[7]]] * rows + [TABLE[FEATURES]])
+    explainer = explainer_of(fitted, same, n_background=rows)
+    found = explainer.explain(row_of(TABLE[FEATURES], 9), of=0)
+    assert found.contributions == pytest.approx(by_brute_force(explainer, row_of(TABLE[FEATURES], 9), 0), abs=TOLERANCE)
+    at_home = explainer.explain(row_of(TABLE[FEATURES], 7), of=0)
+    assert set(at_home.contributions.values()) == {0.0}
+
+
+def test_missing_values_are_explained_like_others():
+    table = gappy(TABLE)[["pots", "peak"]]
+    fitted = HistGradientBoostingRegressor(max_iter=10).fit(table, TABLE["kwh"])
+    explainer = explainer_of(fitted, table)
+    row = {"pots": None, "peak": 1240.0}
+    assert explainer.explain(row, of=0).contributions == pytest.approx(by_brute_force(explainer, row, 0), abs=TOLERANCE)
