@@ -8,11 +8,12 @@ import click
 
 from .growth import draw, measure_growth
 from .in_process import measure_in_process
-from .load import Load, keep_busy
+from .load import Load, first_request_ms, keep_busy
 from .report import as_json, console, machine, print_loads, print_measures
 from .servers import ROOT, Running, flask_server, plain_window
 
 PATH = "/api/v1/demos/will-it-crack/predictions"
+EXPLAINED = "?with=explanation,curves"
 CONNECTIONS = (1, 16)
 CASE = {
     "clay_body": "porcelain",
@@ -54,9 +55,12 @@ def main(seconds: float, json_path: Path | None, growth: Path | None) -> None:
             first_start = server.seconds_to_ready
         with plain_window(home) as server:
             second_start = server.seconds_to_ready
+            first_answer_ms = first_request_ms(server.port, PATH, BODY)
             loads["Plain Window"] = _loads(server, seconds)
+            loads["Plain Window, explained"] = _loads(server, seconds, path=PATH + EXPLAINED)
             memory = server.peak_memory_mb()
     print_loads(loads)
+    print_measures("First answer after a start", {"ms": f"{first_answer_ms:.2f}"})
     starts = {"first": first_start, "second": second_start}
     print_measures("Seconds until ready", {name: f"{value:.1f}" for name, value in starts.items()})
     print_measures("Peak memory of each process, MB", {name: f"{value:.0f}" for name, value in memory.items()})
@@ -67,6 +71,7 @@ def main(seconds: float, json_path: Path | None, growth: Path | None) -> None:
             loads,
             in_process=in_process.to_dict(),
             seconds_until_ready=starts,
+            first_answer_ms=first_answer_ms,
             peak_memory_mb=memory,
             handwritten_peak_memory_mb=handwritten_memory,
             visitor_script_bytes=scripts,
@@ -82,8 +87,8 @@ def _grow(path: Path) -> None:
     draw(curves, path)
 
 
-def _loads(server: Running, seconds: float) -> list[Load]:
-    return [keep_busy(server.port, PATH, BODY, connections=count, seconds=seconds) for count in CONNECTIONS]
+def _loads(server: Running, seconds: float, *, path: str = PATH) -> list[Load]:
+    return [keep_busy(server.port, path, BODY, connections=count, seconds=seconds) for count in CONNECTIONS]
 
 
 def _script_bytes() -> int:

@@ -8,7 +8,7 @@ import socket
 import time
 from dataclasses import dataclass
 
-__all__ = ["Load", "keep_busy"]
+__all__ = ["Load", "first_request_ms", "keep_busy"]
 
 RECEIVE_BYTES = 1 << 16
 SOCKET_SECONDS = 30
@@ -68,9 +68,7 @@ def keep_busy(port: int, path: str, body: bytes, *, connections: int, seconds: f
     seconds : float
         After half a second that is not counted.
     """
-    lines = ["Host: 127.0.0.1", "Content-Type: application/json", f"Content-Length: {len(body)}"]
-    head = "\r\n".join([f"POST {path} HTTP/1.1", *lines, "", ""])
-    request = head.encode() + body
+    request = _request(path, body)
     _run(port, request, connections, 0.5)
     times, failures, spent = _run(port, request, connections, seconds)
     times.sort()
@@ -82,6 +80,21 @@ def keep_busy(port: int, path: str, body: bytes, *, connections: int, seconds: f
         p50_ms=times[len(times) // 2] * 1000,
         p99_ms=times[min(len(times) - 1, int(len(times) * 0.99))] * 1000,
     )
+
+
+def first_request_ms(port: int, path: str, body: bytes) -> float:
+    """How long the very first request takes, connecting included."""
+    begun = time.perf_counter()
+    _, failures, _ = _run(port, _request(path, body), 1, 0.0)
+    if failures:
+        raise RuntimeError("the first request failed")
+    return (time.perf_counter() - begun) * 1000
+
+
+def _request(path: str, body: bytes) -> bytes:
+    lines = ["Host: 127.0.0.1", "Content-Type: application/json", f"Content-Length: {len(body)}"]
+    head = "\r\n".join([f"POST {path} HTTP/1.1", *lines, "", ""])
+    return head.encode() + body
 
 
 def _run(port: int, request: bytes, connections: int, seconds: float) -> tuple[list[float], int, float]:

@@ -45,9 +45,22 @@ def _visitor(browser: Browser, studio: Studio) -> None:
         page.get_by_role("textbox", name="Wall thickness").fill("14")
         page.get_by_role("textbox", name="Days drying").fill("2")
         page.get_by_role("radiogroup", name="Handle or spout").get_by_role("radio", name="Yes").click()
+        page.get_by_text("What brought it").wait_for()
         page.evaluate("scrollTo(0, 0)")
         _take(page, f"{name}-answer")
+        if name == "phone":
+            page.locator("[data-field=wall_mm]").scroll_into_view_if_needed()
+            page.mouse.wheel(0, 120)
+            _take(page, "phone-fields")
         page.close()
+    page = browser.new_page(viewport=DESK)
+    page.goto(f"{studio.url}/d/what-will-this-firing-use")
+    page.get_by_role("textbox", name="Weight of the pots").fill("40")
+    page.get_by_role("textbox", name="Peak temperature").fill("1260")
+    page.get_by_text("What brought it").wait_for()
+    page.evaluate("scrollTo(0, 0)")
+    _take(page, "visitor-number")
+    page.close()
 
 
 def _author(browser: Browser, studio: Studio) -> None:
@@ -55,7 +68,7 @@ def _author(browser: Browser, studio: Studio) -> None:
     page.goto(studio.sign_in_link)
     page.get_by_label("New password").fill("a kiln full of pots")
     page.get_by_role("button", name="Set password").click()
-    page.get_by_text("ready").wait_for()
+    page.get_by_text("ready").first.wait_for()
     _take(page, "shelf")
     page.goto(f"{studio.url}/new")
     _take(page, "bring-a-model")

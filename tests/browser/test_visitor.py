@@ -285,3 +285,33 @@ def test_pushes_go_when_the_answer_goes(page):
     expect(push_at(page, "wall_mm")).to_be_empty()
     page.get_by_role("button", name="Start again").click()
     expect(page.get_by_role("img", name=re.compile("If only"))).to_have_count(0)
+
+
+def test_undo_takes_back_one_step_at_a_time_and_a_drag_as_one(page, visitor):
+    wall(page).fill("14")
+    page.get_by_role("radio", name="Porcelain").click()
+    expect(marks(page)).to_have_attribute("aria-label", words_for(visitor, wall_mm=14, clay_body="porcelain"))
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("radio", name="Stoneware")).to_be_checked()
+    expect(marks(page)).to_have_attribute("aria-label", words_for(visitor, wall_mm=14))
+    page.get_by_role("button", name="Undo").click()
+    expect(wall(page)).to_have_value("7.6")
+    expect(page.get_by_role("button", name="Undo")).to_have_count(0)
+
+
+def test_a_link_carries_exactly_this_case_and_the_server_never_sees_it(context, page, visitor):
+    wall(page).fill("14,5")
+    page.get_by_role("radio", name="Porcelain").click()
+    context.grant_permissions(["clipboard-read", "clipboard-write"])
+    answer(page).get_by_role("button", name="Send this case").click()
+    expect(answer(page).get_by_role("status")).to_contain_text("A link with these values is copied")
+    link = page.evaluate("navigator.clipboard.readText()")
+    other = context.new_page()
+    asked: list[str] = []
+    other.on("request", lambda request: asked.append(request.url))
+    other.goto(link)
+    expect(marks(other)).to_have_attribute("aria-label", words_for(visitor, wall_mm=14.5, clay_body="porcelain"))
+    expect(wall(other)).to_have_value("14,5")
+    fragment = link.partition("#")[2]
+    assert len(fragment) > 100
+    assert not any(fragment in url for url in asked)

@@ -19,16 +19,21 @@ export interface AnswerPanelProps {
   explained: Answered | null
   onAsk: () => void
   onReset: () => void
+  /** More that can be done with an answer. */
+  children?: ReactNode
 }
 
-export function AnswerPanel({ page, state, explained, onAsk, onReset }: AnswerPanelProps) {
+export function AnswerPanel({ page, state, explained, onAsk, onReset, children }: AnswerPanelProps) {
   return (
     <section id="answer" aria-labelledby="answer-heading" aria-busy={isBusy(state)} className="scroll-mt-4">
       {renderState(page, state, explained, onAsk)}
       {state.status !== 'invitation' && (
-        <button type="button" className="button-plain mt-6 text-[0.9em]" onClick={onReset}>
-          Start again
-        </button>
+        <div className="mt-6 flex flex-wrap gap-3 text-[0.9em] print:hidden">
+          {children}
+          <button type="button" className="button-plain" onClick={onReset}>
+            Start again
+          </button>
+        </div>
       )}
     </section>
   )

@@ -6,7 +6,10 @@ import { AnswerPanel } from './AnswerPanel'
 import { AnswerStrip } from './AnswerStrip'
 import type { FieldMessage } from './FieldRow'
 import { Fields } from './Fields'
+import { readCaseFragment } from './caseLink'
 import { defaultValues, followDefaults, formReducer, readForm, type FormValues } from './formState'
+import { NO_HISTORY, remember, undo } from './history'
+import { SendCase } from './SendCase'
 import { Trust } from './Trust'
 import { whyOfFields, type FieldWhy } from './why'
 
@@ -17,7 +20,7 @@ export interface VisitorPageProps {
 }
 
 export function VisitorPage({ page, isDraft }: VisitorPageProps) {
-  const { values, change, state, explained, ask, reset } = useCase(page, isDraft)
+  const { values, change, state, explained, ask, reset, takeBack, canTakeBack } = useCase(page, isDraft)
   const why = useMemo(
     () => (explained ? whyOfFields(page.answer, explained.answer) : new Map<string, FieldWhy>()),
     [page.answer, explained],
@@ -48,7 +51,14 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
         </form>
         <div className="card-line pt-6 min-[900px]:border-t-0 min-[900px]:border-l min-[900px]:border-line min-[900px]:pt-0 min-[900px]:pl-10">
           <div className="min-[900px]:sticky min-[900px]:top-6">
-            <AnswerPanel page={page} state={state} explained={explained} onAsk={ask} onReset={reset} />
+            <AnswerPanel page={page} state={state} explained={explained} onAsk={ask} onReset={reset}>
+              {canTakeBack && (
+                <button type="button" className="button-plain" onClick={takeBack}>
+                  Undo
+                </button>
+              )}
+              <SendCase values={values} />
+            </AnswerPanel>
           </div>
         </div>
       </main>
@@ -59,7 +69,9 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
 
 /** The form and the answer to what stands in it. */
 function useCase(page: Page, isDraft: boolean) {
-  const [values, dispatch] = useReducer(formReducer, page.fields, defaultValues)
+  const [linked] = useState(() => readCaseFragment(location.hash, page.fields))
+  const [values, dispatch] = useReducer(formReducer, page.fields, (fields) => linked ?? defaultValues(fields))
+  const [history, setHistory] = useState(NO_HISTORY)
   const [line] = useState(
     () =>
       new AnswerLine((inputs) =>
@@ -84,10 +96,19 @@ function useCase(page: Page, isDraft: boolean) {
   )
   const change = (name: string, value: InputValue) => {
     const action = { type: 'set', name, value } as const
+    setHistory(remember(history, values, name, performance.now()))
     dispatch(action)
     askFor(formReducer(values, action))
   }
+  const takeBack = () => {
+    const before = undo(history)
+    if (!before) return
+    setHistory(before.history)
+    dispatch({ type: 'replace', values: before.values })
+    askFor(before.values)
+  }
   const reset = () => {
+    setHistory(remember(history, values, '', performance.now()))
     dispatch({ type: 'replace', values: defaultValues(page.fields) })
     line.reset()
   }
@@ -104,7 +125,14 @@ function useCase(page: Page, isDraft: boolean) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [page.answer, page.fields])
 
-  return { values, change, state, explained, ask: () => askFor(values), reset }
+  // A link to a case asks for itself: whoever opens it wants its answer. The address is outside React.
+  useEffect(() => {
+    if (linked) askFor(linked)
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [linked])
+
+  const canTakeBack = history.past.length > 0
+  return { values, change, state, explained, ask: () => askFor(values), reset, takeBack, canTakeBack }
 }
 
 /** What explains the answer: asked right behind it, for the newest answer only. Null while there is none to explain. */

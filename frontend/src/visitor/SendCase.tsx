@@ -1,0 +1,35 @@
+/** Copies a link that carries exactly this case. */
+import { useState } from 'react'
+import { caseFragment } from './caseLink'
+import type { FormValues } from './formState'
+
+type Sent = { status: 'no' } | { status: 'copied'; link: string } | { status: 'by hand'; link: string }
+
+export function SendCase({ values }: { values: FormValues }) {
+  const [sent, setSent] = useState<Sent>({ status: 'no' })
+  const copy = async () => {
+    const link = `${location.origin}${location.pathname}${caseFragment(values)}`
+    try {
+      await navigator.clipboard.writeText(link)
+      setSent({ status: 'copied', link })
+    } catch {
+      // A page without a secure address may not copy; the link can still be copied by hand.
+      setSent({ status: 'by hand', link })
+    }
+  }
+  return (
+    <>
+      <button type="button" className="button-plain" onClick={() => void copy()}>
+        Send this case
+      </button>
+      <p role="status" className="basis-full text-[0.92em] text-soft">
+        {sent.status === 'copied' && 'A link with these values is copied. It says nothing to the server until it is opened.'}
+        {sent.status === 'by hand' && (
+          <>
+            Copy this link: <span className="break-all select-all">{sent.link}</span>
+          </>
+        )}
+      </p>
+    </>
+  )
+}
