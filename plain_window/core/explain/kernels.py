@@ -385,9 +385,10 @@ def _mask_below(mask, node, side, goes_left, bits, is_new):
         t.uint8[::1],
         t.uint8[::1],
         t.uint32[:, ::1],
+        t.int64,
         t.int64[::1],
         t.uint32[:, ::1],
-        t.float32[:, ::1],
+        t.uint16[:, ::1],
     )
 )
 def find_patterns(
@@ -401,14 +402,16 @@ def find_patterns(
     bits,
     is_new,
     masks,
+    first_leaf,
     n_patterns,
     patterns,
     counts,
 ):
-    """For each leaf the different ways in which rows of `x` meet the fields on its path, and how many rows do so.
+    """For each leaf of some trees the ways in which rows of `x` meet the fields on its path, and how many rows do so.
 
     `bits[node]` is the number of the node's field among those of its path, `is_new[node]` whether it is the first node
-    of that field. Pattern q of a leaf is `patterns[leaf, q]`, a bit a field, met by `counts[leaf, q]` rows.
+    of that field. Pattern q of a leaf is `patterns[leaf, q]`, a bit a field, met by `counts[leaf, q]` rows; leaves are
+    counted from `first_leaf`.
     """
     n_rows = x.shape[0]
     for tree in range(roots.size):
@@ -427,7 +430,7 @@ def find_patterns(
                     masks[left - root, row] = _mask_below(mask, node, 0, goes_left, bits, is_new)
                     masks[left + 1 - root, row] = _mask_below(mask, node, 1, goes_left, bits, is_new)
                 continue
-            leaf, found = nodes[node].left, 0
+            leaf, found = nodes[node].left - first_leaf, 0
             for row in range(n_rows):
                 mask = masks[node - root, row]
                 at = 0
@@ -450,7 +453,7 @@ def find_patterns(
         t.uint32[::1],
         t.int64[::1],
         t.uint32[::1],
-        t.float32[::1],
+        t.uint16[::1],
         t.int64[::1],
         t.int32[::1],
         t.float64[::1],

@@ -17,6 +17,7 @@ __all__ = ["Patterns", "find_patterns"]
 
 # Beyond this the table would take more than it saves; trees are then walked with sets of rows.
 MOST_ENTRIES = 24_000_000
+ENTRIES_AT_ONCE = 500_000
 # Fields on one path: a bit each.
 MOST_FIELDS = 32
 
@@ -60,24 +61,37 @@ def find_patterns(
     bits, is_new, paths = _numbered(nodes, field_of_column, roots)
     if bits is None:
         return None
+    if len(background) > np.iinfo("uint16").max:
+        return None
     longest = int(np.max(end_of_tree - roots))
-    n_patterns = np.zeros(n_leaves, dtype="int64")
-    patterns = np.zeros((n_leaves, len(background)), dtype="uint32")
-    counts = np.zeros((n_leaves, len(background)), dtype="float32")
+    leaves_before = np.concatenate([[0], np.cumsum(nodes["feature"] < 0)])
+    n_patterns: list[np.ndarray] = []
+    patterns: list[np.ndarray] = []
+    counts: list[np.ndarray] = []
     masks = np.zeros((longest, len(background)), dtype="uint32")
-    kernels.find_patterns(
-        background, roots, nodes, *sets, end_of_tree, bits, is_new, masks, n_patterns, patterns, counts
-    )
-    used = np.arange(len(background)) < n_patterns[:, None]
+    # A few trees at a time: most of the room for a leaf's patterns is not needed in the end.
+    at_once = max(1, ENTRIES_AT_ONCE // (longest * len(background)))
+    for start in range(0, roots.size, at_once):
+        some = slice(start, start + at_once)
+        first, last = (int(leaves_before[node]) for node in (roots[some][0], end_of_tree[some][-1]))
+        found = np.zeros(last - first, dtype="int64")
+        room = (last - first, len(background))
+        own_patterns, own_counts = np.zeros(room, dtype="uint32"), np.zeros(room, dtype="uint16")
+        forest = (background, roots[some], nodes, *sets, end_of_tree[some], bits, is_new)
+        kernels.find_patterns(*forest, masks, first, found, own_patterns, own_counts)
+        used = np.arange(len(background)) < found[:, None]
+        n_patterns.append(found)
+        patterns.append(own_patterns[used])
+        counts.append(own_counts[used])
     path_lengths = np.array([len(path) for path in paths])
     return Patterns(
         end_of_tree,
         bits,
         is_new,
         longest,
-        np.concatenate([[0], np.cumsum(n_patterns)]),
-        patterns[used],
-        counts[used],
+        np.concatenate([[0], np.cumsum(np.concatenate(n_patterns))]),
+        np.concatenate(patterns),
+        np.concatenate(counts),
         np.concatenate([[0], np.cumsum(path_lengths)]),
         np.concatenate([np.array(path, dtype="int32") for path in paths]),
         int(path_lengths.max()),
