@@ -108,6 +108,10 @@ class RunnerClient:
             raise RunnerRaised(reply["failed"], reply["traceback"])
         return reply
 
+    def is_there(self, job: RunnerJob) -> bool:
+        """Whether a runner holds `job` right now, without asking for one."""
+        return (self._settings.runner_sockets / f"{job.key}.sock").exists()
+
     def ensure(self, job: RunnerJob, *, until: str = "now", timeout: float = 0.0) -> dict[str, Any]:
         """Have the keeper hold `job`; wait until it is `opened` or `ready` if asked to.
 

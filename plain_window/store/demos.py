@@ -24,6 +24,7 @@ __all__ = [
     "find_demo",
     "free_slug",
     "live_models",
+    "live_slugs",
     "make_secret_link",
     "model_inspection",
     "publish",
@@ -191,6 +192,12 @@ def restore_demo(author: Author, slug: str, stamp: ChangeStamp) -> Demo | None:
         raise SlugTaken(slug) from None
     stamp.bump()
     return find_demo(slug)
+
+
+def live_slugs() -> list[str]:
+    """The addresses of demos with a live release, the one changed last first."""
+    found = Demo.select(Demo.slug).where(Demo.deleted.is_null() & Demo.live_release_id.is_null(False))
+    return [demo.slug for demo in found.order_by(Demo.changed.desc())]
 
 
 def live_models() -> list[Model]:

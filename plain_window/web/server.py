@@ -12,6 +12,7 @@ from typing import Any  # noqa: E402
 from ..service.settings import read_settings  # noqa: E402
 from .app import create_app  # noqa: E402
 from .serving import CONNECTIONS, KEEP_ALIVE_SECONDS, WORKER_CLASS  # noqa: E402
+from .warming import warm_up  # noqa: E402
 
 __all__ = ["application"]
 
@@ -37,7 +38,9 @@ control_socket_disable = True
 
 def application() -> Any:
     """The application, made in each worker after it forked."""
-    return create_app(_settings)
+    app = create_app(_settings)
+    warm_up(app.extensions["plain_window"])
+    return app
 
 
 def post_worker_init(_worker: Any) -> None:

@@ -3,6 +3,8 @@
 import numpy as np
 import pandas as pd
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from sklearn.calibration import CalibratedClassifierCV
 from sklearn.compose import TransformedTargetRegressor, make_column_transformer
 from sklearn.decomposition import PCA, TruncatedSVD
@@ -397,3 +399,51 @@ def test_what_has_no_compiled_form_names_the_step(model, obstacle):
     fitted = model.fit(TABLE[NUMBERS], TABLE["kwh"])
     with pytest.raises(CannotCompile, match=obstacle):
         compile_sklearn(fitted, NUMBERS, wanted="numbers")
+
+
+STEPS = [
+    lambda: StandardScaler(),
+    lambda: make_pipeline(MinMaxScaler(), PolynomialFeatures(2)),
+    lambda: QuantileTransformer(n_quantiles=10),
+    lambda: SplineTransformer(n_knots=3),
+    lambda: KBinsDiscretizer(3, quantile_method="averaged_inverted_cdf"),
+    lambda: PowerTransformer(),
+]
+PREDICTORS = [
+    lambda: RandomForestRegressor(5, random_state=0),
+    lambda: HistGradientBoostingRegressor(max_iter=5, min_samples_leaf=4),
+    lambda: GradientBoostingRegressor(n_estimators=5),
+    lambda: Ridge(),
+    lambda: SVR(),
+    lambda: LinearRegression(),
+]
+
+
+@settings(max_examples=60, deadline=None)
+@given(
+    st.integers(0, 2**32 - 1),
+    st.sampled_from(STEPS),
+    st.sampled_from(PREDICTORS),
+    st.sampled_from(["ignore", "drop", "ordinal"]),
+    st.booleans(),
+)
+def test_any_pipeline_on_any_table_is_compiled_to_the_same_answers(seed, step, predictor, encoding, has_gaps):
+    rng = np.random.default_rng(seed)
+    n_rows, n_numbers = int(rng.integers(12, 80)), int(rng.integers(1, 4))
+    numbers = [f"n{at}" for at in range(n_numbers)]
+    table = pd.DataFrame(rng.normal(10.0 ** rng.integers(-3, 4), 1, size=(n_rows, n_numbers)), columns=numbers)
+    table["clay"] = rng.choice(["grog", "stoneware", "Ton", "磁"], n_rows)
+    numeric = step()
+    if has_gaps:
+        table.loc[rng.random(n_rows) < 0.2, numbers] = np.nan
+        table.loc[0, numbers] = 1.0
+        numeric = make_pipeline(SimpleImputer(add_indicator=True), numeric)
+    encoder = {
+        "ignore": OneHotEncoder(handle_unknown="ignore"),
+        "drop": OneHotEncoder(drop="first"),
+        "ordinal": OrdinalEncoder(handle_unknown="use_encoded_value", unknown_value=-1),
+    }[encoding]
+    prepared = make_column_transformer((encoder, ["clay"]), (numeric, numbers), sparse_threshold=0)
+    model = make_pipeline(prepared, predictor()).fit(table, rng.normal(size=n_rows))
+    _, report = proved(model, table, may_miss=set(numbers) if has_gaps else set())
+    assert report.adopted, report.obstacle

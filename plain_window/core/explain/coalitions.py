@@ -19,8 +19,8 @@ __all__ = ["Sampled", "enumerate_coalitions", "sample_orders"]
 
 # Rows of which each takes some fields from the case and the rest from a background row, to outputs.
 Mixed = Callable[[np.ndarray, np.ndarray], np.ndarray]
-# Orders walked before the clock is looked at again.
-ORDERS_AT_ONCE = 25
+# Orders walked before the clock is looked at again: fewer where there are many fields, for each takes a row a field.
+ORDERS_AT_ONCE, ROWS_AT_ONCE = 25, 2000
 ENOUGH_ROUNDS = 6
 # The 97.5 % quantile of Student's distribution by degrees of freedom, and of the normal one.
 STUDENT_975 = (
@@ -101,11 +101,12 @@ def sample_orders(
     rng = np.random.default_rng(seed)
     deadline = time.monotonic() + seconds
     pairs, rounds = _Moments(), _Moments()
+    at_once = max(2, min(ORDERS_AT_ONCE, ROWS_AT_ONCE // (n_fields + 1)))
     while True:
         met = _Moments()
         rows = rng.permutation(n_background)
-        for start in range(0, n_background, ORDERS_AT_ONCE):
-            some = rows[start : start + ORDERS_AT_ONCE]
+        for start in range(0, n_background, at_once):
+            some = rows[start : start + at_once]
             orders = np.argsort(rng.random((some.size, n_fields)), axis=1)
             walked = (_walk(ask, orders, some) + _walk(ask, orders[:, ::-1], some)) / 2
             pairs.add(walked)

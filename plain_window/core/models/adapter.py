@@ -6,12 +6,13 @@ from typing import Protocol
 import numpy as np
 import pandas as pd
 
+from ..compiled.building import Block, Builder, Raw
 from ..compiled.plan import Plan
 from ..fields.columns import Column
 from ..fields.inference import ColumnUse
 from .found import Found
 
-__all__ = ["DOUBLE_PRECISION", "SINGLE_PRECISION", "ModelAdapter"]
+__all__ = ["DOUBLE_PRECISION", "SINGLE_PRECISION", "ModelAdapter", "NativeModel"]
 
 # How far a compiled model may differ, relative to the answer's size, by how the original computes.
 DOUBLE_PRECISION = 1e-12
@@ -53,3 +54,30 @@ class ModelAdapter(Protocol):
 
         `categories` has the distinct values of the table's columns of words.
         """
+
+
+class NativeModel:
+    """What models in a library's own format have in common: all their columns count, and are found by name."""
+
+    def compile(self, columns: Sequence[Column]) -> Plan:
+        """As `ModelAdapter.compile`."""
+        builder = Builder([column.name for column in columns])
+        return builder.finish(self.compile_onto(builder, builder.raw))
+
+    def compile_onto(self, builder: Builder, value: Raw | Block) -> Block:
+        """The steps of this model on what came before it.
+
+        Raises
+        ------
+        CannotCompile
+            Naming what stands in the way.
+        """
+        raise NotImplementedError
+
+    def dropped_columns(self, names: Sequence[str]) -> set[str]:
+        """As `ModelAdapter.dropped_columns`."""
+        return set()
+
+    def settle(self, names: Sequence[str], categories: dict[str, list[str]]) -> list[str] | None:
+        """As `ModelAdapter.settle`."""
+        return None

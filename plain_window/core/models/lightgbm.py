@@ -10,11 +10,9 @@ import pandas as pd
 
 from ..compiled.building import Block, Builder, Raw
 from ..compiled.from_lightgbm import compile_lightgbm, linked_scores, read_lightgbm
-from ..compiled.plan import Plan
 from ..errors import ModelFailed, ModelNotOpened
-from ..fields.columns import Column
 from ..fields.inference import ColumnUse
-from .adapter import DOUBLE_PRECISION
+from .adapter import DOUBLE_PRECISION, NativeModel
 from .calling import ask
 from .found import Found
 
@@ -24,7 +22,7 @@ __all__ = ["LightgbmModel"]
 CLASS_OBJECTIVES = ("binary", "multiclass", "multiclassova")
 
 
-class LightgbmModel:
+class LightgbmModel(NativeModel):
     """A booster, asked through the library.
 
     Parameters
@@ -56,11 +54,6 @@ class LightgbmModel:
         """As `ModelAdapter.predict`."""
         return ask(lambda: self._outputs(table))
 
-    def compile(self, columns: Sequence[Column]) -> Plan:
-        """As `ModelAdapter.compile`."""
-        builder = Builder([column.name for column in columns])
-        return builder.finish(self.compile_onto(builder, builder.raw))
-
     def compile_onto(self, builder: Builder, value: Raw | Block) -> Block:
         """The steps of this model on what came before it."""
         return linked_scores(builder, self._text, compile_lightgbm(builder, self._text, value))
@@ -75,10 +68,6 @@ class LightgbmModel:
             elif at < len(by_options) and not by_options[at]:
                 uses[name] = ColumnUse(wants="number")
         return uses
-
-    def dropped_columns(self, names: Sequence[str]) -> set[str]:
-        """As `ModelAdapter.dropped_columns`."""
-        return set()
 
     def settle(self, names: Sequence[str], categories: dict[str, list[str]]) -> list[str] | None:
         """The table's own names where the library wrote underscores for their spaces."""

@@ -10,11 +10,9 @@ import onnxruntime
 import pandas as pd
 
 from ..compiled.building import Block, Builder, CannotCompile, Raw
-from ..compiled.plan import Plan
 from ..errors import ModelFailed, ModelNotOpened
-from ..fields.columns import Column
 from ..fields.inference import ColumnUse
-from .adapter import SINGLE_PRECISION
+from .adapter import SINGLE_PRECISION, NativeModel
 from .calling import ask
 from .found import Found
 
@@ -34,7 +32,7 @@ TO_PROBABILITIES = ("Softmax", "Sigmoid")
 MAX_CLASSES = 10_000
 
 
-class OnnxModel:
+class OnnxModel(NativeModel):
     """A model of a table.
 
     Parameters
@@ -62,10 +60,6 @@ class OnnxModel:
         given = self._given(table)
         return ask(lambda: self._said.table(self._session.run(None, given)))
 
-    def compile(self, columns: Sequence[Column]) -> Plan:
-        """As `ModelAdapter.compile`."""
-        raise CannotCompile("ONNX models have no compiled form; onnxruntime serves them.")
-
     def compile_onto(self, builder: Builder, value: Raw | Block) -> Block:
         """The steps of this model on what came before it."""
         raise CannotCompile("ONNX models have no compiled form; onnxruntime serves them.")
@@ -76,10 +70,6 @@ class OnnxModel:
             return {name: ColumnUse(wants="number") for name in names} if self._inputs[0].type != TEXT else {}
         wants = {item.name: "number" for item in self._inputs if item.type != TEXT}
         return {name: ColumnUse(wants="number") for name in names if name in wants}
-
-    def dropped_columns(self, names: Sequence[str]) -> set[str]:
-        """As `ModelAdapter.dropped_columns`."""
-        return set()
 
     def settle(self, names: Sequence[str], categories: dict[str, list[str]]) -> list[str] | None:
         """The table's own names where the file's differ only in what is no letter or number."""

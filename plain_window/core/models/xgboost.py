@@ -10,11 +10,9 @@ import xgboost
 
 from ..compiled.building import Block, Builder, Raw
 from ..compiled.from_xgboost import category_lists, compile_xgboost, linked_margins
-from ..compiled.plan import Plan
 from ..errors import ModelFailed, ModelNotOpened
-from ..fields.columns import Column
 from ..fields.inference import ColumnUse
-from .adapter import SINGLE_PRECISION
+from .adapter import SINGLE_PRECISION, NativeModel
 from .calling import ask
 from .found import Found
 
@@ -24,7 +22,7 @@ __all__ = ["XgboostModel"]
 CLASS_OBJECTIVES = ("binary:logistic", "binary:hinge", "multi:")
 
 
-class XgboostModel:
+class XgboostModel(NativeModel):
     """A booster, asked through the library.
 
     Parameters
@@ -58,11 +56,6 @@ class XgboostModel:
         """As `ModelAdapter.predict`."""
         return ask(lambda: self._outputs(table))
 
-    def compile(self, columns: Sequence[Column]) -> Plan:
-        """As `ModelAdapter.compile`."""
-        builder = Builder([column.name for column in columns])
-        return builder.finish(self.compile_onto(builder, builder.raw))
-
     def compile_onto(self, builder: Builder, value: Raw | Block) -> Block:
         """The steps of this model on what came before it."""
         margins = compile_xgboost(builder, self._document, value)
@@ -76,14 +69,6 @@ class XgboostModel:
             for name, own, is_code in zip(names, options, self._is_code(len(names)), strict=False)
             if own or not is_code
         }
-
-    def dropped_columns(self, names: Sequence[str]) -> set[str]:
-        """As `ModelAdapter.dropped_columns`."""
-        return set()
-
-    def settle(self, names: Sequence[str], categories: dict[str, list[str]]) -> list[str] | None:
-        """As `ModelAdapter.settle`."""
-        return None
 
     @property
     def _objective(self) -> str:

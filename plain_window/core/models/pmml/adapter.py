@@ -7,10 +7,8 @@ import pandas as pd
 
 from ...compiled.building import Block, Builder, Raw, plain_scalar
 from ...compiled.from_pmml import compile_pmml
-from ...compiled.plan import Plan
-from ...fields.columns import Column
 from ...fields.inference import ColumnUse
-from ..adapter import DOUBLE_PRECISION
+from ..adapter import DOUBLE_PRECISION, NativeModel
 from ..calling import ask
 from ..found import Found
 from .asking import ask_document
@@ -19,7 +17,7 @@ from .reading import read_pmml
 __all__ = ["PmmlModel"]
 
 
-class PmmlModel:
+class PmmlModel(NativeModel):
     """A regression model, a tree or an ensemble of them.
 
     Parameters
@@ -63,11 +61,6 @@ class PmmlModel:
 
         return ask(outputs)
 
-    def compile(self, columns: Sequence[Column]) -> Plan:
-        """As `ModelAdapter.compile`."""
-        builder = Builder([column.name for column in columns])
-        return builder.finish(self.compile_onto(builder, builder.raw))
-
     def compile_onto(self, builder: Builder, value: Raw | Block) -> Block:
         """The steps of this model on what came before it."""
         return compile_pmml(builder, self._document, value)
@@ -83,14 +76,6 @@ class PmmlModel:
             else:
                 uses[name] = ColumnUse(wants="number")
         return uses
-
-    def dropped_columns(self, names: Sequence[str]) -> set[str]:
-        """As `ModelAdapter.dropped_columns`."""
-        return set()
-
-    def settle(self, names: Sequence[str], categories: dict[str, list[str]]) -> list[str] | None:
-        """As `ModelAdapter.settle`."""
-        return None
 
 
 def _plain(value: object):

@@ -1,0 +1,55 @@
+"""Makes a web process ready for its first visitor: demos read, runners connected to.
+
+The first request after a start would otherwise pay for both, several times over what the next ones take.
+"""
+
+import contextlib
+import logging
+import threading
+import time
+
+from ..runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
+from ..store.database import DATABASE_ERRORS, database
+from ..store.demos import live_slugs
+from .state import WebState
+
+__all__ = ["warm_up"]
+
+log = logging.getLogger("warming")
+
+# Runners and the database start at the same time as this process.
+TRIES, PAUSE_SECONDS = 60, 0.25
+
+
+def warm_up(state: WebState) -> None:
+    """Warm the process in the background; give up quietly where something does not come."""
+    threading.Thread(target=_warm, args=(state,), name="warming", daemon=True).start()
+
+
+def _warm(state: WebState) -> None:
+    waiting = None
+    for _ in range(TRIES):
+        with contextlib.suppress(*DATABASE_ERRORS), database.connection_context():
+            waiting = live_slugs() if waiting is None else waiting
+            waiting = [slug for slug in waiting if not _is_warm(state, slug)]
+        if waiting == []:
+            return
+        time.sleep(PAUSE_SECONDS)
+    log.info("%d demos were not warm in time", len(waiting or []))
+
+
+def _is_warm(state: WebState, slug: str) -> bool:
+    """Whether the demo at this address was asked once; one that cannot be held needs no warming."""
+    demo = state.served(slug)
+    if demo is None or demo.live is None:
+        return True
+    row = (demo.live.job.inspection or {}).get("warm_up_row")
+    try:
+        if row and state.workshop.runners.is_there(demo.live.job):
+            state.workshop.runners.predict(demo.live.job, [row])
+            return True
+    except (RunnerFailed, RunnerRaised):
+        return True
+    except RunnerUnavailable:
+        return False
+    return not row
