@@ -39,7 +39,7 @@ control_socket_disable = True
 def application() -> Any:
     """The application, made in each worker after it forked."""
     app = create_app(_settings)
-    warm_up(app.extensions["plain_window"])
+    warm_up(app)
     return app
 
 

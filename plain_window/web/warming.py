@@ -8,6 +8,8 @@ import logging
 import threading
 import time
 
+from flask import Flask
+
 from ..runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..store.database import DATABASE_ERRORS, database
 from ..store.demos import live_slugs
@@ -21,13 +23,15 @@ log = logging.getLogger("warming")
 TRIES, PAUSE_SECONDS = 60, 0.25
 
 
-def warm_up(state: WebState) -> None:
+def warm_up(app: Flask) -> None:
     """Warm the process in the background; give up quietly where something does not come."""
-    threading.Thread(target=_warm, args=(state,), name="warming", daemon=True).start()
+    threading.Thread(target=_warm, args=(app,), name="warming", daemon=True).start()
 
 
-def _warm(state: WebState) -> None:
-    waiting = None
+def _warm(app: Flask) -> None:
+    state, waiting = app.extensions["plain_window"], None
+    # The way through the framework, to an address that no demo can have.
+    app.test_client().post("/api/v1/demos/-/predictions", json={"inputs": {}})
     for _ in range(TRIES):
         with contextlib.suppress(*DATABASE_ERRORS), database.connection_context():
             waiting = live_slugs() if waiting is None else waiting
