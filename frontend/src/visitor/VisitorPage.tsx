@@ -43,7 +43,10 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
       </p>
       <main className="mt-4 grid gap-x-10 min-[900px]:grid-cols-[5fr_7fr]">
         <form aria-label={`Your case: ${page.title}`} onSubmit={(event) => (event.preventDefault(), ask())}>
-          <p className="mb-3 min-h-6 text-[0.88em] text-soft">{why.size > 0 && whyWords(page, [...why.values()][0])}</p>
+          {/* Room for the longer sentence from the start: controls must not move under a hand that drags one. */}
+          <p className="mb-3 min-h-[4.2rem] text-[0.88em] text-soft min-[900px]:min-h-[2.9rem]">
+            {whyWords(page, [...why.values()][0])}
+          </p>
           <Fields fields={page.fields} values={values} messages={messages} why={why} onChange={change} />
           {/* Enter in any field asks; the button for it is in the answer. */}
           <button type="submit" className="sr-only" tabIndex={-1} aria-hidden="true">
@@ -70,7 +73,7 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
 
 /** What the curves and pushes at the fields are about. */
 function whyWords(page: Page, why: FieldWhy | undefined): string {
-  if (!why) return ''
+  if (!why) return 'Once there is an answer, each field shows how it would move if only this value moved.'
   const what = page.answer.kind === 'class' || page.answer.kind === 'labels' ? `how likely “${why.of}” is` : why.of
   return `Under each field: ${what}, if only this value moved. Beside it: how far your value pushed it.`
 }
