@@ -3,7 +3,6 @@
 Run as `./plainwindow bench --growth docs/growth.svg`; prints the figures and draws them.
 """
 
-import time
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
@@ -15,6 +14,8 @@ from sklearn.ensemble import RandomForestRegressor
 from plain_window.core.compiled.engine import CompiledModel
 from plain_window.core.compiled.from_sklearn import compile_sklearn
 from plain_window.core.compiled.parity import columns_of_table
+
+from .in_process import median_ms
 
 __all__ = ["Curve", "draw", "measure_growth"]
 
@@ -61,17 +62,7 @@ def _milliseconds(*, trees: int, depth: int, rows: int, fields: int) -> float:
     forest = RandomForestRegressor(trees, max_depth=depth, n_jobs=2, random_state=0).fit(table, target)
     compiled = CompiledModel(compile_sklearn(forest, names, wanted="numbers"))
     asked = columns_of_table(pd.DataFrame(rng.normal(size=(rows, fields)), columns=names))
-    return _median_ms(lambda: compiled.predict(asked), 5 if rows > 10_000 else 25)
-
-
-def _median_ms(call: Callable[[], object], times: int) -> float:
-    call()
-    spent = []
-    for _ in range(times):
-        begun = time.perf_counter()
-        call()
-        spent.append(time.perf_counter() - begun)
-    return sorted(spent)[times // 2] * 1000
+    return median_ms(lambda: compiled.predict(asked), 5 if rows > 10_000 else 25)
 
 
 def draw(curves: list[Curve], path: Path) -> None:

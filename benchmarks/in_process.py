@@ -13,7 +13,7 @@ from plain_window.core.compiled.from_sklearn import compile_sklearn
 from plain_window.core.compiled.parity import columns_of_table, rows_around
 from plain_window.samples.will_it_crack.pieces import TARGET
 
-__all__ = ["InProcess", "measure_in_process"]
+__all__ = ["InProcess", "measure_in_process", "median_ms"]
 
 SAMPLE = Path(__file__).resolve().parents[1] / "plain_window/samples/will_it_crack/demo"
 MANY_ROWS = 100_000
@@ -52,14 +52,15 @@ def measure_in_process() -> InProcess:
     one, many = reference.iloc[[0]], rows_around(reference, n_rows=MANY_ROWS)
     one_columns, many_columns = columns_of_table(one), columns_of_table(many)
     return InProcess(
-        library_one_row_ms=_median_ms(lambda: model.predict_proba(one), 30),
-        compiled_one_row_ms=_median_ms(lambda: compiled.predict(one_columns), 2000),
-        library_many_rows_ms=_median_ms(lambda: model.predict_proba(many), 3),
-        compiled_many_rows_ms=_median_ms(lambda: compiled.predict(many_columns), 3),
+        library_one_row_ms=median_ms(lambda: model.predict_proba(one), 30),
+        compiled_one_row_ms=median_ms(lambda: compiled.predict(one_columns), 2000),
+        library_many_rows_ms=median_ms(lambda: model.predict_proba(many), 3),
+        compiled_many_rows_ms=median_ms(lambda: compiled.predict(many_columns), 3),
     )
 
 
-def _median_ms(call: Callable[[], object], times: int) -> float:
+def median_ms(call: Callable[[], object], times: int) -> float:
+    """The median time of several calls, after one that is not counted."""
     call()
     spent = []
     for _ in range(times):

@@ -284,7 +284,10 @@ def test_onnx_of_several_inputs_has_a_column_each():
     ]
     adapter, inspection = inspected(exported(model, types), TABLE[[*FEATURES, "outcome"]])
     assert adapter.found.features == FEATURES
-    np.testing.assert_allclose(adapter.predict(TABLE[FEATURES]), model.predict_proba(TABLE[FEATURES]), atol=0.11)
+    off = np.abs(adapter.predict(TABLE[FEATURES]) - model.predict_proba(TABLE[FEATURES])).max(axis=1)
+    # Single precision sends a row that stands on a threshold the other way now and then: one tree of ten.
+    assert np.mean(off < 1e-6) > 0.97
+    assert off.max() < 0.11
     assert inspection.answer.kind == "class"
 
 

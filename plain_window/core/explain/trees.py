@@ -57,17 +57,11 @@ def find_tree_sum(split: SplitPlan, *, at_score: bool = False) -> "TreeSum | Non
     if len(steps) != 1 or len(steps[0].inputs) != 1:
         return None
     trees = steps[0]
-    if trees.inputs[0] not in split.seam and not _reaches(split, trees.inputs[0]):
-        return None
     affine = _affine_after(plan, trees, at_score=at_score)
     columns = split.columns[trees.inputs[0]]
     if affine is None or any(len(column.fields) > 1 for column in columns):
         return None
     return TreeSum(split, trees, affine)
-
-
-def _reaches(split: SplitPlan, name: str) -> bool:
-    return all(len(column.fields) <= 1 for column in split.columns[name])
 
 
 def _affine_after(plan: Plan, trees: Step, *, at_score: bool) -> _Affine | None:
