@@ -17,7 +17,11 @@ import numpy as np
 __all__ = ["KERNEL_MODULES", "build_machine_code", "helper", "kernel", "use_machine_code"]
 
 # Where kernels are.
-KERNEL_MODULES = ("plain_window.core.compiled.kernels", "plain_window.core.explain.kernels")
+KERNEL_MODULES = (
+    "plain_window.core.compiled.kernels",
+    "plain_window.core.explain.kernels",
+    "plain_window.core.explain.path_kernels",
+)
 MANIFEST = "kernels.json"
 SCALARS = {"float64": ctypes.c_double, "int64": ctypes.c_int64, "bool": ctypes.c_bool}
 

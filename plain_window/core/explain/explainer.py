@@ -109,6 +109,14 @@ class Explainer:
         trees = self._trees[True]
         if trees is not None:
             self._tree_background = trees.prepare(trees.inputs(columns))
+        # What contributions are counted from, on either scale.
+        self._background_sums: dict[bool, np.ndarray] = {}
+        for at_score, sums in self._trees.items():
+            linear = self._linear[at_score]
+            if sums is not None:
+                self._background_sums[at_score] = sums.outputs(self._tree_background.rows)
+            elif linear is not None and self._parts is not None:
+                self._background_sums[at_score] = linear.outputs(self._parts)
         if self._trees[False] is not None:
             numbers = {one.name: (one.low, one.high) for one in self._fields if one.kind == "number"}
             ranges = {at: numbers[name] for at, name in enumerate(self._names) if name in numbers}
@@ -145,11 +153,11 @@ class Explainer:
         case = {name: [row[name]] for name in self._names}
         trees, linear = self._trees[at_score], self._linear[at_score]
         if trees is not None:
-            method, outputs = "exact-forest", trees.outputs(self._tree_background.rows)
+            method, outputs = "exact-forest", self._background_sums[at_score]
             own, sign = _own_score(of, outputs.shape[1], at_score=at_score)
             contributions = trees.contributions(trees.inputs(case), self._tree_background, of=own)[0]
         elif linear is not None and self._parts is not None:
-            method, outputs = "exact-linear", linear.outputs(self._parts)
+            method, outputs = "exact-linear", self._background_sums[at_score]
             own, sign = _own_score(of, outputs.shape[1], at_score=at_score)
             contributions = linear.contributions(self._split.parts(case), self._parts, of=own)
         else:

@@ -1,121 +1,134 @@
 """What the background looks like from each leaf of a forest, worked out once.
 
 A leaf's share in the contributions depends on a background row only through which fields of the leaf's path the row
-meets. Rows alike in that are counted together, and a case then looks at a handful of patterns a leaf, not at rows.
+misses. Rows alike in that are counted together, and a case then looks at a handful of patterns a leaf, not at rows.
 """
 
-from collections.abc import Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 
-from ..compiled.kernels import FEATURE_BITS
-from . import kernels
+from . import path_kernels
+from .paths import Paths
 
 __all__ = ["Patterns", "find_patterns"]
 
 # Beyond this the table would take more than it saves; trees are then walked with sets of rows.
 MOST_ENTRIES = 24_000_000
-ENTRIES_AT_ONCE = 500_000
-# Fields on one path: a bit each.
-MOST_FIELDS = 32
+LEAVES_AT_ONCE = 4096
+# Fewer leaves than this are done before a second thread has begun.
+LEAVES_WORTH_A_THREAD = 10_000
+THREADS = 2
+
+_pool = ThreadPoolExecutor(THREADS - 1)
 
 
 @dataclass(frozen=True)
 class Patterns:
-    """Patterns by leaf, and what is needed to number a path's fields."""
+    """Patterns by leaf: what they miss, how many rows each, and for each field of the leaf's path which meet it."""
 
-    end_of_tree: np.ndarray
-    bits: np.ndarray
-    is_new: np.ndarray
-    longest_tree: int
-    pattern_starts: np.ndarray
-    patterns: np.ndarray
+    paths: Paths
+    n_rows: int
+    starts: np.ndarray
+    missed: np.ndarray
     counts: np.ndarray
-    path_starts: np.ndarray
-    path_fields: np.ndarray
-    most_fields: int
+    word_starts: np.ndarray
+    words: np.ndarray
+
+    def contributions(
+        self, missed_by_case: np.ndarray, values: np.ndarray, weights: np.ndarray, n_fields: int
+    ) -> np.ndarray:
+        """Contributions to the sum of leaves: shape (n_fields,).
+
+        Parameters
+        ----------
+        missed_by_case : ndarray of shape (n_leaves,)
+            From `Paths.missed`.
+        values : ndarray of shape (n_leaves,)
+        weights : ndarray of shape (most_fields + 1, most_fields + 1, 2)
+            What coalitions weigh, by how many fields only the case meets and how many only the row.
+        n_fields : int
+        """
+
+        def some(first: int, end: int) -> np.ndarray:
+            out = np.zeros(n_fields)
+            path_kernels.add_contributions_by_patterns(
+                first,
+                end,
+                missed_by_case,
+                self.starts,
+                self.missed,
+                self.counts,
+                self.word_starts,
+                self.words,
+                self.paths.path_starts,
+                self.paths.path_fields,
+                values,
+                weights,
+                np.zeros(len(weights)),
+                out,
+            )
+            return out
+
+        n_leaves = self.paths.n_leaves
+        if n_leaves < LEAVES_WORTH_A_THREAD:
+            return some(0, n_leaves) / self.n_rows
+        # Kernels let go of the interpreter. Always split in the same place: same case, same numbers.
+        other = _pool.submit(some, n_leaves // 2, n_leaves)
+        return (some(0, n_leaves // 2) + other.result()) / self.n_rows
 
 
-def find_patterns(
-    background: np.ndarray,
-    roots: np.ndarray,
-    nodes: np.ndarray,
-    sets: Sequence[Any],
-    field_of_column: np.ndarray,
-) -> Patterns | None:
+def find_patterns(background: np.ndarray, paths: Paths) -> Patterns | None:
     """The patterns of `background` in a forest; None if the table would be too large.
 
     Parameters
     ----------
     background : ndarray of shape (n_rows, n_columns)
-    roots, nodes, sets
-        The forest.
-    field_of_column : ndarray of int64, shape (n_columns,)
+    paths : Paths
     """
-    n_leaves = int(np.sum(nodes["feature"] < 0))
-    if n_leaves * len(background) > MOST_ENTRIES:
+    n_rows, n_leaves = len(background), paths.n_leaves
+    if n_leaves * n_rows > MOST_ENTRIES or n_rows > np.iinfo("uint16").max:
         return None
-    end_of_tree = np.concatenate([roots[1:], [nodes.size]]).astype("int32")
-    bits, is_new, paths = _numbered(nodes, field_of_column, roots)
-    if bits is None:
-        return None
-    if len(background) > np.iinfo("uint16").max:
-        return None
-    longest = int(np.max(end_of_tree - roots))
-    leaves_before = np.concatenate([[0], np.cumsum(nodes["feature"] < 0)])
-    n_patterns: list[np.ndarray] = []
+    missed = np.array([paths.missed(row) for row in background])
+    n_patterns = np.zeros(n_leaves, dtype="int64")
     patterns: list[np.ndarray] = []
     counts: list[np.ndarray] = []
-    masks = np.zeros((longest, len(background)), dtype="uint32")
-    # A few trees at a time: most of the room for a leaf's patterns is not needed in the end.
-    at_once = max(1, ENTRIES_AT_ONCE // (longest * len(background)))
-    for start in range(0, roots.size, at_once):
-        some = slice(start, start + at_once)
-        first, last = (int(leaves_before[node]) for node in (roots[some][0], end_of_tree[some][-1]))
-        found = np.zeros(last - first, dtype="int64")
-        room = (last - first, len(background))
-        own_patterns, own_counts = np.zeros(room, dtype="uint32"), np.zeros(room, dtype="uint16")
-        forest = (background, roots[some], nodes, *sets, end_of_tree[some], bits, is_new)
-        kernels.find_patterns(*forest, masks, first, found, own_patterns, own_counts)
-        used = np.arange(len(background)) < found[:, None]
-        n_patterns.append(found)
-        patterns.append(own_patterns[used])
+    # A few leaves at a time: most of the room for a leaf's patterns is not needed in the end.
+    for first in range(0, n_leaves, LEAVES_AT_ONCE):
+        own_missed = np.ascontiguousarray(missed[:, first : first + LEAVES_AT_ONCE])
+        found = np.zeros(own_missed.shape[1], dtype="int64")
+        own = np.zeros(own_missed.shape[::-1], dtype="uint32")
+        own_counts = np.zeros(own_missed.shape[::-1], dtype="uint16")
+        path_kernels.group_rows(own_missed, found, own, own_counts)
+        used = np.arange(n_rows) < found[:, None]
+        n_patterns[first : first + LEAVES_AT_ONCE] = found
+        patterns.append(own[used])
         counts.append(own_counts[used])
-    path_lengths = np.array([len(path) for path in paths])
-    return Patterns(
-        end_of_tree,
-        bits,
-        is_new,
-        longest,
-        np.concatenate([[0], np.cumsum(np.concatenate(n_patterns))]),
-        np.concatenate(patterns),
-        np.concatenate(counts),
-        np.concatenate([[0], np.cumsum(path_lengths)]),
-        np.concatenate([np.array(path, dtype="int32") for path in paths]),
-        int(path_lengths.max()),
-    )
+    del missed
+    starts = np.concatenate([[0], np.cumsum(n_patterns)])
+    every = np.concatenate(patterns)
+    word_starts, words = _words(starts, every, paths)
+    return Patterns(paths, n_rows, starts, every, np.concatenate(counts), word_starts, words)
 
 
-def _numbered(nodes: np.ndarray, field_of_column: np.ndarray, roots: np.ndarray) -> Any:
-    """For each inner node its field's number on its path and if it is the first of it; for each leaf its fields."""
-    feature, left = nodes["feature"], nodes["left"]
-    bits, is_new = np.zeros(nodes.size, dtype="uint8"), np.zeros(nodes.size, dtype="uint8")
-    path: dict[int, tuple[int, ...]] = {int(root): () for root in roots}
-    leaves: dict[int, tuple[int, ...]] = {}
-    fields = np.where(feature < 0, -1, field_of_column[np.maximum(feature, 0) & FEATURE_BITS]).tolist()
-    # Parents stand before their children.
-    for node, (field, child) in enumerate(zip(fields, left.tolist(), strict=True)):
-        own = path.pop(node)
-        if field < 0:
-            leaves[child] = own
-            continue
-        if field not in own:
-            is_new[node] = 1
-            own = (*own, field)
-            if len(own) > MOST_FIELDS:
-                return None, None, None
-        bits[node] = own.index(field)
-        path[child] = path[child + 1] = own
-    return bits, is_new, [leaves[leaf] for leaf in range(len(leaves))]
+def _words(starts: np.ndarray, patterns: np.ndarray, paths: Paths) -> tuple[np.ndarray, np.ndarray]:
+    """For each leaf and field of its path the patterns that meet the field, a bit each, 64 to a word."""
+    n_patterns, n_fields = np.diff(starts), np.diff(paths.path_starts)
+    n_words = (n_patterns + 63) // 64
+    word_starts = np.concatenate([[0], np.cumsum(n_words * n_fields)])
+    words = np.zeros(word_starts[-1], dtype="uint64")
+    leaf = np.repeat(np.arange(n_patterns.size), n_patterns)
+    number = np.arange(patterns.size) - starts[leaf]
+    bit = np.left_shift(np.uint64(1), (number & 63).astype("uint64"))
+    # Every leaf has patterns; each word begins with one whose number is a multiple of 64.
+    begins = np.flatnonzero(number & 63 == 0)
+    leaf_of_word, word = leaf[begins], number[begins] >> 6
+    for field in range(paths.most_fields):
+        met = np.where((patterns >> np.uint32(field)) & 1 == 0, bit, np.uint64(0))
+        # Different bits: their sum is their union.
+        union = np.add.reduceat(met, begins)
+        has = field < n_fields[leaf_of_word]
+        here = leaf_of_word[has]
+        words[word_starts[here] + field * n_words[here] + word[has]] = union[has]
+    return word_starts, words

@@ -13,6 +13,7 @@ References
        Machine Intelligence 2, 2020, section on interventional values.
 """
 
+import functools
 import math
 from dataclasses import dataclass
 from typing import Any
@@ -22,7 +23,8 @@ import numpy as np
 from ..compiled.kernels import FEATURE_BITS
 from ..compiled.operations import OPERATIONS
 from ..compiled.plan import Plan, Step
-from . import kernels
+from . import kernels, path_kernels
+from .paths import find_paths
 from .patterns import Patterns, find_patterns
 from .splitting import SplitPlan
 
@@ -137,6 +139,9 @@ class TreeSum:
             self.values = np.ascontiguousarray((values * float(trees.settings["rate"])).reshape(-1, 1))
             self.tree_output = arrays["tree_output"]
             self.start = arrays["start"].astype("float64")
+        self._values_of: dict[int, np.ndarray] = {}
+        self._last: tuple[bytes, np.ndarray] = (b"", np.empty(0))
+        self._ranges: tuple[np.ndarray, np.ndarray | None] | None = None
         columns = split.columns[trees.inputs[0]]
         self.columns = columns
         self.block = trees.inputs[0]
@@ -145,16 +150,39 @@ class TreeSum:
         )
         self.depth = _depth(self.roots, self.nodes)
         self.has_field = self._fields_of_trees()
+        self.paths = find_paths(self.roots, self.nodes, self.sets, self.field_of_column)
+        self._leaf_tree = np.empty(len(self.values), dtype="int64")
+        self._leaf_tree[self.nodes["left"][self.nodes["feature"] < 0]] = self._tree_of_node()[self.nodes["feature"] < 0]
         self._upto = [at for at, step in enumerate(plan.steps) if step.out in _needed_for(plan, trees.inputs[0])]
 
     def _fields_of_trees(self) -> np.ndarray:
         """Whether each tree asks for each field: (n_trees, n_fields + 1), the last for columns of none."""
         feature = self.nodes["feature"]
-        tree_of_node = np.repeat(np.arange(self.roots.size), np.diff([*self.roots, self.nodes.size]))
         inner = feature >= 0
         out = np.zeros((self.roots.size, self._split.n_fields + 1), dtype="uint8")
-        out[tree_of_node[inner], self.field_of_column[feature[inner] & FEATURE_BITS]] = 1
+        out[self._tree_of_node()[inner], self.field_of_column[feature[inner] & FEATURE_BITS]] = 1
         return out
+
+    def _tree_of_node(self) -> np.ndarray:
+        return np.repeat(np.arange(self.roots.size), np.diff([*self.roots, self.nodes.size]))
+
+    def _leaf_values(self, of: int) -> np.ndarray:
+        """What each leaf adds to output `of`, shape (n_leaves,)."""
+        if of not in self._values_of:
+            weights = self._affine.weights[:, of]
+            if self._step.op == "forest":
+                said = self.values @ weights
+            else:
+                said = self.values[:, 0] * weights[self.tree_output[self._leaf_tree]]
+            self._values_of[of] = np.ascontiguousarray(said)
+        return self._values_of[of]
+
+    def _missed(self, case: np.ndarray) -> np.ndarray:
+        """What a case misses on its way to the leaves; contributions and curves of one case ask one after the other."""
+        key = case.tobytes()
+        if self._last[0] != key:
+            self._last = (key, self.paths.missed(case))
+        return self._last[1]
 
     def inputs(self, columns: Any) -> np.ndarray:
         """What the trees are given for raw rows: shape (n_rows, n_columns)."""
@@ -164,7 +192,7 @@ class TreeSum:
 
     def prepare(self, background: np.ndarray) -> "TreeBackground":
         """Background rows, as the trees are given them, ready for `contributions`."""
-        patterns = find_patterns(background, self.roots, self.nodes, self.sets, self.field_of_column)
+        patterns = find_patterns(background, self.paths) if self.paths is not None else None
         if patterns is not None:
             return TreeBackground(background, patterns, None)
         left_rows = np.zeros((self.nodes.size, (len(background) + 63) // 64), dtype="uint64")
@@ -185,44 +213,20 @@ class TreeSum:
         -------
         ndarray of shape (n_cases, n_fields)
         """
-        n_fields, weights = self._split.n_fields, self._affine.weights[:, of]
-        # Averaged trees have a value for every output: what they say of this one is worked out first.
-        is_mean = self._step.op == "forest"
-        values = np.ascontiguousarray(self.values @ weights[:, None]) if is_mean else self.values
-        out = np.zeros((len(cases), n_fields + 1, 1 if is_mean else self.start.size))
         if background.patterns is not None:
-            self._add_by_patterns(np.ascontiguousarray(cases), background.patterns, values, out)
-        else:
-            self._add_by_walking(np.ascontiguousarray(cases), background, values, out)
-        summed = out[:, :n_fields, 0] if is_mean else out[:, :n_fields] @ weights
-        return summed / len(background.rows)
+            weights = _coalition_weights(self.paths.most_fields)
+            every = self._split.n_fields + 1
+            return np.array(
+                [
+                    background.patterns.contributions(self._missed(case), self._leaf_values(of), weights, every)[:-1]
+                    for case in cases
+                ]
+            )
+        return self._by_walking(np.ascontiguousarray(cases), background, of)
 
-    def _add_by_patterns(self, cases: np.ndarray, patterns: Patterns, values: np.ndarray, out: np.ndarray) -> None:
-        kernels.add_contributions_by_patterns(
-            cases,
-            self.roots,
-            self.nodes,
-            *self.sets,
-            patterns.end_of_tree,
-            patterns.bits,
-            patterns.is_new,
-            np.zeros(patterns.longest_tree, dtype="uint32"),
-            patterns.pattern_starts,
-            patterns.patterns,
-            patterns.counts,
-            patterns.path_starts,
-            patterns.path_fields,
-            values[:, 0].copy(),
-            self.tree_output,
-            _coalition_weights(patterns.most_fields),
-            np.zeros(patterns.most_fields + 1),
-            out,
-        )
-
-    def _add_by_walking(
-        self, cases: np.ndarray, background: "TreeBackground", values: np.ndarray, out: np.ndarray
-    ) -> None:
+    def _by_walking(self, cases: np.ndarray, background: "TreeBackground", of: int) -> np.ndarray:
         n_rows, n_fields, left_rows = len(background.rows), self._split.n_fields, background.left_rows
+        out = np.zeros((len(cases), n_fields + 1, 1))
         n_words = left_rows.shape[1]
         all_rows = np.full(n_words, ~np.uint64(0))
         if n_rows % 64:
@@ -235,8 +239,8 @@ class TreeSum:
             self.field_of_column,
             left_rows,
             all_rows,
-            values,
-            self.tree_output,
+            self._leaf_values(of)[:, None],
+            np.zeros_like(self.tree_output),
             _coalition_weights(min(self.depth, n_fields + 1)),
             np.zeros((self.depth + 2, kernels.FRAME_NUMBERS), dtype="int64"),
             np.zeros((self.depth + 2, n_words), dtype="uint64"),
@@ -248,6 +252,7 @@ class TreeSum:
             np.zeros(n_fields + 1),
             out,
         )
+        return out[:, :n_fields, 0] / n_rows
 
     def outputs(self, given: np.ndarray) -> np.ndarray:
         """The sum on its own scale, for what the trees are given: shape (n_rows, n_outputs)."""
@@ -273,7 +278,29 @@ class TreeSum:
         list of ndarray, each of shape (n_pieces of the field,)
         """
         first_piece = np.concatenate([[0], np.cumsum(n_pieces)]).astype("int64")
-        out = np.zeros((int(first_piece[-1]), self.start.size))
+        out = np.zeros(int(first_piece[-1]))
+        ranges = self._ranges_of(rank, n_pieces)
+        if ranges is not None:
+            # Columns of no field at all have no pieces.
+            ends = np.append(first_piece, first_piece[-1])
+            paths, values = self.paths, self._leaf_values(of)
+            path_kernels.add_steps_by_paths(
+                self._missed(case), paths.path_starts, paths.path_fields, ranges, ends, values, out
+            )
+        else:
+            self._add_steps_by_walking(case, rank, first_piece, of, out)
+        start = float(self.start @ self._affine.weights[:, of] + self._affine.offset[of])
+        return [np.cumsum(out[first_piece[at] : first_piece[at + 1]]) + start for at in range(len(n_pieces))]
+
+    def _ranges_of(self, rank: np.ndarray, n_pieces: np.ndarray) -> np.ndarray | None:
+        """Worked out once for the pieces a model is asked about."""
+        if self._ranges is None or self._ranges[0] is not rank:
+            self._ranges = (rank, self.paths.ranges(rank, n_pieces) if self.paths is not None else None)
+        return self._ranges[1]
+
+    def _add_steps_by_walking(
+        self, case: np.ndarray, rank: np.ndarray, first_piece: np.ndarray, of: int, out: np.ndarray
+    ) -> None:
         kernels.add_steps(
             np.ascontiguousarray(case),
             self.roots,
@@ -283,14 +310,11 @@ class TreeSum:
             self.has_field,
             first_piece,
             rank,
-            self.values,
-            self.tree_output,
+            self._leaf_values(of)[:, None],
+            np.zeros_like(self.tree_output),
             np.zeros((self.depth + 2, 3), dtype="int64"),
-            out,
+            out[:, None],
         )
-        jumps = out @ self._affine.weights[:, of]
-        start = float(self.start @ self._affine.weights[:, of] + self._affine.offset[of])
-        return [np.cumsum(jumps[first_piece[at] : first_piece[at + 1]]) + start for at in range(len(n_pieces))]
 
 
 def _needed_for(plan: Plan, name: str) -> set[str]:
@@ -313,6 +337,7 @@ def _depth(roots: np.ndarray, nodes: np.ndarray) -> int:
     return deepest
 
 
+@functools.cache
 def _coalition_weights(most: int) -> np.ndarray:
     """Shape (most + 1, most + 1, 2): at (a, b) the weights (a − 1)! b! / (a + b)! and a! (b − 1)! / (a + b)!."""
     weights = np.zeros((most + 1, most + 1, 2))

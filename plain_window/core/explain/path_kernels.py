@@ -1,0 +1,276 @@
+"""The hot loops of explanations: what a case misses on the way to each leaf, and what follows from it.
+
+Everything a leaf says depends on a row only through which fields of the leaf's path it misses, that is, which of them
+have a condition on the path that the row does not meet: a bit a field. Kernels trust what they are given, as those of
+`compiled.kernels` do, raise nothing and allocate nothing.
+"""
+
+import numpy as np
+
+from ..compiled.kernels import BY_SET, FEATURE_BITS, MISSING_LEFT
+from ..machine_code import helper, kernel
+
+__all__ = ["add_contributions_by_patterns", "add_steps_by_paths", "find_missed", "find_ranges", "group_rows"]
+
+
+@helper
+def _bit_count(word):
+    # As in Warren, Hacker's Delight, figure 5-2; the compiler knows it for one instruction.
+    word = word - ((word >> np.uint64(1)) & np.uint64(0x5555555555555555))
+    word = (word & np.uint64(0x3333333333333333)) + ((word >> np.uint64(2)) & np.uint64(0x3333333333333333))
+    word = (word + (word >> np.uint64(4))) & np.uint64(0x0F0F0F0F0F0F0F0F)
+    return np.int64((word * np.uint64(0x0101010101010101)) >> np.uint64(56))
+
+
+@helper
+def _lowest(word):
+    """The number of the lowest bit of a word that has one."""
+    return _bit_count((word & (~word + np.uint64(1))) - np.uint64(1))
+
+
+@helper
+def _odd_one_goes_left(value, feature, threshold, set_starts, goes_left_sets, strangers_left):
+    """For a missing value, or a node that splits by a set."""
+    if value != value:
+        return feature >= MISSING_LEFT
+    number = int(threshold)
+    start = set_starts[number]
+    if value < 0.0 or value >= set_starts[number + 1] - start:
+        return strangers_left[number] > 0
+    return goes_left_sets[start + int(value)] > 0
+
+
+def _inner_nodes(t):
+    """Number, feature, threshold, left child and field's bit of each inner node, parents first; then the sets."""
+    return (
+        t.int32[::1],
+        t.int32[::1],
+        t.float64[::1],
+        t.int32[::1],
+        t.uint32[::1],
+        t.int32[::1],
+        t.uint8[::1],
+        t.uint8[::1],
+    )
+
+
+@kernel(lambda t: t.void(t.float64[::1], *_inner_nodes(t), t.int32[::1], t.uint32[::1], t.uint32[::1]))
+def find_missed(
+    x,
+    inner_node,
+    inner_feature,
+    inner_threshold,
+    inner_left,
+    inner_bit,
+    set_starts,
+    goes_left_sets,
+    strangers_left,
+    leaf_node,
+    masks,
+    missed,
+):
+    """For each leaf the fields of its path that `x` misses; `masks` has room for all nodes, zero at the roots."""
+    one = np.uint32(1)
+    for at in range(inner_node.size):
+        feature = inner_feature[at]
+        value = x[feature & FEATURE_BITS]
+        if value != value or feature & BY_SET:
+            left = np.uint32(
+                _odd_one_goes_left(value, feature, inner_threshold[at], set_starts, goes_left_sets, strangers_left)
+            )
+        else:
+            left = np.uint32(value <= inner_threshold[at])
+        # Without a branch: which side a case goes to is what a processor cannot foresee.
+        mask, child = masks[inner_node[at]], inner_left[at]
+        masks[child] = mask | (inner_bit[at] * (one - left))
+        masks[child + 1] = mask | (inner_bit[at] * left)
+    for leaf in range(leaf_node.size):
+        missed[leaf] = masks[leaf_node[leaf]]
+
+
+@kernel(lambda t: t.void(t.uint32[:, ::1], t.int64[::1], t.uint32[:, ::1], t.uint16[:, ::1]))
+def group_rows(missed, n_patterns, patterns, counts):
+    """For each leaf the different ways in which rows miss its fields, fewest missed first, and how many rows each.
+
+    `missed` has a row for every background row. Those that miss little are the ones a case meets with: they are to lie
+    together.
+    """
+    for leaf in range(missed.shape[1]):
+        found = 0
+        for row in range(missed.shape[0]):
+            mask = missed[row, leaf]
+            at = 0
+            while at < found and patterns[leaf, at] != mask:
+                at += 1
+            if at < found:
+                counts[leaf, at] += 1
+                continue
+            n_missed = _bit_count(np.uint64(mask))
+            while at > 0 and _bit_count(np.uint64(patterns[leaf, at - 1])) > n_missed:
+                patterns[leaf, at], counts[leaf, at] = patterns[leaf, at - 1], counts[leaf, at - 1]
+                at -= 1
+            patterns[leaf, at], counts[leaf, at] = mask, 1
+            found += 1
+        n_patterns[leaf] = found
+
+
+def _patterns(t):
+    """Starts of leaves' patterns, those, their counts, starts of leaves' words, and those."""
+    return t.int64[::1], t.uint32[::1], t.uint16[::1], t.int64[::1], t.uint64[::1]
+
+
+@kernel(
+    lambda t: t.void(
+        t.int64,
+        t.int64,
+        t.uint32[::1],
+        *_patterns(t),
+        t.int64[::1],
+        t.int32[::1],
+        t.float64[::1],
+        t.float64[:, :, ::1],
+        t.float64[::1],
+        t.float64[::1],
+    )
+)
+def add_contributions_by_patterns(
+    first_leaf,
+    end_leaf,
+    missed_by_case,
+    pattern_starts,
+    patterns,
+    counts,
+    word_starts,
+    words,
+    path_starts,
+    path_fields,
+    values,
+    weights,
+    plus,
+    out,
+):
+    """Add each field's contribution, summed over some leaves and all background rows, to `out[field]`.
+
+    For a background row a leaf is reached by exactly those coalitions that hold the fields only the case meets (there
+    are `a`) and none of those only the row meets (`b`); a field that neither meets makes it nothing. The leaf's value
+    then counts (a − 1)! b! / (a + b)! for each of the former, and −a! (b − 1)! / (a + b)! for each of the latter.
+    Which patterns are left is found for 64 at once: bit q of a field's word says whether pattern q meets the field.
+    """
+    one = np.uint64(1)
+    for leaf in range(first_leaf, end_leaf):
+        missed = np.uint64(missed_by_case[leaf])
+        first, n_left = pattern_starts[leaf], pattern_starts[leaf + 1] - pattern_starts[leaf]
+        n_words = (n_left + 63) >> 6
+        b = _bit_count(missed)
+        minus, touched = 0.0, np.uint64(0)
+        for word in range(n_words):
+            alive = ~np.uint64(0) if n_left >= 64 else (one << np.uint64(n_left)) - one
+            n_left -= 64
+            rest = missed
+            while rest:
+                alive &= words[word_starts[leaf] + _lowest(rest) * n_words + word]
+                rest &= rest - one
+            while alive:
+                pattern = first + 64 * word + _lowest(alive)
+                alive &= alive - one
+                only_case = np.uint64(patterns[pattern])
+                a = _bit_count(only_case)
+                minus += counts[pattern] * weights[a, b, 1]
+                share = counts[pattern] * weights[a, b, 0]
+                touched |= only_case
+                while only_case:
+                    plus[_lowest(only_case)] += share
+                    only_case &= only_case - one
+        value, start = values[leaf], path_starts[leaf]
+        if minus != 0.0:
+            while missed:
+                out[path_fields[start + _lowest(missed)]] -= minus * value
+                missed &= missed - one
+        while touched:
+            bit = _lowest(touched)
+            out[path_fields[start + bit]] += plus[bit] * value
+            plus[bit] = 0.0
+            touched &= touched - one
+
+
+@kernel(
+    lambda t: t.void(
+        t.int32[::1],
+        t.int32[::1],
+        t.int32[::1],
+        t.int32[::1],
+        t.int32[::1],
+        t.int64[::1],
+        t.int32[::1],
+        t.int64[::1],
+        t.int32[:, :, ::1],
+        t.int32[:, ::1],
+    )
+)
+def find_ranges(
+    inner_node, inner_left, inner_bit_number, inner_field, leaf_node, rank, last_piece, path_starts, ranges, out
+):
+    """For each field on each leaf's path the first and the last piece of it that leads there, into `out`.
+
+    `rank[node]` is the last piece that goes left at a node; `last_piece[field]` is negative for a field without pieces.
+    `ranges[node, bit]` has those of the way down to a node, zero and the largest number at the roots.
+    """
+    most = ranges.shape[1]
+    for at in range(inner_node.size):
+        node, left, bit = inner_node[at], inner_left[at], inner_bit_number[at]
+        for other in range(most):
+            for side in range(2):
+                ranges[left + side, other, 0] = ranges[node, other, 0]
+                ranges[left + side, other, 1] = ranges[node, other, 1]
+        last = min(rank[node], np.int64(last_piece[inner_field[at]]))
+        ranges[left, bit, 1] = min(ranges[left, bit, 1], last)
+        ranges[left + 1, bit, 0] = max(ranges[left + 1, bit, 0], last + 1)
+    for leaf in range(leaf_node.size):
+        start = path_starts[leaf]
+        for bit in range(path_starts[leaf + 1] - start):
+            out[start + bit, 0] = ranges[leaf_node[leaf], bit, 0]
+            out[start + bit, 1] = ranges[leaf_node[leaf], bit, 1]
+
+
+@kernel(
+    lambda t: t.void(
+        t.uint32[::1],
+        t.int64[::1],
+        t.int32[::1],
+        t.int32[:, ::1],
+        t.int64[::1],
+        t.float64[::1],
+        t.float64[::1],
+    )
+)
+def add_steps_by_paths(missed_by_case, path_starts, path_fields, ranges, first_piece, values, out):
+    """Add to `out` the jumps of the sum of leaves as one field moves and the rest stay, for each field with pieces.
+
+    The pieces of field f stand in `out` from `first_piece[f]` up to `first_piece[f + 1]`. A leaf whose path the case
+    misses in one field alone is reached when that field is in its range there. The one leaf of a tree that the case
+    reaches is reached by every field's pieces, but for those outside the range of a field on its path.
+    """
+    whole = 0.0
+    for leaf in range(missed_by_case.size):
+        missed = missed_by_case[leaf]
+        if missed & (missed - np.uint32(1)):
+            continue
+        value = values[leaf]
+        if missed == 0:
+            whole += value
+        for at in range(path_starts[leaf], path_starts[leaf + 1]):
+            bit = np.uint32(at - path_starts[leaf])
+            field = path_fields[at]
+            start, end = first_piece[field], first_piece[field + 1]
+            if start == end or (missed and missed != np.uint32(1) << bit):
+                continue
+            if missed == 0:
+                out[start] -= value
+            low, high = start + ranges[at, 0], min(start + ranges[at, 1], end - 1)
+            if low <= high:
+                out[low] += value
+                if high + 1 < end:
+                    out[high + 1] -= value
+    for field in range(first_piece.size - 1):
+        if first_piece[field] < first_piece[field + 1]:
+            out[first_piece[field]] += whole
