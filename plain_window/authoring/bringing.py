@@ -6,7 +6,7 @@ import json
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from ..core.demo import TITLE_CHARACTERS, DemoChanges, DemoDocument, apply_changes
+from ..core.demo import BACKGROUND_ROWS, TITLE_CHARACTERS, DemoChanges, DemoDocument, apply_changes
 from ..core.errors import Fault, MismatchFaults, ModelNotOpened
 from ..runners.client import RunnerFailed, RunnerUnavailable
 from ..runners.jobs import RunnerJob, job_key
@@ -42,10 +42,14 @@ class Brought:
         return [hash_ for hash_ in every if hash_]
 
 
-def runner_job(files: FileStore, model: Model) -> RunnerJob:
-    """What a runner needs to hold this model."""
+def runner_job(files: FileStore, model: Model, document: DemoDocument | None = None) -> RunnerJob:
+    """What a runner needs to hold this model, with what the document says of how it is explained."""
+    n_background = document.background_rows if document else BACKGROUND_ROWS
+    is_usual = n_background == BACKGROUND_ROWS
     return RunnerJob(
-        key=model.runner_key,
+        key=model.runner_key if is_usual else job_key(model.runner_key, str(n_background)),
+        study=files.path(model.study_file_id) if model.study_file_id else None,
+        background_rows=n_background,
         model=files.path(model.model_file_id),
         preprocessor=files.path(model.preprocessor_file_id) if model.preprocessor_file_id else None,
         reference=files.path(model.reference_file_id),
@@ -69,13 +73,21 @@ def bring_model(workshop: Workshop, author: Author, brought: Brought) -> Demo:
         If no runner can be had now.
     """
     labels = "\n".join(brought.labels or [])
-    key = job_key(brought.model_file, brought.reference_file, brought.target, labels, brought.preprocessor_file)
+    key = job_key(
+        brought.model_file,
+        brought.reference_file,
+        brought.target,
+        labels,
+        brought.preprocessor_file,
+        brought.known_file,
+    )
     with _nothing_half_done(workshop, brought, key):
         job = RunnerJob(
             key=key,
             model=workshop.files.path(brought.model_file),
             preprocessor=workshop.files.path(brought.preprocessor_file) if brought.preprocessor_file else None,
             reference=workshop.files.path(brought.reference_file),
+            known=workshop.files.path(brought.known_file) if brought.known_file else None,
             target=brought.target,
             labels=brought.labels,
         )
@@ -112,6 +124,7 @@ def _opened(workshop: Workshop, job: RunnerJob, brought: Brought) -> Model:
         "preprocessor_file": brought.preprocessor_file,
         "reference_file": brought.reference_file,
         "compiled_file": _stored(workshop, state["compiled"]) if state["compiled"] else None,
+        "study_file": _stored(workshop, state["study"]) if state["study"] else None,
         "target": inspection["target"],
         "labels": json.dumps(brought.labels) if brought.labels else None,
         "inspection": json.dumps(inspection),
@@ -140,7 +153,7 @@ def _nothing_half_done(workshop: Workshop, brought: Brought, key: str) -> Iterat
         model = Model.get_or_none(Model.runner_key == key)
         if model is None or not Demo.select().where(Demo.model == model).exists():
             if model is not None:
-                files += [model.compiled_file_id] if model.compiled_file_id else []
+                files += [made for made in (model.compiled_file_id, model.study_file_id) if made]
                 model.delete_instance()
             with contextlib.suppress(RunnerUnavailable):
                 workshop.runners.retire(key)

@@ -4,7 +4,7 @@ A document starts from what was inferred from model and table. What an author se
 or in a `demo.toml`, is a set of changes to it, in one and the same form.
 """
 
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, ValidationError
 from pydantic import Field as Constrained
@@ -13,14 +13,56 @@ from .answers import AnyAnswerSetting
 from .errors import DocumentFaults, Fault
 from .fields import AnyField, ChoiceField, NumberField, Option, Scalar, YesNoField
 
-__all__ = ["AnswerChanges", "DemoChanges", "DemoDocument", "FieldChanges", "apply_changes", "faults_of"]
+__all__ = [
+    "BACKGROUND_ROWS",
+    "AnswerChanges",
+    "DemoChanges",
+    "DemoDocument",
+    "FieldChanges",
+    "Parts",
+    "apply_changes",
+    "faults_of",
+]
 
 TITLE_CHARACTERS = 200
+# Reference rows that contributions are counted against, unless the author sets another number.
+BACKGROUND_ROWS = 100
 
 Title = Annotated[str, Constrained(min_length=1, max_length=TITLE_CHARACTERS)]
 Sentence = Annotated[str, Constrained(max_length=500)]
 Paragraphs = Annotated[str, Constrained(max_length=20_000)]
 FiniteNumber = Annotated[float, Constrained(allow_inf_nan=False)]
+
+
+class Parts(BaseModel):
+    """Which parts of the visitor's page are shown. Those about reference rows show visitors rows of that table."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    curves: bool = Constrained(True, description="The curve of the answer under each field.")
+    pushes: bool = Constrained(True, description="How far each value pushed the answer.")
+    changes: bool = Constrained(True, description="What would change the answer.")
+    similar: bool = Constrained(True, description="The reference rows most like the case, with what happened to them.")
+    among: bool = Constrained(True, description="The case drawn among the reference rows.")
+    overall: bool = Constrained(True, description="What matters overall.")
+    compare: bool = Constrained(True, description="Keeping answers and comparing them.")
+
+
+class PartsChanges(BaseModel):
+    """Parts to show or not; what is left out stays as it is."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    curves: bool | None = None
+    pushes: bool | None = None
+    changes: bool | None = None
+    similar: bool | None = None
+    among: bool | None = None
+    overall: bool | None = None
+    compare: bool | None = None
+
+
+BackgroundRows = Annotated[int, Constrained(ge=1, le=1000)]
 
 
 class DemoDocument(BaseModel):
@@ -32,6 +74,10 @@ class DemoDocument(BaseModel):
     not_for: Sentence = Constrained("", description="What the demo is not for.")
     licence: Sentence = ""
     record_inputs: bool = Constrained(False, description="Keep what visitors enter; the page then says so.")
+    parts: Parts = Parts()
+    background_rows: BackgroundRows = Constrained(
+        BACKGROUND_ROWS, description="Reference rows that contributions are counted against, at the most."
+    )
     fields: list[AnyField]
     answer: AnyAnswerSetting
 
@@ -53,6 +99,8 @@ class FieldChanges(BaseModel):
     options: list[Option] | None = None
     other: bool | None = None
     max_length: int | None = None
+    changeable: bool | None = None
+    direction: Literal["any", "up", "down"] | None = None
     # Facts, which may be sent back unchanged.
     kind: str | None = None
     seen: dict[str, Any] | None = None
@@ -77,6 +125,7 @@ class AnswerChanges(BaseModel):
     low: float | None = None
     high: float | None = None
     gives_probabilities: bool | None = None
+    coverage: float | None = None
 
 
 class DemoChanges(BaseModel):
@@ -94,6 +143,8 @@ class DemoChanges(BaseModel):
     not_for: Sentence | None = None
     licence: Sentence | None = None
     record_inputs: bool | None = None
+    parts: PartsChanges | None = None
+    background_rows: BackgroundRows | None = None
     fields: list[FieldChanges] | None = None
     answer: AnswerChanges | None = None
 
@@ -122,8 +173,13 @@ def apply_changes(document: DemoDocument, changes: DemoChanges) -> DemoDocument:
         With one fault for everything that does not fit.
     """
     given = changes.model_dump(exclude_unset=True)
-    plain = {key: value for key, value in given.items() if key not in ("fields", "answer") and value is not None}
+    plain = {
+        key: value for key, value in given.items() if key not in ("fields", "answer", "parts") and value is not None
+    }
     faults: list[Fault] = []
+    if given.get("parts"):
+        shown = {name: is_shown for name, is_shown in given["parts"].items() if is_shown is not None}
+        plain["parts"] = document.parts.model_copy(update=shown)
     changed = document.model_copy(update=plain)
     if given.get("fields") is not None:
         changed.fields = _changed_fields(document.fields, given["fields"], faults)

@@ -90,9 +90,7 @@ class RunnerClient:
         RunnerRaised
             If the model raised.
         """
-        reply = self._call(job, {"do": "predict", "rows": rows})
-        if "failed" in reply:
-            raise RunnerRaised(reply["failed"], reply["traceback"])
+        reply = self._ask(job, {"do": "predict", "rows": rows})
         return Prediction(reply["outputs"].rows(), reply["predict_ms"])
 
     def explain(self, job: RunnerJob, row: dict[str, Any], **wanted: Any) -> dict[str, Any]:
@@ -103,7 +101,30 @@ class RunnerClient:
         RunnerUnavailable, RunnerFailed, RunnerRaised
             As `predict` does.
         """
-        reply = self._call(job, {"do": "explain", "row": row, **wanted})
+        return self._ask(job, {"do": "explain", "row": row, **wanted})
+
+    def overall(self, job: RunnerJob, *, of: int) -> dict[str, Any]:
+        """Ask what matters overall for one output, as far as the runner knows by now.
+
+        Raises
+        ------
+        RunnerUnavailable, RunnerFailed, RunnerRaised
+            As `predict` does.
+        """
+        return self._ask(job, {"do": "overall", "of": of})
+
+    def among(self, job: RunnerJob, *, field: str, of: int) -> dict[str, Any]:
+        """Ask for reference rows: their values of a field and the model's answers.
+
+        Raises
+        ------
+        RunnerUnavailable, RunnerFailed, RunnerRaised
+            As `predict` does.
+        """
+        return self._ask(job, {"do": "among", "field": field, "of": of})
+
+    def _ask(self, job: RunnerJob, message: dict[str, Any]) -> dict[str, Any]:
+        reply = self._call(job, message)
         if "failed" in reply:
             raise RunnerRaised(reply["failed"], reply["traceback"])
         return reply

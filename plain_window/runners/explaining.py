@@ -1,4 +1,4 @@
-"""Explanations in a runner: the explainer beside its model, and what it says as plain messages."""
+"""What a runner says beside its model's answers: why, what would change them, and what the reference rows are like."""
 
 import time
 from collections.abc import Mapping, Sequence
@@ -6,32 +6,86 @@ from typing import Any
 
 import numpy as np
 
+from ..core.errors import ModelFailed
+from ..core.explain.changes import Changeable, class_goal, find_changes, number_goal
 from ..core.explain.explainer import Background, Explainer, FieldFacts
+from ..core.explain.overall import Overall, OverallState
+from ..core.models.study import Study
+from ..core.trust.similarity import Similarity
 
 __all__ = ["RowExplainer"]
 
+# Reference rows a visitor's case is drawn among: more dots than this hide each other.
+ROWS_AMONG = 400
+SIMILAR_ROWS = 5
+
 
 class RowExplainer:
-    """Answers `explain` calls for the model that a runner holds.
+    """Answers all calls but `predict` for the model that a runner holds.
 
     Parameters
     ----------
     held : object
         Has `predict_columns`, and `compiled` where there is a compiled model.
     inspection : mapping
-        With fields and background.
+        With the fields and how strong they are.
+    study : Study, optional
+        Reference rows and known cases; without them nothing is explained.
+    background_rows : int
+        How many reference rows contributions are counted against, at the most.
     """
 
-    def __init__(self, held: Any, inspection: Mapping[str, Any]) -> None:
+    def __init__(
+        self, held: Any, inspection: Mapping[str, Any], study: Study | None, *, background_rows: int = 100
+    ) -> None:
         self._predict = held.predict_columns
-        background = Background(inspection.get("background") or {})
-        self._explainer = None
-        if background.n_rows:
-            facts = [_facts(field) for field in inspection["fields"]]
-            self._explainer = Explainer(held.predict_columns, background, facts, held.compiled)
+        self._study, self._fields = study, inspection["fields"]
+        self._is_class = inspection["answer"]["kind"] == "class"
+        self._facts = [_facts(one) for one in self._fields]
+        self._explainer: Explainer | None = None
+        self._similarity: Similarity | None = None
+        self._missing = "There are no reference rows to compare with."
+        self._overall: dict[int, Overall] = {}
+        self._among: np.ndarray | None = None
+        if study is not None and study.n_rows:
+            self._similarity = _similarity(study, inspection)
+            self._explainer = self._made_explainer(study, held.compiled, background_rows)
 
-    def answer(self, message: Mapping[str, Any]) -> dict[str, Any]:
-        """Outputs for `row`, and the explanation and curves that were asked for.
+    def _made_explainer(self, study: Study, compiled: Any, n_rows: int) -> Explainer | None:
+        """The explainer, if the model answers the background."""
+        background = study.first(n_rows)
+        try:
+            answers = np.isfinite(self._predict(background)).all(axis=1)
+            if not answers.all():
+                self._missing = "The model gives no number for some of the reference rows it would be compared with."
+                return None
+            return Explainer(self._predict, Background(background), self._facts, compiled)
+        except ModelFailed:
+            self._missing = "The model does not answer the reference rows it would be compared with."
+            return None
+
+    @property
+    def has_work(self) -> bool:
+        """Whether there is something to do when nobody asks."""
+        return any(not one.is_done for one in self._overall.values())
+
+    def work(self) -> None:
+        """Do a small piece of it."""
+        of, unfinished = next((of, one) for of, one in self._overall.items() if not one.is_done)
+        try:
+            unfinished.work()
+        except ModelFailed:
+            del self._overall[of]
+
+    def answer(self, do: str, message: Mapping[str, Any]) -> dict[str, Any]:
+        """The reply to a call."""
+        calls = {"explain": self.explain, "overall": self.overall, "among": self.among}
+        return calls[do](message)
+
+    # --- one case -----------------------------------------------------------------------------------------------------
+
+    def explain(self, message: Mapping[str, Any]) -> dict[str, Any]:
+        """Outputs for `row`, and what was asked for beside them.
 
         `of` is the output that is explained; None for the likeliest class, or the only number.
         """
@@ -40,15 +94,21 @@ class RowExplainer:
         outputs = self._predict({name: [value] for name, value in row.items()})[0]
         predicted = time.perf_counter()
         of = int(np.argmax(outputs)) if message.get("of") is None else int(message["of"])
-        reply: dict[str, Any] = {"outputs": outputs.tolist(), "of": of, "explanation": None, "curves": None}
+        reply: dict[str, Any] = {"outputs": outputs.tolist(), "of": of}
         if self._explainer is None:
-            reply["missing"] = "There are no reference rows to compare with."
+            reply["missing"] = self._missing
         else:
             if message.get("explanation"):
                 reply["explanation"] = self._explanation(row, of, at_score=bool(message.get("at_score")))
             if message.get("curves"):
                 curves = self._explainer.curves(row, of=of, full=bool(message.get("full")))
                 reply["curves"] = {name: _curve(curve) for name, curve in curves.items()}
+        if self._similarity is not None:
+            reply["familiarity"] = self._familiarity(row)
+            if message.get("similar"):
+                reply["similar"] = self._similar(row)
+            if message.get("changes"):
+                reply["changes"] = self._changes(row, outputs, message["changes"])
         reply["predict_ms"] = (predicted - started) * 1000
         reply["explain_ms"] = (time.perf_counter() - predicted) * 1000
         return reply
@@ -69,9 +129,140 @@ class RowExplainer:
             "n_background": self._explainer.n_background,
         }
 
+    def _familiarity(self, row: Mapping[str, Any]) -> dict[str, Any]:
+        found = self._similarity.familiarity(row)
+        return {"distance": found.distance, "share_as_far": found.share_as_far, "is_unlike": found.is_unlike}
+
+    def _similar(self, row: Mapping[str, Any]) -> list[dict[str, Any]]:
+        places, away = self._similarity.nearest(row, most=SIMILAR_ROWS)
+        rows = [self._study.row(int(at)) for at in places]
+        said = self._predict({name: [one[name] for one in rows] for name in row})
+        outcomes = self._study.outcomes or [None] * self._study.n_rows
+        return [
+            {"values": values, "outcome": outcomes[int(at)], "outputs": outputs.tolist(), "distance": float(distance)}
+            for values, at, outputs, distance in zip(rows, places, said, away, strict=True)
+        ]
+
+    def _changes(self, row: Mapping[str, Any], outputs: np.ndarray, wanted: Mapping[str, Any]) -> dict[str, Any]:
+        """Ways to another class (`to`, or any), or to the number `reach`."""
+        reach = wanted.get("reach")
+        if self._is_class:
+            now, to = int(np.argmax(outputs)), wanted.get("to")
+            if to == now:
+                return {"ways": [], "is_complete": True, "reach": None, "is_there": True}
+            goal = class_goal(now, to=to)
+        else:
+            if reach is None:
+                # The usual answer: what most cases that are out of the ordinary want to get back to.
+                reach = float(self._among_outputs()[:, 0].mean())
+            goal = number_goal(float(outputs[0]), float(reach))
+        fields = [
+            changeable
+            for name, setting in wanted["fields"].items()
+            if (changeable := self._changeable(name, row[name], setting)) is not None
+        ]
+        was_unlike = self._similarity.familiarity(row).is_unlike
+        are_unlike = None if was_unlike else self._similarity.are_unlike
+        found = find_changes(self._predict, row, fields, goal, are_unlike=are_unlike)
+        ways = [{"values": way.values, "outputs": way.outputs.tolist()} for way in found.ways]
+        return {"ways": ways, "is_complete": found.is_complete, "reach": reach, "is_there": False}
+
+    def _changeable(self, name: str, now: Any, setting: Mapping[str, Any]) -> Changeable | None:
+        """A field's believable values, or None if there are none to try."""
+        facts = next(one for one in self._facts if one.name == name)
+        seen = [value for value in self._study.columns[name] if value is not None]
+        if not seen or facts.kind == "text":
+            return None
+        if facts.kind == "number":
+            if now is None:
+                return None
+            return Changeable.number(name, float(now), seen, step=setting["step"], direction=setting["direction"])
+        met = set(seen)
+        return Changeable(name, tuple(option for option in facts.options if option in met and option != now))
+
+    # --- all reference rows -------------------------------------------------------------------------------------------
+
+    def overall(self, message: Mapping[str, Any]) -> dict[str, Any]:
+        """What matters overall for output `of`, as far as it is known; more is worked out while nobody asks."""
+        if self._explainer is None:
+            return {"missing": self._missing}
+        of = int(message["of"])
+        if of not in self._overall:
+            self._overall[of] = Overall(
+                self._explainer,
+                self._predict,
+                self._study.columns,
+                self._facts,
+                of=of,
+                known=self._study.known_columns,
+                errors=self._errors,
+                clock=time.process_time,
+            )
+        return _overall(self._overall[of].state())
+
+    def _errors(self, outputs: np.ndarray) -> np.ndarray:
+        """Of each known case how wrong the model is: 1 for another class, or how far off the number is."""
+        outcomes = np.array(self._study.known_outcomes[: len(outputs)])
+        if self._is_class:
+            return (outputs.argmax(axis=1) != outcomes).astype("float64")
+        return np.abs(outputs[:, 0] - outcomes)
+
+    def among(self, message: Mapping[str, Any]) -> dict[str, Any]:
+        """Some reference rows: their values of one field, what the model says of them, and what happened."""
+        if self._study is None or not self._study.n_rows:
+            return {"missing": self._missing}
+        said = self._among_outputs()
+        outcomes = self._study.outcomes
+        return {
+            "x": self._study.columns[message["field"]][: len(said)],
+            "y": said[:, int(message["of"])].tolist(),
+            "outcomes": outcomes[: len(said)] if outcomes else None,
+        }
+
+    def _among_outputs(self) -> np.ndarray:
+        if self._among is None:
+            self._among = self._predict(self._study.first(ROWS_AMONG))
+        return self._among
+
+
+def _overall(state: OverallState) -> dict[str, Any]:
+    return {
+        "fields": [
+            {
+                "field": one.name,
+                "importance": [one.importance, one.importance_low, one.importance_high],
+                "shuffled": list(one.shuffled) if one.shuffled else None,
+                "parts": [
+                    {"words": part.words, "low": part.low, "high": part.high, "n_rows": part.n_rows}
+                    | {"spread": _spread(part.contributions)}
+                    for part in one.parts
+                ],
+                "x": one.curve_x,
+                "y": [_spread(spread) for spread in one.curve],
+            }
+            for one in state.fields
+        ],
+        "n_rows": state.n_rows,
+        "n_known": state.n_known,
+        "share_done": state.share_done,
+    }
+
+
+def _spread(spread: Any) -> list[float]:
+    return [spread.middle, spread.low, spread.high]
+
 
 def _curve(curve: Any) -> dict[str, Any]:
     return {"shape": curve.shape, "x": curve.x, "y": curve.y, "thinned": curve.thinned}
+
+
+def _similarity(study: Study, inspection: Mapping[str, Any]) -> Similarity:
+    """Over the fields that can move the answer; over all of them if none is known to."""
+    strength = inspection.get("strength") or {}
+    fields = [one for one in inspection["fields"] if strength.get(one["name"], 1.0) > 0] or inspection["fields"]
+    numbers = [one["name"] for one in fields if one["kind"] == "number"]
+    options = [one["name"] for one in fields if one["kind"] in ("choice", "yes_no")]
+    return Similarity(study.columns, numbers, options)
 
 
 def _facts(field: Mapping[str, Any]) -> FieldFacts:

@@ -20,6 +20,9 @@ class RunnerJob(BaseModel):
     preprocessor: Path | None = None
     compiled: Path | None = None
     reference: Path | None = None
+    known: Path | None = None
+    study: Path | None = None
+    background_rows: int = 100
     target: str | None = None
     labels: list[str] | None = None
     inspection: dict[str, Any] | None = None

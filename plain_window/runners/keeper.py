@@ -58,8 +58,9 @@ class Tender:
         self.faults: list[dict[str, Any]] = []
         self.inspection: dict[str, Any] | None = job.inspection
         self.opened = False
-        # The compiled model that came of opening, until whoever asked has taken it.
+        # What came of opening, for whoever asked: the compiled model, and the rows that are kept beside it.
         self.compiled: bytes | None = None
+        self.study: bytes | None = None
         self.restarts = 0
         self.changed = threading.Condition()
         self._slot = slot
@@ -118,6 +119,7 @@ class Tender:
             "faults": self.faults,
             "inspection": self.inspection if self.opened else None,
             "compiled": self.compiled,
+            "study": self.study,
             "restarts": self.restarts,
             "resident": self.resident,
             "pid": pid,
@@ -180,14 +182,18 @@ class Tender:
         paths = {"model": self.job.compiled or self.job.model}
         if self.job.preprocessor and not self.job.compiled:
             paths["preprocessor"] = self.job.preprocessor
-        if self.job.reference and self.inspection is None:
-            paths["reference"] = self.job.reference
+        if self.inspection is None:
+            tables = {"reference": self.job.reference, "known": self.job.known}
+            paths.update({name: path for name, path in tables.items() if path})
+        elif self.job.study:
+            paths["study"] = self.job.study
         message = {
             "files": list(paths),
             "is_compiled": self.job.compiled is not None,
             "target": self.job.target,
             "labels": self.job.labels,
             "inspection": self.inspection,
+            "background_rows": self.job.background_rows,
             "memory_bytes": self._settings.limits.runner_memory_bytes,
         }
         with contextlib.ExitStack() as opened:
@@ -221,7 +227,8 @@ class Tender:
     def _take(self, event: dict[str, Any], pending: Path) -> None:
         if event.get("event") == "opened":
             with self.changed:
-                self.inspection, self.compiled, self.opened = event["inspection"], event["compiled"], True
+                self.inspection, self.opened = event["inspection"], True
+                self.compiled, self.study = event["compiled"], event["study"]
                 self.changed.notify_all()
         elif event.get("event") == "ready":
             pending.rename(self.socket_path)
@@ -349,7 +356,9 @@ class Keeper:
                     "reason": self._confinement.reason,
                     "probes": dict(self._confinement.probes),
                 },
-                "runners": [{**tender.describe(), "inspection": None, "compiled": None} for tender in tenders],
+                "runners": [
+                    {**tender.describe(), "inspection": None, "compiled": None, "study": None} for tender in tenders
+                ],
             }
         tender = self._tenders.get(message.get("key", ""))
         if tender and do == "replace":

@@ -17,6 +17,7 @@ from pathlib import Path
 from typing import Any, BinaryIO
 
 from ..core.errors import Faults, ModelFailed, PlainWindowError
+from ..core.models.study import Study, read_study, write_study
 from .confinement import KERNELS_VARIABLE, limit_this_process
 from .protocol import HEADER, Array, Frames, ProtocolError, pack, send
 
@@ -135,40 +136,66 @@ def _hold(
     """What the job asks for, opened and warm; None if a compiled model came of it, which another runner will serve."""
     if job["is_compiled"]:
         held: _LibraryModel | _CompiledModel = _CompiledModel(files["model"].read())
-        send(control, {"event": "opened", "inspection": job["inspection"], "compiled": None})
-        return _warm(held, job["inspection"])
+        send(control, {"event": "opened", "inspection": job["inspection"], "compiled": None, "study": None})
+        return _warm(held, job["inspection"], _kept_study(files), job["background_rows"])
     # Imported here, inside the walls and after the limits: a library that misbehaves on import is contained too.
-    from ..core.fields.tables import read_table
     from ..core.models.found import Inspection
-    from ..core.models.inspection import inspect_model
     from ..core.models.opening import open_model
 
     model = open_model(files["model"], files.get("preprocessor"))
     if job["inspection"] is not None:
-        inspection, plan = Inspection.model_validate(job["inspection"]), None
+        inspection = Inspection.model_validate(job["inspection"])
+        send(control, {"event": "opened", "inspection": job["inspection"], "compiled": None, "study": None})
+        study = _kept_study(files)
     else:
-        table = read_table(files["reference"])
-        inspection, plan = inspect_model(model, table, target=job["target"], labels=job["labels"])
-    content = None
+        inspection, study, compiled = _inspected(model, job, files)
+        send(
+            control,
+            {
+                "event": "opened",
+                "inspection": inspection.model_dump(mode="json"),
+                "compiled": compiled,
+                "study": write_study(study),
+            },
+        )
+        if compiled is not None:
+            return None
+    held = _LibraryModel(model, inspection)
+    return _warm(held, inspection.model_dump(mode="json"), study, job["background_rows"])
+
+
+def _inspected(model: Any, job: dict[str, Any], files: dict[str, BinaryIO]) -> tuple[Any, Study, bytes | None]:
+    """What model and tables amount to, the rows to keep, and the compiled model's file if that is proved."""
+    from ..core.fields.tables import read_table
+    from ..core.models.inspection import inspect_model
+    from ..core.models.studying import study_model
+
+    table = read_table(files["reference"])
+    known = read_table(files["known"], name="the table of known cases") if "known" in files else None
+    inspection, plan = inspect_model(model, table, target=job["target"], labels=job["labels"])
+    compiled = predict = None
     if plan is not None:
         from ..core.compiled.container import write_plan
 
-        content = write_plan(plan)
-    send(control, {"event": "opened", "inspection": inspection.model_dump(mode="json"), "compiled": content})
-    if content is not None:
-        return None
-    return _warm(_LibraryModel(model, inspection), inspection.model_dump(mode="json"))
+        compiled = write_plan(plan)
+        predict = _CompiledModel(compiled).predict_columns
+    inspection, study = study_model(model, table, inspection, known, predict)
+    return inspection, study, compiled
 
 
-def _warm(held: Any, inspection: dict[str, Any]) -> Any:
+def _kept_study(files: dict[str, BinaryIO]) -> Study | None:
+    return read_study(files["study"].read()) if "study" in files else None
+
+
+def _warm(held: Any, inspection: dict[str, Any], study: Study | None, background_rows: int) -> Any:
     """Ask it a few times, so that a visitor's first call is as fast as the rest."""
     from .explaining import RowExplainer
 
     row = inspection["warm_up_row"]
-    held.explainer = RowExplainer(held, inspection)
+    held.explainer = RowExplainer(held, inspection, study, background_rows=background_rows)
     for _ in range(WARM_UP_CALLS):
         held.predict([row])
-        held.explainer.answer({"row": row, "explanation": held.compiled is not None, "curves": True})
+        held.explainer.explain({"row": row, "explanation": held.compiled is not None, "curves": True, "similar": True})
     return held
 
 
@@ -200,12 +227,15 @@ class _Server:
 
     def serve(self) -> None:
         while True:
-            # Calls left over from a full batch must not wait for the next one to arrive.
-            for key, _ in self._selector.select(timeout=0 if self._waiting else None):
+            # Calls left over from a full batch must not wait for the next one to arrive, nor must work for idle times.
+            is_busy = self._waiting or self._held.explainer.has_work
+            for key, _ in self._selector.select(timeout=0 if is_busy else None):
                 key.data(key.fileobj)
             if self._waiting:
                 self._answer(self._next_batch())
                 self._tell()
+            elif is_busy:
+                self._held.explainer.work()
 
     def _tell(self) -> None:
         """That the model is in use, and what it takes: runners used longest ago are put to sleep first."""
@@ -251,7 +281,7 @@ class _Server:
         return batch
 
     def _answer(self, batch: list[tuple[socket.socket, dict[str, Any]]]) -> None:
-        if batch[0][1]["do"] == "explain":
+        if batch[0][1]["do"] != "predict":
             caller, message = batch[0]
             self._reply(caller, pack(self._explained(message)))
             return
@@ -278,7 +308,7 @@ class _Server:
 
     def _explained(self, message: dict[str, Any]) -> dict[str, Any]:
         try:
-            return self._held.explainer.answer(message)
+            return self._held.explainer.answer(message["do"], message)
         except ModelFailed as error:
             return {"failed": str(error), "traceback": error.traceback}
 

@@ -59,6 +59,7 @@ class Model(Record):
     preprocessor_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="preprocessor_file")
     reference_file = peewee.ForeignKeyField(StoredFile, column_name="reference_file")
     compiled_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="compiled_file")
+    study_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="study_file")
     target = peewee.CharField(null=True)
     labels = peewee.TextField(null=True)
     inspection = peewee.TextField()

@@ -1,14 +1,36 @@
 """An answer with what explains it, in the words and values of the page."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
-from ..core.answers import AnyAnswerSetting
-from ..core.fields import AnyField, YesNoField
+from ..core.answers import AnyAnswerSetting, make_answer
+from ..core.answers.rounding import number_words
+from ..core.fields import AnyField, NumberField, TextField, YesNoField
 from .problems import ApiProblem
-from .types import ContributionAnswer, CurveAnswer, ExplanationAnswer
+from .served import Version
+from .types import (
+    AmongAnswer,
+    ChangesAnswer,
+    ContributionAnswer,
+    CurveAnswer,
+    ExplanationAnswer,
+    OverallAnswer,
+    SimilarCase,
+    ValueChange,
+    Way,
+)
 
-__all__ = ["curves_answer", "explanation_answer", "output_name", "output_of"]
+__all__ = [
+    "among_answer",
+    "changeable_fields",
+    "changes_answer",
+    "curves_answer",
+    "explanation_answer",
+    "output_name",
+    "output_of",
+    "overall_answer",
+    "similar_answer",
+]
 
 
 def output_of(setting: AnyAnswerSetting, name: str | None) -> int | None:
@@ -51,14 +73,9 @@ def explanation_answer(
         for name, value in found["contributions"].items()
     ]
     contributions.sort(key=lambda one: -abs(one.contribution))
-    unit = "score" if at_score else "probability"
-    if setting.kind == "number":
-        unit = setting.unit
-    elif setting.kind == "numbers":
-        unit = setting.values[of].unit
     return ExplanationAnswer(
         of=output_name(setting, of),
-        unit=unit,
+        unit="score" if at_score else _unit(setting, of),
         baseline=found["baseline"],
         method=found["method"],
         contributions=contributions,
@@ -76,11 +93,103 @@ def curves_answer(
         curve = found.get(field.name)
         if curve is None:
             continue
-        x = curve["x"]
-        if isinstance(field, YesNoField):
-            x = [None if value is None else value == field.yes for value in x]
+        x = [_entered(field, value) for value in curve["x"]]
         name = output_name(setting, of)
         curves.append(
             CurveAnswer(field=field.name, of=name, shape=curve["shape"], x=x, y=curve["y"], thinned=curve["thinned"])
         )
     return curves
+
+
+def similar_answer(version: Version, found: Sequence[Mapping[str, Any]]) -> list[SimilarCase]:
+    """Reference rows as a visitor would have entered them, with what happened to them."""
+    setting = version.document.answer
+    return [
+        SimilarCase(
+            inputs=_as_entered(version.document.fields, one["values"]),
+            outcome=one["outcome"],
+            outcome_text=_outcome_text(setting, one["outcome"]),
+            answer=make_answer(setting, one["outputs"], version.evidence)[0],
+            distance=one["distance"],
+        )
+        for one in found
+    ]
+
+
+def changeable_fields(fields: Sequence[AnyField]) -> dict[str, dict[str, Any]]:
+    """The fields the author lets change, with what the search needs to know of them."""
+    return {
+        field.name: {"step": field.step, "direction": field.direction} if isinstance(field, NumberField) else {}
+        for field in fields
+        if field.changeable and not isinstance(field, TextField)
+    }
+
+
+def changes_answer(version: Version, found: Mapping[str, Any], inputs: Mapping[str, Any]) -> ChangesAnswer:
+    """Ways to another answer, in the values a visitor enters."""
+    document = version.document
+    ways = []
+    for way in found["ways"]:
+        after = _as_entered(document.fields, way["values"])
+        changes = [ValueChange(field=name, before=inputs.get(name), after=value) for name, value in after.items()]
+        ways.append(Way(changes=changes, answer=make_answer(document.answer, way["outputs"], version.evidence)[0]))
+    return ChangesAnswer(ways=ways, reach=found["reach"], is_complete=found["is_complete"], is_there=found["is_there"])
+
+
+def overall_answer(version: Version, found: Mapping[str, Any], of: int) -> OverallAnswer:
+    """What matters overall, yes and no as a visitor gives them."""
+    setting = version.document.answer
+    by_name = {field.name: field for field in version.document.fields}
+    fields = []
+    for one in found["fields"]:
+        field = by_name[one["field"]]
+        parts = [
+            {**part, "low": _entered(field, part["low"]), "high": _entered(field, part["high"])}
+            for part in one["parts"]
+        ]
+        fields.append({**one, "parts": parts, "x": [_entered(field, value) for value in one["x"]]})
+    return OverallAnswer(
+        of=output_name(setting, of),
+        unit=_unit(setting, of),
+        fields=fields,
+        n_rows=found["n_rows"],
+        n_known=found["n_known"],
+        share_done=found["share_done"],
+    )
+
+
+def among_answer(version: Version, found: Mapping[str, Any], field: AnyField, of: int) -> AmongAnswer:
+    """Reference rows by one field and the model's answer to them."""
+    return AmongAnswer(
+        field=field.name,
+        of=output_name(version.document.answer, of),
+        x=[_entered(field, value) for value in found["x"]],
+        y=found["y"],
+        outcomes=found["outcomes"],
+    )
+
+
+def _unit(setting: AnyAnswerSetting, of: int) -> str:
+    if setting.kind == "number":
+        return setting.unit
+    return setting.values[of].unit if setting.kind == "numbers" else "probability"
+
+
+def _as_entered(fields: Sequence[AnyField], values: Mapping[str, Any]) -> dict[str, Any]:
+    return {field.name: _entered(field, values[field.name]) for field in fields if field.name in values}
+
+
+def _entered(field: AnyField, value: Any) -> Any:
+    """A value the model knows, as a visitor gives it."""
+    return value == field.yes if isinstance(field, YesNoField) and value is not None else value
+
+
+def _outcome_text(setting: AnyAnswerSetting, outcome: Any) -> str | None:
+    """What happened, in the page's words."""
+    if outcome is None:
+        return None
+    if setting.kind == "class":
+        return next((one.label for one in setting.classes if one.name == str(outcome)), str(outcome))
+    if setting.kind == "number" and isinstance(outcome, int | float):
+        return f"{number_words(float(outcome), setting.decimals)} {setting.unit}".strip()
+    return str(outcome)

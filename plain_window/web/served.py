@@ -11,12 +11,13 @@ from typing import Generic, TypeVar
 
 from ..authoring.bringing import runner_job
 from ..core.demo import DemoDocument
+from ..core.trust.evidence import Evidence
 from ..runners.jobs import RunnerJob
 from ..store.authors import author_of_key
 from ..store.changes import ChangeStamp
 from ..store.demos import draft_of, find_demo
 from ..store.files import FileStore
-from ..store.records import Author, Demo, Release
+from ..store.records import Author, Demo, Model, Release
 
 __all__ = ["KnownAuthor", "Remembered", "ServedDemo", "Version", "read_author", "read_key", "read_served"]
 
@@ -34,6 +35,10 @@ class Version:
     number: int | None
     document: DemoDocument
     job: RunnerJob
+    evidence: Evidence | None
+    # How far each field moves answers, strongest first; 0 for one the model ignores.
+    strength: dict[str, float]
+    target: str | None
 
 
 @dataclass(frozen=True)
@@ -103,7 +108,7 @@ def read_served(slug: str, files: FileStore) -> ServedDemo | None:
         access=demo.access,
         passcode_hash=demo.passcode_hash,
         live=_live(demo, files),
-        draft=Version(None, draft_of(demo), runner_job(files, demo.model)),
+        draft=_version(None, draft_of(demo), demo.model, files),
     )
 
 
@@ -127,4 +132,11 @@ def _live(demo: Demo, files: FileStore) -> Version | None:
     if demo.live_release_id is None:
         return None
     release = Release.get_by_id(demo.live_release_id)
-    return Version(release.number, DemoDocument.model_validate_json(release.document), runner_job(files, release.model))
+    return _version(release.number, DemoDocument.model_validate_json(release.document), release.model, files)
+
+
+def _version(number: int | None, document: DemoDocument, model: Model, files: FileStore) -> Version:
+    job = runner_job(files, model, document)
+    found = job.inspection or {}
+    evidence = Evidence.model_validate(found["evidence"]) if found.get("evidence") else None
+    return Version(number, document, job, evidence, found.get("strength") or {}, found.get("target"))

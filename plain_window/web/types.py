@@ -8,18 +8,22 @@ from pydantic import Field as Constrained
 
 from ..core.answers import AnyAnswer, AnyAnswerSetting
 from ..core.compiled.report import CompiledReport
-from ..core.demo import DemoDocument
+from ..core.demo import DemoDocument, Parts
 from ..core.fields import AnyField, Note
 from ..core.models.found import Found
+from ..core.trust.evidence import Evidence
 
 __all__ = [
     "AccessChange",
     "AccessState",
+    "AmongAnswer",
+    "ChangesAnswer",
     "DemoState",
     "FieldProblem",
     "Health",
     "NewDemo",
     "NewPassword",
+    "OverallAnswer",
     "Page",
     "Passcode",
     "PredictionAnswer",
@@ -166,6 +170,10 @@ class DemoState(DemoDocument):
     n_reference_rows: int
     notes: list[str] = Constrained(description="What the author should check, because it was concluded.")
     has_known_cases: bool
+    evidence: Evidence | None = Constrained(description="What known cases say of the model.")
+    strength: dict[str, float] = Constrained(
+        description="How far each field moves answers on average, strongest first; 0 for one that never did."
+    )
 
 
 class NewDemo(BaseModel):
@@ -196,6 +204,14 @@ class NewDemo(BaseModel):
     slug: str | None = None
 
 
+class Report(BaseModel):
+    """How the model did on known cases it had not seen."""
+
+    n_known: int
+    right_of_100: int | None = Constrained(None, description="For classes: how many of 100 it had right.")
+    typical_error: str | None = Constrained(None, description="For numbers: half of its answers were off by less.")
+
+
 class Page(BaseModel):
     """All that a visitor's page needs."""
 
@@ -209,6 +225,11 @@ class Page(BaseModel):
     answer: AnyAnswerSetting
     release: int | None = Constrained(description="None for a draft.")
     records_inputs: bool
+    parts: Parts
+    ignored: list[str] = Constrained(description="Fields that never moved an answer when their values were exchanged.")
+    folded: list[str] = Constrained(description="Where there are many fields, those that move answers the least.")
+    report: Report | None = Constrained(description="None without known cases.")
+    outcome: str | None = Constrained(description="The reference table's column of outcomes, if it has one.")
 
 
 class PredictionRequest(_Body):
@@ -249,6 +270,94 @@ class CurveAnswer(BaseModel):
     thinned: bool = Constrained(False, description="Jumps too close for a small chart were left out.")
 
 
+class Familiarity(BaseModel):
+    """How like the reference rows a case is."""
+
+    is_unlike: bool = Constrained(description="Whether the case is unlike anything seen.")
+    distance: float = Constrained(description="From its nearest reference rows; about 1 is a usual difference.")
+    share_as_far: float = Constrained(description="Of the reference rows, the share at least as far from theirs.")
+
+
+class SimilarCase(BaseModel):
+    """A reference row like the case."""
+
+    inputs: dict[str, Any]
+    outcome: str | float | None = Constrained(description="What happened, if the table says so.")
+    outcome_text: str | None
+    answer: AnyAnswer = Constrained(description="What the model says of it.")
+    distance: float
+
+
+class ValueChange(BaseModel):
+    """One field that changes."""
+
+    field: str
+    before: Any
+    after: Any
+
+
+class Way(BaseModel):
+    """Changes that together bring another answer, and that answer."""
+
+    changes: list[ValueChange]
+    answer: AnyAnswer
+
+
+class ChangesAnswer(BaseModel):
+    """The smallest believable changes that bring another class, or reach a number; different ones, smallest first."""
+
+    ways: list[Way]
+    reach: float | None = Constrained(
+        description="The number to be reached; the usual answer if none was given."
+    )
+    is_complete: bool = Constrained(description="False if the time was up before everything was tried.")
+    is_there: bool = Constrained(description="Whether the answer is already what was wanted.")
+
+
+class OverallPart(BaseModel):
+    """A stretch of a field's values, or an option, and the contributions of the reference rows that have it."""
+
+    words: Literal["low", "middle", "high", "option"]
+    low: Any
+    high: Any
+    n_rows: int
+    spread: list[float] = Constrained(description="Middle contribution, and a quarter below and above.")
+
+
+class OverallField(BaseModel):
+    """What one field does overall."""
+
+    field: str
+    importance: list[float] = Constrained(description="Mean absolute contribution, and its 95 % interval.")
+    shuffled: list[float] | None = Constrained(
+        description="By how much the error on known cases rises when the field is shuffled, and its 95 % interval."
+    )
+    parts: list[OverallPart]
+    x: list[Any]
+    y: list[list[float]] = Constrained(description="Average answer at each x, and the middle half of the cases.")
+
+
+class OverallAnswer(BaseModel):
+    """What matters overall; ask again while `share_done` is below 1."""
+
+    of: str
+    unit: str
+    fields: list[OverallField] = Constrained(description="The most important first.")
+    n_rows: int
+    n_known: int
+    share_done: float
+
+
+class AmongAnswer(BaseModel):
+    """Reference rows by one field and the model's answer."""
+
+    field: str
+    of: str
+    x: list[Any]
+    y: list[float]
+    outcomes: list[str | float | None] | None
+
+
 class Timing(BaseModel):
     """Where the time went, in milliseconds."""
 
@@ -264,5 +373,8 @@ class PredictionAnswer(BaseModel):
     notes: list[Note]
     explanation: ExplanationAnswer | None = None
     curves: list[CurveAnswer] | None = None
+    familiarity: Familiarity | None = Constrained(None, description="With anything that comes along.")
+    similar: list[SimilarCase] | None = None
+    changes: ChangesAnswer | None = None
     release: int | None
     timing_ms: Timing

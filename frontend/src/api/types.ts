@@ -233,6 +233,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/demos/{slug}/overall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What matters overall: importance, direction and average curves, worked out while nobody asks for answers */
+        get: operations["get_overall"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/among": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Reference rows by one field and the model's answer, for a case to be drawn among */
+        get: operations["get_among"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/demos/{slug}/passcode": {
         parameters: {
             query?: never;
@@ -305,6 +339,22 @@ export interface components {
             link_expires?: string | null;
         };
         /**
+         * AmongAnswer
+         * @description Reference rows by one field and the model's answer.
+         */
+        AmongAnswer: {
+            /** Field */
+            field: string;
+            /** Of */
+            of: string;
+            /** X */
+            x: unknown[];
+            /** Y */
+            y: number[];
+            /** Outcomes */
+            outcomes: (string | number | null)[] | null;
+        };
+        /**
          * AnswerChanges
          * @description Settings of the answer. `classes` and `labels` are found by name, `values` by position.
          */
@@ -370,6 +420,34 @@ export interface components {
              * @default null
              */
             gives_probabilities?: boolean | null;
+            /**
+             * Coverage
+             * @default null
+             */
+            coverage?: number | null;
+        };
+        /**
+         * ChangesAnswer
+         * @description The smallest believable changes that bring another class, or reach a number; different ones, smallest first.
+         */
+        ChangesAnswer: {
+            /** Ways */
+            ways: components["schemas"]["Way"][];
+            /**
+             * Reach
+             * @description The number that was to be reached; the usual answer if none was given.
+             */
+            reach: number | null;
+            /**
+             * Is Complete
+             * @description False if the time was up before everything was tried.
+             */
+            is_complete: boolean;
+            /**
+             * Is There
+             * @description Whether the answer is already what was wanted.
+             */
+            is_there: boolean;
         };
         /**
          * ChoiceField
@@ -396,6 +474,12 @@ export interface components {
              * @default false
              */
             optional?: boolean;
+            /**
+             * Changeable
+             * @description Whether a visitor could change this about the case at all.
+             * @default true
+             */
+            changeable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -428,6 +512,17 @@ export interface components {
             probabilities: components["schemas"]["ClassProbability"][];
             /** Headline */
             headline: string;
+            /**
+             * @description None without enough known cases.
+             * @default null
+             */
+            possible?: components["schemas"]["PossibleClasses"] | null;
+            /**
+             * Calibrated
+             * @description Whether known cases bear out the likeliest class's probability: so many do turn out so.
+             * @default false
+             */
+            calibrated?: boolean;
         };
         /**
          * ClassProbability
@@ -469,6 +564,12 @@ export interface components {
              * @default true
              */
             gives_probabilities?: boolean;
+            /**
+             * Coverage
+             * @description How often the classes that are still possible hold the true one.
+             * @default 0.9
+             */
+            coverage?: number;
         };
         /**
          * ClassWording
@@ -606,6 +707,13 @@ export interface components {
              * @default null
              */
             record_inputs?: boolean | null;
+            /** @default null */
+            parts?: components["schemas"]["PartsChanges"] | null;
+            /**
+             * Background Rows
+             * @default null
+             */
+            background_rows?: number | null;
             /**
              * Fields
              * @default null
@@ -650,6 +758,24 @@ export interface components {
              * @default false
              */
             record_inputs?: boolean;
+            /**
+             * @default {
+             *       "curves": true,
+             *       "pushes": true,
+             *       "changes": true,
+             *       "similar": true,
+             *       "among": true,
+             *       "overall": true,
+             *       "compare": true
+             *     }
+             */
+            parts?: components["schemas"]["Parts"];
+            /**
+             * Background Rows
+             * @description Reference rows that contributions are counted against, at the most.
+             * @default 100
+             */
+            background_rows?: number;
             /** Fields */
             fields: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"])[];
             /** Answer */
@@ -678,6 +804,48 @@ export interface components {
             notes: string[];
             /** Has Known Cases */
             has_known_cases: boolean;
+            /** @description What known cases say of the model. */
+            evidence: components["schemas"]["Evidence"] | null;
+            /**
+             * Strength
+             * @description How far each field moves answers on average, strongest first; 0 for one that never did.
+             */
+            strength: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * Evidence
+         * @description How the model did on known cases.
+         */
+        Evidence: {
+            /** N Known */
+            n_known: number;
+            /** Margins */
+            margins: (number | null)[];
+            /**
+             * Right
+             * @default null
+             */
+            right?: number | null;
+            /**
+             * Typical Error
+             * @default null
+             */
+            typical_error?: number | null;
+            /**
+             * Borne Out
+             * @default []
+             */
+            borne_out?: [
+                number,
+                number
+            ][][];
+            /**
+             * Confusion
+             * @default []
+             */
+            confusion?: number[][];
         };
         /**
          * ExplanationAnswer
@@ -710,6 +878,27 @@ export interface components {
             error: number;
             /** N Background */
             n_background: number;
+        };
+        /**
+         * Familiarity
+         * @description How like the reference rows a case is.
+         */
+        Familiarity: {
+            /**
+             * Is Unlike
+             * @description Whether the case is unlike anything seen.
+             */
+            is_unlike: boolean;
+            /**
+             * Distance
+             * @description From its nearest reference rows; about 1 is a usual difference.
+             */
+            distance: number;
+            /**
+             * Share As Far
+             * @description Of the reference rows, the share at least as far from theirs.
+             */
+            share_as_far: number;
         };
         /**
          * FieldChanges
@@ -773,6 +962,16 @@ export interface components {
              * @default null
              */
             max_length?: number | null;
+            /**
+             * Changeable
+             * @default null
+             */
+            changeable?: boolean | null;
+            /**
+             * Direction
+             * @default null
+             */
+            direction?: ("any" | "up" | "down") | null;
             /**
              * Kind
              * @default null
@@ -841,6 +1040,23 @@ export interface components {
             gives_probabilities: boolean;
             /** Warnings */
             warnings: string[];
+        };
+        /**
+         * Interval
+         * @description Where the outcome lies as often as `coverage` says.
+         */
+        Interval: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Coverage */
+            coverage: number;
+            /**
+             * Text
+             * @description How far it may be off, rounded for reading: "34" for plus or minus 34.
+             */
+            text: string;
         };
         /**
          * LabelProbability
@@ -981,6 +1197,11 @@ export interface components {
             unit: string;
             /** Text */
             text: string;
+            /**
+             * @description None without enough known cases.
+             * @default null
+             */
+            interval?: components["schemas"]["Interval"] | null;
         };
         /**
          * NumberField
@@ -1008,6 +1229,12 @@ export interface components {
              */
             optional?: boolean;
             /**
+             * Changeable
+             * @description Whether a visitor could change this about the case at all.
+             * @default true
+             */
+            changeable?: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -1026,6 +1253,13 @@ export interface components {
             /** Default */
             default: number | null;
             seen: components["schemas"]["Seen"];
+            /**
+             * Direction
+             * @description Which way a visitor could change it: drying can go on, but not be taken back.
+             * @default any
+             * @enum {string}
+             */
+            direction?: "any" | "up" | "down";
         };
         /**
          * NumberSetting
@@ -1064,6 +1298,12 @@ export interface components {
              * @default null
              */
             high?: number | null;
+            /**
+             * Coverage
+             * @description How often the interval around the answer holds the outcome.
+             * @default 0.9
+             */
+            coverage?: number;
         };
         /**
          * NumbersAnswer
@@ -1108,6 +1348,76 @@ export interface components {
             count?: number;
         };
         /**
+         * OverallAnswer
+         * @description What matters overall; ask again while `share_done` is below 1.
+         */
+        OverallAnswer: {
+            /** Of */
+            of: string;
+            /** Unit */
+            unit: string;
+            /**
+             * Fields
+             * @description The most important first.
+             */
+            fields: components["schemas"]["OverallField"][];
+            /** N Rows */
+            n_rows: number;
+            /** N Known */
+            n_known: number;
+            /** Share Done */
+            share_done: number;
+        };
+        /**
+         * OverallField
+         * @description What one field does overall.
+         */
+        OverallField: {
+            /** Field */
+            field: string;
+            /**
+             * Importance
+             * @description Mean absolute contribution, and its 95 % interval.
+             */
+            importance: number[];
+            /**
+             * Shuffled
+             * @description By how much the error on known cases rises when the field is shuffled, and its 95 % interval.
+             */
+            shuffled: number[] | null;
+            /** Parts */
+            parts: components["schemas"]["OverallPart"][];
+            /** X */
+            x: unknown[];
+            /**
+             * Y
+             * @description Average answer at each x, and the middle half of the cases.
+             */
+            y: number[][];
+        };
+        /**
+         * OverallPart
+         * @description A stretch of a field's values, or an option, and the contributions of the reference rows that have it.
+         */
+        OverallPart: {
+            /**
+             * Words
+             * @enum {string}
+             */
+            words: "low" | "middle" | "high" | "option";
+            /** Low */
+            low: unknown;
+            /** High */
+            high: unknown;
+            /** N Rows */
+            n_rows: number;
+            /**
+             * Spread
+             * @description Middle contribution, and a quarter below and above.
+             */
+            spread: number[];
+        };
+        /**
          * Page
          * @description All that a visitor's page needs.
          */
@@ -1138,6 +1448,113 @@ export interface components {
             release: number | null;
             /** Records Inputs */
             records_inputs: boolean;
+            parts: components["schemas"]["Parts"];
+            /**
+             * Ignored
+             * @description Fields that never moved an answer when their values were exchanged.
+             */
+            ignored: string[];
+            /**
+             * Folded
+             * @description Where there are many fields, those that move answers the least.
+             */
+            folded: string[];
+            /** @description None without known cases. */
+            report: components["schemas"]["Report"] | null;
+            /**
+             * Outcome
+             * @description The reference table's column of outcomes, if it has one.
+             */
+            outcome: string | null;
+        };
+        /**
+         * Parts
+         * @description Which parts of the visitor's page are shown. Those about reference rows show visitors rows of that table.
+         */
+        Parts: {
+            /**
+             * Curves
+             * @description The curve of the answer under each field.
+             * @default true
+             */
+            curves?: boolean;
+            /**
+             * Pushes
+             * @description How far each value pushed the answer.
+             * @default true
+             */
+            pushes?: boolean;
+            /**
+             * Changes
+             * @description What would change the answer.
+             * @default true
+             */
+            changes?: boolean;
+            /**
+             * Similar
+             * @description The reference rows most like the case, with what happened to them.
+             * @default true
+             */
+            similar?: boolean;
+            /**
+             * Among
+             * @description The case drawn among the reference rows.
+             * @default true
+             */
+            among?: boolean;
+            /**
+             * Overall
+             * @description What matters overall.
+             * @default true
+             */
+            overall?: boolean;
+            /**
+             * Compare
+             * @description Keeping answers and comparing them.
+             * @default true
+             */
+            compare?: boolean;
+        };
+        /**
+         * PartsChanges
+         * @description Parts to show or not; what is left out stays as it is.
+         */
+        PartsChanges: {
+            /**
+             * Curves
+             * @default null
+             */
+            curves?: boolean | null;
+            /**
+             * Pushes
+             * @default null
+             */
+            pushes?: boolean | null;
+            /**
+             * Changes
+             * @default null
+             */
+            changes?: boolean | null;
+            /**
+             * Similar
+             * @default null
+             */
+            similar?: boolean | null;
+            /**
+             * Among
+             * @default null
+             */
+            among?: boolean | null;
+            /**
+             * Overall
+             * @default null
+             */
+            overall?: boolean | null;
+            /**
+             * Compare
+             * @default null
+             */
+            compare?: boolean | null;
         };
         /**
          * Passcode
@@ -1146,6 +1563,19 @@ export interface components {
         Passcode: {
             /** Passcode */
             passcode: string;
+        };
+        /**
+         * PossibleClasses
+         * @description The classes that known cases do not rule out, likeliest first.
+         */
+        PossibleClasses: {
+            /** Classes */
+            classes: string[];
+            /**
+             * Coverage
+             * @description How often such a set holds the true class.
+             */
+            coverage: number;
         };
         /**
          * PredictionAnswer
@@ -1163,6 +1593,18 @@ export interface components {
              * @default null
              */
             curves?: components["schemas"]["CurveAnswer"][] | null;
+            /**
+             * @description With anything that comes along.
+             * @default null
+             */
+            familiarity?: components["schemas"]["Familiarity"] | null;
+            /**
+             * Similar
+             * @default null
+             */
+            similar?: components["schemas"]["SimilarCase"][] | null;
+            /** @default null */
+            changes?: components["schemas"]["ChangesAnswer"] | null;
             /** Release */
             release: number | null;
             timing_ms: components["schemas"]["Timing"];
@@ -1217,6 +1659,26 @@ export interface components {
              * Format: date-time
              */
             created: string;
+        };
+        /**
+         * Report
+         * @description How the model did on known cases it had not seen.
+         */
+        Report: {
+            /** N Known */
+            n_known: number;
+            /**
+             * Right Of 100
+             * @description For classes: how many of 100 it had right.
+             * @default null
+             */
+            right_of_100?: number | null;
+            /**
+             * Typical Error
+             * @description For numbers: half of its answers were off by less.
+             * @default null
+             */
+            typical_error?: string | null;
         };
         /**
          * Seen
@@ -1309,6 +1771,30 @@ export interface components {
             password: string;
         };
         /**
+         * SimilarCase
+         * @description A reference row like the case.
+         */
+        SimilarCase: {
+            /** Inputs */
+            inputs: {
+                [key: string]: unknown;
+            };
+            /**
+             * Outcome
+             * @description What happened, if the table says so.
+             */
+            outcome: string | number | null;
+            /** Outcome Text */
+            outcome_text: string | null;
+            /**
+             * Answer
+             * @description What the model says of it.
+             */
+            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"];
+            /** Distance */
+            distance: number;
+        };
+        /**
          * TextField
          * @description A piece of text.
          */
@@ -1333,6 +1819,12 @@ export interface components {
              * @default false
              */
             optional?: boolean;
+            /**
+             * Changeable
+             * @description Whether a visitor could change this about the case at all.
+             * @default true
+             */
+            changeable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1362,6 +1854,28 @@ export interface components {
             total: number;
         };
         /**
+         * ValueChange
+         * @description One field that changes.
+         */
+        ValueChange: {
+            /** Field */
+            field: string;
+            /** Before */
+            before: unknown;
+            /** After */
+            after: unknown;
+        };
+        /**
+         * Way
+         * @description Changes that together bring another answer, and that answer.
+         */
+        Way: {
+            /** Changes */
+            changes: components["schemas"]["ValueChange"][];
+            /** Answer */
+            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"];
+        };
+        /**
          * YesNoField
          * @description Yes or no. `no` and `yes` are the values the model knows them by.
          */
@@ -1386,6 +1900,12 @@ export interface components {
              * @default false
              */
             optional?: boolean;
+            /**
+             * Changeable
+             * @description Whether a visitor could change this about the case at all.
+             * @default true
+             */
+            changeable?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2326,8 +2846,12 @@ export interface operations {
             query?: {
                 /** @description `1` asks the draft (its author only). */
                 draft?: string;
-                /** @description `explanation`, `curves` or both, parted by a comma: what comes along with the answer. */
+                /** @description What comes along with the answer, parted by commas: `explanation`, `curves`, `similar`, `changes`. */
                 with?: string;
+                /** @description With `changes`: the class that is wanted; any other than the likeliest if left out. */
+                to?: string;
+                /** @description With `changes`: the number that is to be reached; the usual answer if left out. */
+                reach?: string;
                 /** @description The class, or the number, that is explained; the likeliest class if left out. */
                 of?: string;
                 /** @description `score` explains the score behind a probability, where the model has one. */
@@ -2412,6 +2936,170 @@ export interface operations {
             };
             /** @description The model could not answer */
             502: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_overall: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+                /** @description The class, or the number, that this is about; the first if left out. */
+                of?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What matters overall: importance, direction and average curves, worked out while nobody asks for answers */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OverallAnswer"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_among: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+                /** @description The field, by its name. */
+                field?: string;
+                /** @description The class, or the number, of the answers. */
+                of?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Reference rows by one field and the model's answer, for a case to be drawn among */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AmongAnswer"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

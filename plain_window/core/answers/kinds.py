@@ -24,6 +24,8 @@ __all__ = [
 
 Words = Annotated[str, Constrained(max_length=200)]
 Unit = Annotated[str, Constrained(max_length=40)]
+# Whole percents; evidence is kept for each of them.
+Coverage = Annotated[float, Constrained(ge=0.5, le=0.99, multiple_of=0.01)]
 
 
 class _Setting(BaseModel):
@@ -48,6 +50,9 @@ class ClassSetting(_Setting):
     classes: Annotated[list[ClassWording], Constrained(min_length=1)]
     noun: Words = Constrained("cases", description='What is counted, in the plural: "pieces".')
     gives_probabilities: bool = True
+    coverage: Coverage = Constrained(
+        0.9, description="How often the classes that are still possible hold the true one."
+    )
 
 
 class NumberSetting(_Setting):
@@ -59,6 +64,7 @@ class NumberSetting(_Setting):
     decimals: Annotated[int, Constrained(ge=0, le=10)] = 2
     low: float | None = Constrained(None, description="The lowest outcome in the reference table.")
     high: float | None = Constrained(None, description="The highest outcome in the reference table.")
+    coverage: Coverage = Constrained(0.9, description="How often the interval around the answer holds the outcome.")
 
 
 class NumbersSetting(_Setting):
@@ -93,6 +99,13 @@ class ClassProbability(BaseModel):
     model_config = ConfigDict(validate_by_name=True)
 
 
+class PossibleClasses(BaseModel):
+    """The classes that known cases do not rule out, likeliest first."""
+
+    classes: list[str]
+    coverage: float = Constrained(description="How often such a set holds the true class.")
+
+
 class ClassAnswer(BaseModel):
     """A class with probabilities, likeliest first (none where the model gives none)."""
 
@@ -100,8 +113,21 @@ class ClassAnswer(BaseModel):
     class_: Annotated[str, Constrained(alias="class")]
     probabilities: list[ClassProbability]
     headline: str
+    possible: PossibleClasses | None = Constrained(None, description="None without enough known cases.")
+    calibrated: bool = Constrained(
+        False, description="Whether known cases bear out the likeliest class's probability: so many do turn out so."
+    )
 
     model_config = ConfigDict(validate_by_name=True)
+
+
+class Interval(BaseModel):
+    """Where the outcome lies as often as `coverage` says."""
+
+    low: float
+    high: float
+    coverage: float
+    text: str = Constrained(description='How far it may be off, rounded for reading: "34" for plus or minus 34.')
 
 
 class NumberAnswer(BaseModel):
@@ -111,6 +137,7 @@ class NumberAnswer(BaseModel):
     value: float
     unit: str
     text: str
+    interval: Interval | None = Constrained(None, description="None without enough known cases.")
 
 
 class NamedNumber(BaseModel):

@@ -5,12 +5,14 @@ from collections.abc import Sequence
 
 from ..errors import ModelFailed
 from ..fields.checking import Note, number_text
+from ..trust.evidence import Evidence, bears_out, margin_at, still_possible
 from .kinds import (
     AnyAnswer,
     AnyAnswerSetting,
     ClassAnswer,
     ClassProbability,
     ClassSetting,
+    Interval,
     LabelProbability,
     LabelsAnswer,
     LabelsSetting,
@@ -18,6 +20,7 @@ from .kinds import (
     NumberAnswer,
     NumbersAnswer,
     NumberSetting,
+    PossibleClasses,
 )
 from .rounding import number_words, share_100
 
@@ -27,7 +30,9 @@ __all__ = ["make_answer"]
 SUM_TOLERANCE = 1e-3
 
 
-def make_answer(setting: AnyAnswerSetting, output: Sequence[float]) -> tuple[AnyAnswer, list[Note]]:
+def make_answer(
+    setting: AnyAnswerSetting, output: Sequence[float], evidence: Evidence | None = None
+) -> tuple[AnyAnswer, list[Note]]:
     """One row of a model's output as the demo's answer.
 
     Parameters
@@ -37,6 +42,8 @@ def make_answer(setting: AnyAnswerSetting, output: Sequence[float]) -> tuple[Any
     output : sequence of float, length n_outputs
         Probabilities in class order (or, for a model without probabilities, 1 at the predicted class and 0
         elsewhere), one number, several numbers, or one probability a label.
+    evidence : Evidence, optional
+        What known cases say of the model: how far off a number may be, which classes are still possible.
 
     Returns
     -------
@@ -51,9 +58,9 @@ def make_answer(setting: AnyAnswerSetting, output: Sequence[float]) -> tuple[Any
     if not all(math.isfinite(value) for value in output):
         raise ModelFailed("The model gave no number for this case.", traceback=f"output: {list(output)}")
     if isinstance(setting, ClassSetting):
-        return _class_answer(setting, output), []
+        return _class_answer(setting, output, evidence), []
     if isinstance(setting, NumberSetting):
-        return _number_answer(setting, output[0])
+        return _number_answer(setting, output[0], evidence)
     if isinstance(setting, LabelsSetting):
         pairs = sorted(zip(setting.labels, output, strict=True), key=lambda pair: -pair[1])
         labels = [LabelProbability(label=wording.label, probability=probability) for wording, probability in pairs]
@@ -66,7 +73,7 @@ def make_answer(setting: AnyAnswerSetting, output: Sequence[float]) -> tuple[Any
     return NumbersAnswer(values=values), notes
 
 
-def _class_answer(setting: ClassSetting, output: Sequence[float]) -> ClassAnswer:
+def _class_answer(setting: ClassSetting, output: Sequence[float], evidence: Evidence | None) -> ClassAnswer:
     if min(output) < -SUM_TOLERANCE or abs(math.fsum(output) - 1) > SUM_TOLERANCE:
         raise ModelFailed("The model gave no probabilities for this case.", traceback=f"output: {list(output)}")
     order = sorted(range(len(output)), key=lambda index: -output[index])
@@ -83,11 +90,34 @@ def _class_answer(setting: ClassSetting, output: Sequence[float]) -> ClassAnswer
         )
         for index, mark in zip(order, marks, strict=True)
     ]
-    return ClassAnswer(class_=likeliest.name, probabilities=probabilities, headline=likeliest.headline)
+    possible = still_possible(evidence, output, setting.coverage) if evidence else None
+    return ClassAnswer(
+        class_=likeliest.name,
+        probabilities=probabilities,
+        headline=likeliest.headline,
+        possible=possible
+        and PossibleClasses(classes=[setting.classes[index].name for index in possible], coverage=setting.coverage),
+        calibrated=evidence is not None and bears_out(evidence, order[0], output[order[0]]),
+    )
 
 
-def _number_answer(setting: NumberSetting, value: float) -> tuple[NumberAnswer, list[Note]]:
-    answer = NumberAnswer(value=value, unit=setting.unit, text=number_words(value, setting.decimals))
+def _interval(setting: NumberSetting, value: float, evidence: Evidence | None) -> Interval | None:
+    margin = margin_at(evidence, setting.coverage) if evidence else None
+    if margin is None:
+        return None
+    text = number_words(margin, setting.decimals)
+    return Interval(low=value - margin, high=value + margin, coverage=setting.coverage, text=text)
+
+
+def _number_answer(
+    setting: NumberSetting, value: float, evidence: Evidence | None = None
+) -> tuple[NumberAnswer, list[Note]]:
+    answer = NumberAnswer(
+        value=value,
+        unit=setting.unit,
+        text=number_words(value, setting.decimals),
+        interval=_interval(setting, value, evidence),
+    )
     if setting.low is None or setting.high is None or setting.low <= value <= setting.high:
         return answer, []
     unit = f" {setting.unit}" if setting.unit else ""

@@ -35,6 +35,7 @@ class _Field(BaseModel):
     optional: bool = Constrained(
         False, description="May be left unknown (null): the reference column has gaps and the model takes them."
     )
+    changeable: bool = Constrained(True, description="Whether a visitor could change this about the case at all.")
 
 
 class NumberField(_Field):
@@ -47,6 +48,9 @@ class NumberField(_Field):
     step: Annotated[float, Constrained(gt=0, allow_inf_nan=False)]
     default: Finite | None
     seen: Seen
+    direction: Literal["any", "up", "down"] = Constrained(
+        "any", description="Which way a visitor could change it: drying can go on, but not be taken back."
+    )
 
 
 class Option(BaseModel):

@@ -9,6 +9,7 @@ from ..compiled.report import CompiledReport
 from ..fields import AnyField
 from ..fields.columns import Column
 from ..fields.kinds import Scalar
+from ..trust.evidence import Evidence
 
 __all__ = ["Found", "Inspection"]
 
@@ -43,5 +44,7 @@ class Inspection(BaseModel):
     notes: list[str] = []
     n_reference_rows: int
     warm_up_row: dict[str, Scalar | None]
-    # Reference rows that contributions are counted against, by column.
-    background: dict[str, list[Scalar | None]] = {}
+    # How far the answer moves on average when a field takes other reference values, largest first; 0 if it never does.
+    strength: dict[str, float] = {}
+    # What known cases say, where there are any.
+    evidence: Evidence | None = None

@@ -1,7 +1,5 @@
 """Model and table together: columns, fields, answer, or what does not fit."""
 
-from typing import Any
-
 import numpy as np
 import pandas as pd
 from pandas.api import types as dtypes
@@ -23,6 +21,7 @@ from ..fields.tables import model_table
 from .adapter import ModelAdapter
 from .class_names import names_of_classes
 from .compiling import compile_and_prove
+from .drawing import plain_value
 from .found import Found, Inspection
 from .sklearn import class_name
 
@@ -30,8 +29,6 @@ __all__ = ["inspect_model"]
 
 # Reference rows the model is asked about before it is taken: enough to meet every option, quick for slow models.
 TRIAL_ROWS = 200
-# What contributions are counted against.
-BACKGROUND_ROWS, BACKGROUND_SEED = 100, 20260101
 
 
 def inspect_model(
@@ -92,7 +89,6 @@ def inspect_model(
         notes=[*notes, *_order_notes(table, names, found)],
         n_reference_rows=len(table),
         warm_up_row=_plain_row(table, used),
-        background=_background(table, columns, [field.name for field in fields if field.optional]),
     )
     return inspection, plan
 
@@ -142,7 +138,7 @@ def _takes_gap(model: ModelAdapter, columns: list[Column], table: pd.DataFrame, 
     rows = rows.dropna(subset=others) if not rows.dropna(subset=others).empty else rows
     if rows.empty:
         return False
-    row = {key: _plain(value) for key, value in rows.iloc[0].items()}
+    row = {key: plain_value(value) for key, value in rows.iloc[0].items()}
     row[name] = None
     try:
         return bool(np.isfinite(model.predict(model_table(columns, [row]))).all())
@@ -195,23 +191,7 @@ def _number_setting(table: pd.DataFrame, target: str | None, outputs: np.ndarray
     )
 
 
-def _background(table: pd.DataFrame, columns: list[Column], may_miss: list[str]) -> dict[str, list[Any]]:
-    """Up to 100 reference rows that the model answers, drawn with a fixed seed."""
-    names = [column.name for column in columns]
-    answerable = table[names].dropna(subset=[name for name in names if name not in may_miss])
-    if len(answerable) > BACKGROUND_ROWS:
-        answerable = answerable.sample(BACKGROUND_ROWS, random_state=BACKGROUND_SEED)
-    return {name: [_plain(value) for value in answerable[name]] for name in names}
-
-
 def _plain_row(table: pd.DataFrame, names: list[str]) -> dict[str, bool | int | float | str | None]:
     complete = table[names].dropna()
     row = (complete if len(complete) else table[names]).iloc[0]
-    return {name: _plain(row[name]) for name in names}
-
-
-def _plain(value: object) -> bool | int | float | str | None:
-    plain = value.item() if isinstance(value, np.generic) else value
-    if plain is None or plain is pd.NA or (isinstance(plain, float) and np.isnan(plain)):
-        return None
-    return plain if isinstance(plain, bool | int | float | str) else str(plain)
+    return {name: plain_value(row[name]) for name in names}

@@ -143,6 +143,8 @@ def demo_state(demo: Demo) -> DemoState:
         n_reference_rows=inspection["n_reference_rows"],
         notes=inspection.get("notes", []),
         has_known_cases=demo.known_file_id is not None,
+        evidence=inspection.get("evidence"),
+        strength=inspection.get("strength") or {},
     )
 
 

@@ -1,7 +1,9 @@
 """What visitors ask for: the page, the schema, predictions."""
 
 import json
+import math
 import time
+from typing import Any
 
 import nh3
 from argon2 import PasswordHasher
@@ -10,27 +12,54 @@ from flask import Response, request
 from markdown_it import MarkdownIt
 
 from ...core.answers import make_answer
+from ...core.answers.rounding import number_words
+from ...core.demo import DemoDocument
 from ...core.errors import ModelFailed, PlainWindowError
 from ...core.fields import CheckedInputs, Note, check_inputs, inputs_schema
 from ...runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..access import grant, passcode_proof, visible_version
-from ..explained import curves_answer, explanation_answer, output_of
+from ..explained import (
+    among_answer,
+    changeable_fields,
+    changes_answer,
+    curves_answer,
+    explanation_answer,
+    output_of,
+    overall_answer,
+    similar_answer,
+)
 from ..identity import caller, has_key
 from ..problems import ApiProblem, not_found
 from ..served import ServedDemo, Version
 from ..state import state
-from ..types import Page, Passcode, PredictionAnswer, PredictionRequest, Timing
+from ..types import (
+    AmongAnswer,
+    OverallAnswer,
+    Page,
+    Passcode,
+    PredictionAnswer,
+    PredictionRequest,
+    Report,
+    Timing,
+)
 from . import api
 from .limits import slow_down, slow_down_guesses
 
 DRAFT_QUERY = {"draft": "`1` asks the draft (its author only)."}
 
 EXPLAIN_QUERY = {
-    "with": "`explanation`, `curves` or both, parted by a comma: what comes along with the answer.",
+    "with": "What comes along with the answer, parted by commas: `explanation`, `curves`, `similar`, `changes`.",
+    "to": "With `changes`: the class that is wanted; any other than the likeliest if left out.",
+    "reach": "With `changes`: the number that is to be reached; the usual answer if left out.",
     "of": "The class, or the number, that is explained; the likeliest class if left out.",
     "scale": "`score` explains the score behind a probability, where the model has one.",
     "curves": "`full` gives every step of a curve, not only what a small chart can show.",
 }
+
+# What `with` may name, and the part of the page that is.
+PART_OF_WITH = {"explanation": "pushes", "curves": "curves", "similar": "similar", "changes": "changes"}
+# With more fields than this, only the strongest are shown at first.
+MOST_UNFOLDED, UNFOLDED_OF_MANY = 40, 20
 
 _markdown = MarkdownIt("commonmark", {"html": False})
 
@@ -51,6 +80,11 @@ def get_page(slug: str) -> Page:
         answer=document.answer,
         release=version.number,
         records_inputs=document.record_inputs,
+        parts=document.parts,
+        ignored=[name for name, strength in version.strength.items() if strength == 0],
+        folded=_folded(version),
+        report=_report(version),
+        outcome=version.target,
     )
 
 
@@ -100,6 +134,55 @@ def create_prediction(slug: str, body: PredictionRequest) -> PredictionAnswer:
         )
 
 
+@api.operation(
+    "GET",
+    "/demos/<slug>/overall",
+    answer=OverallAnswer,
+    query={**DRAFT_QUERY, "of": "The class, or the number, that this is about; the first if left out."},
+    errors=(401, 403, 404, 422, 429, 503),
+)
+def get_overall(slug: str) -> OverallAnswer:
+    """What matters overall: importance, direction and average curves, worked out while nobody asks for answers."""
+    version, of = _asked_version(slug, "overall")
+    found = state().workshop.runners.overall(version.job, of=of)
+    _require_rows(found)
+    return overall_answer(version, found, of)
+
+
+@api.operation(
+    "GET",
+    "/demos/<slug>/among",
+    answer=AmongAnswer,
+    query={**DRAFT_QUERY, "field": "The field, by its name.", "of": "The class, or the number, of the answers."},
+    errors=(401, 403, 404, 422, 429, 503),
+)
+def get_among(slug: str) -> AmongAnswer:
+    """Reference rows by one field and the model's answer, for a case to be drawn among."""
+    version, of = _asked_version(slug, "among")
+    name = request.args.get("field", "")
+    field = next((field for field in version.document.fields if field.name == name), None)
+    if field is None:
+        known = ", ".join(f"`{field.name}`" for field in version.document.fields[:8])
+        raise ApiProblem(422, "No such field", f"`field` must be one of {known}. Got `{name[:60]}`.")
+    found = state().workshop.runners.among(version.job, field=name, of=of)
+    _require_rows(found)
+    return among_answer(version, found, field, of)
+
+
+def _asked_version(slug: str, part: str) -> tuple[Version, int]:
+    """The version a part of the page is asked of, and the output it is about."""
+    if not has_key() or caller() is None:
+        slow_down("predict", state().workshop.settings.limits.rate)
+    _, version = visible_version(slug, draft=_asks_draft())
+    _require_part(version.document, part)
+    return version, output_of(version.document.answer, request.args.get("of")) or 0
+
+
+def _require_rows(found: dict[str, Any]) -> None:
+    if "missing" in found:
+        raise ApiProblem(422, "Nothing to compare with", str(found["missing"]))
+
+
 @api.operation("POST", "/demos/<slug>/passcode", body=Passcode, errors=(400, 401, 404, 422, 429), status=204)
 def give_passcode(slug: str, body: Passcode) -> Response:
     """Give the passcode; this browser's further requests are then let through."""
@@ -119,11 +202,11 @@ def give_passcode(slug: str, body: Passcode) -> Response:
 def _predict(version: Version, body: PredictionRequest, started: float) -> PredictionAnswer:
     document = version.document
     checked = check_inputs(document.fields, body.inputs)
-    wanted = _wanted()
+    wanted = _wanted(document)
     if wanted:
         return _explained(version, body, checked, wanted, started)
     prediction = state().workshop.runners.predict(version.job, [checked.values])
-    answer, answer_notes = make_answer(document.answer, prediction.outputs[0])
+    answer, answer_notes = make_answer(document.answer, prediction.outputs[0], version.evidence)
     return PredictionAnswer(
         answer=answer,
         notes=checked.notes + answer_notes,
@@ -134,19 +217,24 @@ def _predict(version: Version, body: PredictionRequest, started: float) -> Predi
     )
 
 
-def _wanted() -> set[str]:
+def _wanted(document: DemoDocument) -> set[str]:
     """What is to come along with the answer.
 
     Raises
     ------
     ApiProblem
-        422 for anything that is not known.
+        422 for anything that is not known, 403 for what the author has switched off.
     """
     wanted = {part.strip() for part in request.args.get("with", "").split(",")} - {""}
-    unknown = wanted - {"explanation", "curves"}
+    unknown = wanted - PART_OF_WITH.keys()
     if unknown:
-        detail = f"`with` may be `explanation`, `curves` or both. Got `{sorted(unknown)[0][:60]}`."
+        detail = (
+            f"`with` may be `explanation`, `curves`, `similar` or `changes`, parted by commas. "
+            f"Got `{sorted(unknown)[0][:60]}`."
+        )
         raise ApiProblem(422, "Unknown part", detail)
+    for name in sorted(wanted):
+        _require_part(document, PART_OF_WITH[name])
     if request.args.get("scale", "") not in ("", "probability", "score"):
         raise ApiProblem(422, "Unknown scale", "`scale` may be `probability` or `score`.")
     return wanted
@@ -164,9 +252,12 @@ def _explained(
         curves="curves" in wanted,
         at_score=at_score,
         full=request.args.get("curves") == "full",
+        similar="similar" in wanted,
+        changes=_wanted_changes(document) if "changes" in wanted else None,
     )
-    answer, notes = make_answer(document.answer, reply["outputs"])
-    of, found, curves = reply["of"], reply["explanation"], reply["curves"]
+    answer, notes = make_answer(document.answer, reply["outputs"], version.evidence)
+    of, found, curves = reply["of"], reply.get("explanation"), reply.get("curves")
+    similar, changes = reply.get("similar"), reply.get("changes")
     if found is None and "explanation" in wanted:
         why = reply.get("missing", "This model has no score behind its answer. Ask without `scale`.")
         notes = [*notes, Note(field=None, level="warn", message=f"The answer is not explained. {why}")]
@@ -175,12 +266,61 @@ def _explained(
         notes=checked.notes + notes,
         explanation=found and explanation_answer(document.answer, found, of, body.inputs, at_score=at_score),
         curves=None if curves is None else curves_answer(document.answer, curves, of, document.fields),
+        familiarity=reply.get("familiarity"),
+        similar=None if similar is None else similar_answer(version, similar),
+        changes=None if changes is None else changes_answer(version, changes, body.inputs),
         release=version.number,
         timing_ms=Timing(
             predict=round(reply["predict_ms"], 3),
             explain=round(reply["explain_ms"], 3),
             total=round((time.perf_counter() - started) * 1000, 3),
         ),
+    )
+
+
+def _require_part(document: DemoDocument, name: str) -> None:
+    """Refuse what the author has switched off."""
+    if not getattr(document.parts, name):
+        detail = f"The author of this demo has switched `{name}` off."
+        raise ApiProblem(403, "Switched off", detail)
+
+
+def _wanted_changes(document: DemoDocument) -> dict[str, Any]:
+    """What is to be reached by changes, and which fields may change."""
+    setting, to, reach = document.answer, request.args.get("to"), request.args.get("reach")
+    if setting.kind not in ("class", "number"):
+        detail = "What would change it is found only for answers of one class or one number."
+        raise ApiProblem(422, "Nothing to change", detail)
+    try:
+        number = None if reach is None else float(reach)
+    except ValueError:
+        number = math.nan
+    if number is not None and not math.isfinite(number):
+        raise ApiProblem(422, "No number", f"`reach` must be a number. Got `{reach[:60]}`.")
+    wanted = None if to is None or setting.kind == "number" else output_of(setting, to)
+    return {"fields": changeable_fields(document.fields), "to": wanted, "reach": number}
+
+
+def _folded(version: Version) -> list[str]:
+    """Of many fields those that are not among the strongest."""
+    names = [field.name for field in version.document.fields]
+    if len(names) <= MOST_UNFOLDED:
+        return []
+    order = {name: at for at, name in enumerate(version.strength)}
+    strongest = set(sorted(names, key=lambda name: order.get(name, len(order)))[:UNFOLDED_OF_MANY])
+    return [name for name in names if name not in strongest]
+
+
+def _report(version: Version) -> Report | None:
+    """What known cases say, in a visitor's numbers."""
+    evidence, setting = version.evidence, version.document.answer
+    if evidence is None:
+        return None
+    error = evidence.typical_error
+    return Report(
+        n_known=evidence.n_known,
+        right_of_100=None if evidence.right is None else round(evidence.right * 100),
+        typical_error=number_words(error, setting.decimals) if error is not None and setting.kind == "number" else None,
     )
 
 

@@ -1,0 +1,287 @@
+"""What would change an answer: the smallest believable changes that bring another one.
+
+A change is small if few fields move, each little against how its reference values spread [1]_. It is believable if
+every value lies within the reference range, only fields the author marked as changeable move, only in the directions
+allowed, and the case that comes of it is not unlike anything seen, unless the case at hand is. Single fields are tried
+first, then pairs, then triples; what one field can do alone is not offered again with others beside it, so that the
+ways are different ones.
+
+References
+----------
+.. [1] S. Wachter, B. Mittelstadt, C. Russell, "Counterfactual explanations without opening the black box", Harvard
+       Journal of Law & Technology 31(2), 2017, section IV.
+"""
+
+import itertools
+import time
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any, Literal
+
+import numpy as np
+
+__all__ = ["Change", "Changeable", "Changes", "Goal", "class_goal", "find_changes", "number_goal"]
+
+Row = Mapping[str, Any]
+# Columns to outputs of shape (n_rows, n_outputs).
+Predict = Callable[[Mapping[str, Sequence[Any]]], np.ndarray]
+# Outputs to how far beyond the goal each row is: above 0 where it is reached.
+Goal = Callable[[np.ndarray], np.ndarray]
+
+MOST_WAYS = 4
+# Values tried of each field: alone, in a pair, in a triple; and rows asked at once, at the most.
+VALUES_ALONE, VALUES_IN_PAIR, VALUES_IN_TRIPLE = 24, 9, 5
+MOST_ROWS_ALONE = 4000
+FIELDS_IN_PAIRS, FIELDS_IN_TRIPLES = 7, 5
+REFINEMENTS = 3
+SECONDS = 0.4
+
+
+@dataclass(frozen=True)
+class Changeable:
+    """A field that may change: its believable values, and how they spread (1 for options)."""
+
+    name: str
+    values: tuple[Any, ...]
+    is_number: bool = False
+    spread: float = 1.0
+    step: float = 0.0
+
+    @classmethod
+    def number(
+        cls,
+        name: str,
+        now: float,
+        seen: Sequence[float],
+        *,
+        step: float,
+        direction: Literal["any", "up", "down"] = "any",
+    ) -> "Changeable":
+        """A number: values on its control's steps, where the reference values lie, on the side allowed.
+
+        Parameters
+        ----------
+        name : str
+        now : float
+            The case's value.
+        seen : sequence of float
+            Reference values without gaps, at least one.
+        step : float
+            Above 0.
+        direction : {"any", "up", "down"}
+        """
+        low, high = min(seen), max(seen)
+        places = np.quantile(np.asarray(seen, dtype="float64"), np.linspace(0, 1, VALUES_ALONE))
+        snapped = {_snapped(value, step, low, high) for value in places.tolist()}
+        allowed = [
+            value
+            for value in sorted(snapped)
+            if value != now and (direction == "any" or (value > now) == (direction == "up"))
+        ]
+        return cls(name, tuple(allowed), True, float(np.std(seen)) or 1.0, step)
+
+
+@dataclass(frozen=True)
+class Change:
+    """One way: the values that change, what the model then says, and how much of a change it is."""
+
+    values: dict[str, Any]
+    outputs: np.ndarray
+    size: float
+
+
+@dataclass(frozen=True)
+class Changes:
+    """The ways found, smallest first; not complete if the time was up before all was tried."""
+
+    ways: list[Change]
+    is_complete: bool
+
+
+def class_goal(now: int, *, to: int | None = None) -> Goal:
+    """Another class than `now` as the likeliest, or class `to`."""
+
+    def beyond(outputs: np.ndarray) -> np.ndarray:
+        place = now if to is None else to
+        others = np.delete(outputs, place, axis=1)
+        ahead = outputs[:, place] - others.max(axis=1)
+        return -ahead if to is None else ahead
+
+    return beyond
+
+
+def number_goal(now: float, reach: float) -> Goal:
+    """An answer at `reach` or beyond it, seen from `now`."""
+    side = 1.0 if reach >= now else -1.0
+    # At the number itself it is reached; the goal counts as reached above 0.
+    return lambda outputs: side * (outputs[:, 0] - reach) + np.finfo("float64").tiny
+
+
+def find_changes(
+    predict: Predict,
+    row: Row,
+    fields: Sequence[Changeable],
+    goal: Goal,
+    *,
+    are_unlike: Callable[[Sequence[Row]], np.ndarray] | None = None,
+    seconds: float = SECONDS,
+) -> Changes:
+    """Different small changes of a case that reach a goal.
+
+    Parameters
+    ----------
+    predict : callable
+    row : mapping
+        The case, which has not reached the goal.
+    fields : sequence of Changeable
+    goal : callable
+    are_unlike : callable, optional
+        Which rows are not believable as a whole.
+    seconds : float
+        After this, nothing more is begun.
+    """
+    search = _Search(predict, row, [one for one in fields if one.values], goal, are_unlike)
+    deadline = time.monotonic() + seconds
+    ways = search.alone(max(3, MOST_ROWS_ALONE // max(1, len(fields))))
+    done = {name for way in ways for name in way.values}
+    for size, n_fields, n_values in ((2, FIELDS_IN_PAIRS, VALUES_IN_PAIR), (3, FIELDS_IN_TRIPLES, VALUES_IN_TRIPLE)):
+        if len(ways) >= MOST_WAYS or (size == 3 and ways):
+            break
+        if time.monotonic() > deadline:
+            return Changes(_smallest(ways), False)
+        ways += search.together([name for name in search.promising if name not in done][:n_fields], size, n_values)
+    return Changes(_smallest(ways), True)
+
+
+def _smallest(ways: list[Change]) -> list[Change]:
+    return sorted(ways, key=lambda way: way.size)[:MOST_WAYS]
+
+
+class _Search:
+    """One case's search."""
+
+    def __init__(
+        self,
+        predict: Predict,
+        row: Row,
+        fields: Sequence[Changeable],
+        goal: Goal,
+        are_unlike: Callable[[Sequence[Row]], np.ndarray] | None,
+    ) -> None:
+        self._predict, self._row, self._goal, self._are_unlike = predict, row, goal, are_unlike
+        self._fields = {one.name: one for one in fields}
+        # Fields by how near to the goal they get alone, best first.
+        self.promising: list[str] = []
+
+    def alone(self, most_values: int) -> list[Change]:
+        tried = [
+            {name: value}
+            for name, one in self._fields.items()
+            for value in _some(one.values, min(most_values, VALUES_ALONE))
+        ]
+        if not tried:
+            return []
+        beyond, outputs = self._ask(tried)
+        best: dict[str, float] = {}
+        for values, gain in zip(tried, beyond.tolist(), strict=True):
+            (name,) = values
+            best[name] = max(best.get(name, -np.inf), gain)
+        self.promising = sorted(best, key=lambda name: -best[name])
+        return self._smallest_of_each(tried, beyond, outputs)
+
+    def together(self, names: Sequence[str], size: int, n_values: int) -> list[Change]:
+        tried = [
+            dict(zip(some, values, strict=True))
+            for some in itertools.combinations(names, size)
+            for values in itertools.product(*(_some(self._fields[name].values, n_values) for name in some))
+        ]
+        if not tried:
+            return []
+        return self._smallest_of_each(tried, *self._ask(tried))
+
+    def _smallest_of_each(
+        self, tried: Sequence[dict[str, Any]], beyond: np.ndarray, outputs: np.ndarray
+    ) -> list[Change]:
+        """Of each set of fields the smallest believable change that reaches the goal, made smaller still."""
+        reached: dict[tuple[str, ...], list[int]] = {}
+        for at in np.flatnonzero(beyond > 0):
+            reached.setdefault(tuple(tried[at]), []).append(int(at))
+        found = []
+        for places in reached.values():
+            places.sort(key=lambda at: self._size(tried[at]))
+            for at in places[:8]:
+                if self._is_believable(tried[at]):
+                    found.append(self._refined(Change(tried[at], outputs[at], self._size(tried[at]))))
+                    break
+        found.sort(key=lambda way: way.size)
+        return self._different(found)
+
+    def _different(self, ways: Sequence[Change]) -> list[Change]:
+        """Of ways that share a field in a pair or triple, the smaller; single fields are different anyway."""
+        kept: list[Change] = []
+        for way in ways:
+            if all(len(set(way.values) & set(other.values)) < len(way.values) for other in kept):
+                kept.append(way)
+        return kept[:MOST_WAYS]
+
+    def _refined(self, way: Change) -> Change:
+        """Numbers moved back towards the case, step by step of their controls, as far as the goal stays reached."""
+        for _ in range(REFINEMENTS):
+            tried = [
+                {**way.values, name: value}
+                for name in way.values
+                if self._fields[name].is_number
+                for value in self._between(self._fields[name], way.values[name])
+            ]
+            if not tried:
+                return way
+            beyond, outputs = self._ask(tried)
+            order = sorted(np.flatnonzero(beyond > 0).tolist(), key=lambda at: self._size(tried[at]))
+            better = next((at for at in order[:8] if self._is_believable(tried[at])), None)
+            if better is None or self._size(tried[better]) >= way.size:
+                return way
+            way = Change(tried[better], outputs[better], self._size(tried[better]))
+        return way
+
+    def _between(self, one: Changeable, value: float) -> list[float]:
+        now = self._row[one.name]
+        if now is None:
+            return []
+        low, high = min(one.values), max(one.values)
+        places = np.linspace(now, value, VALUES_ALONE + 2)[1:-1]
+        snapped = {_snapped(place, one.step, min(low, value), max(high, value)) for place in places.tolist()}
+        return sorted(snapped - {now, value})
+
+    def _size(self, values: Mapping[str, Any]) -> float:
+        size = 0.0
+        for name, value in values.items():
+            one, now = self._fields[name], self._row[name]
+            size += 1.0 + (abs(value - now) / one.spread if one.is_number and now is not None else 1.0)
+        return size
+
+    def _is_believable(self, values: Mapping[str, Any]) -> bool:
+        return self._are_unlike is None or not self._are_unlike([{**self._row, **values}])[0]
+
+    def _ask(self, tried: Sequence[Mapping[str, Any]]) -> tuple[np.ndarray, np.ndarray]:
+        columns = {name: [value] * len(tried) for name, value in self._row.items()}
+        for at, values in enumerate(tried):
+            for name, value in values.items():
+                columns[name][at] = value
+        outputs = self._predict(columns)
+        beyond = self._goal(outputs)
+        return np.where(np.isfinite(beyond), beyond, -np.inf), outputs
+
+
+def _some(values: Sequence[Any], most: int) -> list[Any]:
+    """Evenly picked values, the first and the last among them."""
+    if len(values) <= most:
+        return list(values)
+    return [values[at] for at in np.unique(np.linspace(0, len(values) - 1, most).round().astype(int))]
+
+
+def _snapped(value: float, step: float, low: float, high: float) -> float:
+    """A value on the control's steps, inside the range; the range's own end where no step is inside."""
+    snapped = round(value / step) * step
+    # Ten digits are more than any control's step has; what floats add behind them is noise.
+    snapped = float(f"{snapped:.10g}")
+    return min(max(snapped, low), high)

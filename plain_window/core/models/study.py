@@ -1,0 +1,60 @@
+"""The rows that explanations and trust are counted from, kept beside a model.
+
+Reference rows stand in an order drawn once with a fixed seed, so that the first n of them are a fair draw. Values are
+plain: numbers, words, yes and no, or None for a gap.
+"""
+
+from dataclasses import asdict, dataclass, field
+from typing import Any
+
+import msgpack
+
+__all__ = ["MOST_ROWS", "MOST_VALUES", "Study", "Value", "read_study", "write_study"]
+
+# More rows than this tell nothing more that could be seen; wide tables keep fewer, for a runner's memory.
+MOST_ROWS, MOST_VALUES = 10_000, 1_000_000
+
+Value = bool | int | float | str | None
+
+
+@dataclass(frozen=True)
+class Study:
+    """Reference rows and known cases by column, each with what happened to them.
+
+    `outcomes` are words for classes and numbers for numbers; None where there are none. Outcomes of known cases are the
+    class's place, or the number.
+    """
+
+    columns: dict[str, list[Value]]
+    outcomes: list[Value] | None = None
+    known_columns: dict[str, list[Value]] = field(default_factory=dict)
+    known_outcomes: list[float] = field(default_factory=list)
+
+    @property
+    def n_rows(self) -> int:
+        """How many reference rows there are."""
+        return len(next(iter(self.columns.values()), []))
+
+    @property
+    def n_known(self) -> int:
+        """How many known cases there are."""
+        return len(self.known_outcomes)
+
+    def first(self, n_rows: int) -> dict[str, list[Value]]:
+        """The first rows by column."""
+        return {name: values[:n_rows] for name, values in self.columns.items()}
+
+    def row(self, at: int) -> dict[str, Value]:
+        """One reference row."""
+        return {name: values[at] for name, values in self.columns.items()}
+
+
+def write_study(study: Study) -> bytes:
+    """The study as a file's content."""
+    return msgpack.packb(asdict(study))
+
+
+def read_study(content: bytes) -> Study:
+    """The study in a file's content."""
+    given: dict[str, Any] = msgpack.unpackb(content)
+    return Study(**given)

@@ -1,0 +1,150 @@
+"""What is worked out once when a model is brought: which fields matter at all, and what known cases say."""
+
+from collections.abc import Callable, Mapping, Sequence
+from time import monotonic
+from typing import Any
+
+import numpy as np
+import pandas as pd
+
+from ..errors import ModelFailed
+from ..fields.tables import model_table
+from .adapter import ModelAdapter
+from .drawing import drawn_rows, plain_value
+from .found import Inspection
+from .known_cases import KnownCases, read_known_cases, weigh
+from .study import Study
+
+__all__ = ["field_strengths", "study_model"]
+
+STRENGTH_ROWS, STRENGTH_SECONDS = 100, 5.0
+# How far the values of a field are moved down the rows, as shares of their number.
+MOVES = (0.5, 0.29)
+
+
+def study_model(
+    model: ModelAdapter,
+    table: pd.DataFrame,
+    inspection: Inspection,
+    known_table: pd.DataFrame | None = None,
+    predict: Callable[[Mapping[str, Sequence[Any]]], np.ndarray] | None = None,
+) -> tuple[Inspection, Study]:
+    """The rows to keep beside a model, and the inspection with what was worked out from them.
+
+    Parameters
+    ----------
+    model : ModelAdapter
+    table : DataFrame
+        The reference table.
+    inspection : Inspection
+    known_table : DataFrame, optional
+        Known cases with the outcome's column.
+    predict : callable, optional
+        A faster way to ask the same model by columns: its compiled form.
+
+    Raises
+    ------
+    MismatchFaults
+        If the known cases do not belong to the model.
+    """
+    names = [column.name for column in inspection.columns]
+    may_miss = [field.name for field in inspection.fields if field.optional]
+    known = None
+    if known_table is not None:
+        known = read_known_cases(
+            known_table,
+            inspection.columns,
+            target=inspection.target,
+            found=inspection.found,
+            answer=inspection.answer,
+            may_miss=may_miss,
+        )
+    rows = drawn_rows(table, names, may_miss)
+    study = Study(
+        columns=_plain_columns(rows, names),
+        outcomes=_outcomes(rows, inspection),
+        known_columns=_plain_columns(known.rows, names) if known else {},
+        known_outcomes=known.outcomes.tolist() if known else [],
+    )
+    if predict is None:
+
+        def predict(columns: Mapping[str, Sequence[Any]]) -> np.ndarray:
+            asked = [dict(zip(columns, values, strict=True)) for values in zip(*columns.values(), strict=True)]
+            return model.predict(model_table(inspection.columns, asked))
+
+    fields = [field.name for field in inspection.fields]
+    worked_out = inspection.model_copy(
+        update={
+            "strength": field_strengths(predict, study.first(STRENGTH_ROWS), fields),
+            "evidence": weigh(model, known, is_class=inspection.found.task == "class") if known else None,
+            "notes": [*inspection.notes, *_notes(study, known, known_table)],
+        }
+    )
+    return worked_out, study
+
+
+def field_strengths(
+    predict: Callable[[Mapping[str, Sequence[Any]]], np.ndarray],
+    columns: Mapping[str, Sequence[Any]],
+    fields: Sequence[str],
+) -> dict[str, float]:
+    """How far answers move on average when one field takes the values of other rows, strongest first.
+
+    Parameters
+    ----------
+    predict : callable
+        Columns to outputs of shape (n_rows, n_outputs).
+    columns : mapping
+        Reference rows by column.
+    fields : sequence of str
+
+    Returns
+    -------
+    dict
+        Exactly 0 for a field that never moved an answer. Fields that were not reached in time, or moved to where the
+        model fails, are left out.
+    """
+    n_rows = len(next(iter(columns.values()), []))
+    if not n_rows:
+        return {}
+    deadline, usual = monotonic() + STRENGTH_SECONDS, predict(columns)
+    strengths: dict[str, float] = {}
+    for name in fields:
+        if monotonic() > deadline:
+            break
+        moved = 0.0
+        try:
+            for share in MOVES:
+                by = max(1, int(n_rows * share))
+                values = list(columns[name])
+                moved += float(np.abs(predict({**columns, name: [*values[by:], *values[:by]]}) - usual).mean())
+        except ModelFailed:
+            continue
+        strengths[name] = moved / len(MOVES)
+    return dict(sorted(strengths.items(), key=lambda item: -item[1]))
+
+
+def _plain_columns(rows: pd.DataFrame, names: Sequence[str]) -> dict[str, list[Any]]:
+    return {name: [plain_value(value) for value in rows[name]] for name in names}
+
+
+def _outcomes(rows: pd.DataFrame, inspection: Inspection) -> list[Any] | None:
+    """What happened to the reference rows: numbers for a number, words for anything else."""
+    if inspection.target is None:
+        return None
+    outcomes = [plain_value(value) for value in rows[inspection.target]]
+    if inspection.found.task == "number":
+        return [value if isinstance(value, int | float) else None for value in outcomes]
+    return [None if value is None else str(value) for value in outcomes]
+
+
+def _notes(study: Study, known: KnownCases | None, known_table: pd.DataFrame | None) -> list[str]:
+    notes = list(known.notes) if known else []
+    if known_table is not None and known is None:
+        notes.append("Known cases are compared only for models that answer with one class or one number.")
+    if study.n_rows == 0:
+        notes.append(
+            "No reference row is without gaps, and the model does not take them: answers are not explained. Bring a "
+            "table with complete rows."
+        )
+    return notes

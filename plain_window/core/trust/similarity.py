@@ -1,0 +1,141 @@
+"""How like the reference rows a case is.
+
+Two rows are as far apart as the root mean square of how they differ, field by field: numbers in units of how they
+spread among the reference rows, choices and gaps as the same or not. Fields that the model ignores do not count. A case
+is unlike anything seen if its nearest reference rows are further away than those of 99 in 100 reference rows are, which
+is a conformal test for strangers [1]_.
+
+References
+----------
+.. [1] R. Laxhammar, G. Falkman, "Conformal prediction for distribution-independent anomaly detection in streaming
+       vessel data", StreamKDD 2010, section 3.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+__all__ = ["Familiarity", "Similarity"]
+
+NEIGHBOURS = 5
+STRANGE_SHARE = 0.01
+# Reference rows whose own nearest rows tell what is usual.
+ROWS_FOR_USUAL, ROW_SEED = 500, 20260102
+# From quartiles to a standard deviation, for a normal spread.
+QUARTILES_TO_SPREAD = 1.349
+
+
+@dataclass(frozen=True)
+class Familiarity:
+    """How far a case is from its nearest reference rows, and the share of those at least as far from theirs."""
+
+    distance: float
+    share_as_far: float
+
+    @property
+    def is_unlike(self) -> bool:
+        """Whether it is unlike anything seen."""
+        return self.share_as_far < STRANGE_SHARE
+
+
+class Similarity:
+    """The reference rows, ready to be compared with.
+
+    Parameters
+    ----------
+    columns : mapping of str to list
+        Raw values by field, each of length n_rows, at least one row.
+    numbers : sequence of str
+        Which of the fields are numbers.
+    options : sequence of str
+        Which are choices or yes/no. Fields in neither do not count.
+    """
+
+    def __init__(self, columns: Mapping[str, Sequence[Any]], numbers: Sequence[str], options: Sequence[str]) -> None:
+        self._numbers, self._options = list(numbers), list(options)
+        self.n_rows = len(next(iter(columns.values()), []))
+        raw = self._as_numbers(columns)
+        spread = np.array([_spread(column) for column in raw.T])
+        self._spread = np.where(spread > 0, spread, 1.0)
+        # Fields along the first axis: the distance to every row is summed field by field.
+        self._scaled = np.ascontiguousarray((raw / self._spread).T)
+        self._known: list[dict[Any, int]] = [
+            {value: code for code, value in enumerate(dict.fromkeys(columns[name]))} for name in self._options
+        ]
+        self._codes = np.array(
+            [[known[value] for value in columns[name]] for name, known in zip(self._options, self._known, strict=True)],
+            dtype="int32",
+        ).reshape(len(self._options), self.n_rows)
+        self._usual = self._usual_distances()
+
+    def nearest(self, row: Mapping[str, Any], *, most: int = NEIGHBOURS) -> tuple[np.ndarray, np.ndarray]:
+        """The nearest reference rows and how far away they are, nearest first."""
+        away = self._distances(*self._read(row))
+        order = np.argsort(away, kind="stable")[:most]
+        return order, away[order]
+
+    def familiarity(self, row: Mapping[str, Any]) -> Familiarity:
+        """How like the reference rows a case is."""
+        return self._familiarity(*self._read(row))
+
+    def are_unlike(self, rows: Sequence[Mapping[str, Any]]) -> np.ndarray:
+        """Which of some rows are unlike anything seen."""
+        return np.array([self.familiarity(row).is_unlike for row in rows], dtype=bool)
+
+    def _familiarity(self, numbers: np.ndarray, codes: np.ndarray) -> Familiarity:
+        away = self._distances(numbers, codes)
+        distance = _kth(away, min(NEIGHBOURS, away.size))
+        return Familiarity(distance, float((1 + np.sum(self._usual >= distance)) / (1 + self._usual.size)))
+
+    def _as_numbers(self, columns: Mapping[str, Sequence[Any]]) -> np.ndarray:
+        if not self._numbers:
+            return np.zeros((self.n_rows, 0))
+        return np.array([[_number(value) for value in columns[name]] for name in self._numbers]).T
+
+    def _read(self, row: Mapping[str, Any]) -> tuple[np.ndarray, np.ndarray]:
+        numbers = np.array([_number(row[name]) for name in self._numbers]) / self._spread
+        # An option no reference row has is like none of them.
+        codes = [known.get(row[name], -1) for name, known in zip(self._options, self._known, strict=True)]
+        return numbers, np.array(codes, dtype="int32")
+
+    def _distances(self, numbers: np.ndarray, codes: np.ndarray) -> np.ndarray:
+        total = np.zeros(self.n_rows)
+        for own, column in zip(numbers, self._scaled, strict=True):
+            apart = column - own
+            if own != own:
+                total += np.where(np.isnan(column), 0.0, 1.0)
+            else:
+                np.copyto(apart, 1.0, where=np.isnan(apart))
+                total += apart * apart
+        for code, column in zip(codes, self._codes, strict=True):
+            total += column != code
+        return np.sqrt(total / max(1, len(numbers) + len(codes)))
+
+    def _usual_distances(self) -> np.ndarray:
+        """For some reference rows how far away their nearest other rows are."""
+        rng = np.random.default_rng(ROW_SEED)
+        some = rng.permutation(self.n_rows)[:ROWS_FOR_USUAL]
+        out = np.empty(some.size)
+        for at, row in enumerate(some):
+            away = np.delete(self._distances(self._scaled[:, row], self._codes[:, row]), row)
+            out[at] = _kth(away, min(NEIGHBOURS, away.size)) if away.size else 0.0
+        return out
+
+
+def _kth(values: np.ndarray, k: int) -> float:
+    return float(np.partition(values, k - 1)[k - 1])
+
+
+def _spread(column: np.ndarray) -> float:
+    seen = column[~np.isnan(column)]
+    if not seen.size:
+        return 0.0
+    low, high = np.quantile(seen, [0.25, 0.75])
+    # A number that is nearly always the same has no quartiles apart.
+    return float((high - low) / QUARTILES_TO_SPREAD) or float(seen.std())
+
+
+def _number(value: Any) -> float:
+    return float("nan") if value is None else float(value)

@@ -1,0 +1,42 @@
+"""From answers to known cases and their outcomes to evidence."""
+
+import numpy as np
+
+from .calibration import borne_out
+from .conformal import class_scores, conformal_margin
+from .evidence import COVERAGES, Evidence
+
+__all__ = ["weigh_classes", "weigh_numbers"]
+
+
+def weigh_classes(probabilities: np.ndarray, classes: np.ndarray) -> Evidence:
+    """Evidence for a classifier.
+
+    Parameters
+    ----------
+    probabilities : ndarray of shape (n_rows, n_classes)
+        On known cases.
+    classes : ndarray of int, shape (n_rows,)
+        Which class each of them was.
+    """
+    n_classes = probabilities.shape[1]
+    answered = probabilities.argmax(axis=1)
+    confusion = np.zeros((n_classes, n_classes), dtype="int64")
+    np.add.at(confusion, (classes, answered), 1)
+    return Evidence(
+        n_known=len(classes),
+        margins=_margins(class_scores(probabilities, classes)),
+        right=float(np.mean(answered == classes)),
+        borne_out=[borne_out(probabilities[:, index], classes == index) for index in range(n_classes)],
+        confusion=confusion.tolist(),
+    )
+
+
+def weigh_numbers(values: np.ndarray, outcomes: np.ndarray) -> Evidence:
+    """Evidence for a regressor: values and outcomes of shape (n_rows,)."""
+    errors = np.abs(values - outcomes)
+    return Evidence(n_known=len(errors), margins=_margins(errors), typical_error=float(np.median(errors)))
+
+
+def _margins(scores: np.ndarray) -> list[float | None]:
+    return [conformal_margin(scores, coverage=percent / 100) for percent in COVERAGES]
