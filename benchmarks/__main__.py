@@ -2,15 +2,19 @@
 
 import json
 import tempfile
+from dataclasses import asdict
 from pathlib import Path
 
 import click
 
-from .growth import draw, measure_growth
+from .explaining import measure_boosted, measure_growth_of_explaining
+from .growth import Curve, draw, measure_growth
 from .in_process import measure_in_process
 from .load import Load, first_request_ms, keep_busy
+from .painting import measure_painting
 from .report import as_json, console, machine, print_loads, print_measures
 from .servers import ROOT, Running, flask_server, plain_window
+from .wide_forest import SLUG, case_of, make_wide_forest
 
 PATH = "/api/v1/demos/will-it-crack/predictions"
 EXPLAINED = "?with=explanation,curves"
@@ -35,10 +39,17 @@ BODY = json.dumps({"inputs": CASE}).encode()
 @click.option("--seconds", default=6.0, show_default=True, help="How long each server is kept busy.")
 @click.option("--json", "json_path", type=click.Path(path_type=Path), help="Write everything here as JSON too.")
 @click.option("--growth", type=click.Path(path_type=Path), help="Measure growth instead, and draw it here as SVG.")
-def main(seconds: float, json_path: Path | None, growth: Path | None) -> None:
+@click.option(
+    "--explaining", type=click.Path(path_type=Path), help="Measure explanations instead, and draw their growth here."
+)
+def main(seconds: float, json_path: Path | None, growth: Path | None, explaining: Path | None) -> None:
     """Compare a constant Flask route, a hand-written page and Plain Window, all around the same 300-tree model."""
     if growth:
-        _grow(growth)
+        _draw(measure_growth(), growth, "a compiled forest")
+        return
+    if explaining:
+        print_measures("1,000 rows of 300 boosted trees of depth 6", measure_boosted().words())
+        _draw(measure_growth_of_explaining(), explaining, "one row's exact contributions")
         return
     console.print(f"{machine()}")
     in_process = measure_in_process()
@@ -50,6 +61,10 @@ def main(seconds: float, json_path: Path | None, growth: Path | None) -> None:
         loads["hand-written page"] = _loads(server, seconds)
         handwritten_memory = server.peak_memory_mb()
     with tempfile.TemporaryDirectory() as scratch:
+        wide = make_wide_forest(Path(scratch) / "wide")
+        wide_path, wide_body = f"/api/v1/demos/{SLUG}/predictions", case_of(wide)
+        with flask_server("handwritten_page", BENCH_MODEL_FOLDER=str(wide)) as server:
+            loads["hand-written page, 30 fields"] = _loads(server, seconds, path=wide_path, body=wide_body)
         home = Path(scratch) / "home"
         with plain_window(home) as server:
             first_start = server.seconds_to_ready
@@ -58,8 +73,13 @@ def main(seconds: float, json_path: Path | None, growth: Path | None) -> None:
             first_answer_ms = first_request_ms(server.port, PATH, BODY)
             loads["Plain Window"] = _loads(server, seconds)
             loads["Plain Window, explained"] = _loads(server, seconds, path=PATH + EXPLAINED)
+            painting = measure_painting(f"http://127.0.0.1:{server.port}/d/will-it-crack")
             memory = server.peak_memory_mb()
+            server.publish(wide)
+            explained = _loads(server, seconds, path=wide_path + EXPLAINED, body=wide_body)
+            loads["Plain Window, 30 fields, explained"] = explained
     print_loads(loads)
+    print_measures("From a moved control to the painted page", painting.words())
     print_measures("First answer after a start", {"ms": f"{first_answer_ms:.2f}"})
     starts = {"first": first_start, "second": second_start}
     print_measures("Seconds until ready", {name: f"{value:.1f}" for name, value in starts.items()})
@@ -75,20 +95,20 @@ def main(seconds: float, json_path: Path | None, growth: Path | None) -> None:
             peak_memory_mb=memory,
             handwritten_peak_memory_mb=handwritten_memory,
             visitor_script_bytes=scripts,
+            painting=asdict(painting),
         )
         json_path.write_text(json.dumps(result, indent=1))
 
 
-def _grow(path: Path) -> None:
-    curves = measure_growth()
+def _draw(curves: list[Curve], path: Path, of_what: str) -> None:
     for curve in curves:
         figures = {f"{size:,}": f"{spent:.3g} ms" for size, spent in zip(curve.sizes, curve.milliseconds, strict=True)}
         print_measures(f"{curve.what}: exponent {curve.exponent:.2f}", figures)
-    draw(curves, path)
+    draw(curves, path, of_what)
 
 
-def _loads(server: Running, seconds: float, *, path: str = PATH) -> list[Load]:
-    return [keep_busy(server.port, path, BODY, connections=count, seconds=seconds) for count in CONNECTIONS]
+def _loads(server: Running, seconds: float, *, path: str = PATH, body: bytes = BODY) -> list[Load]:
+    return [keep_busy(server.port, path, body, connections=count, seconds=seconds) for count in CONNECTIONS]
 
 
 def _script_bytes() -> int:

@@ -65,13 +65,13 @@ def _milliseconds(*, trees: int, depth: int, rows: int, fields: int) -> float:
     return median_ms(lambda: compiled.predict(asked), 5 if rows > 10_000 else 25)
 
 
-def draw(curves: list[Curve], path: Path) -> None:
+def draw(curves: list[Curve], path: Path, of_what: str) -> None:
     """Four panels with log axes, as SVG."""
     width, height = 2 * PANEL_WIDTH, 2 * PANEL_HEIGHT
     parts = [
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {width} {height}" font-family="sans-serif" '
         'font-size="11" fill="#23303a">',
-        "<title>Time of a compiled forest against trees, depth, rows and fields</title>",
+        f"<title>Time of {of_what} against {', '.join(curve.what for curve in curves)}</title>",
         f'<rect width="{width}" height="{height}" fill="#fff"/>',
     ]
     for at, curve in enumerate(curves):

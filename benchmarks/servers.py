@@ -29,6 +29,7 @@ class Running:
     port: int
     process: subprocess.Popen[bytes]
     seconds_to_ready: float
+    environment: dict[str, str]
 
     def peak_memory_mb(self) -> dict[str, float]:
         """The highest resident memory of each process so far, by kind; several of a kind are numbered."""
@@ -42,16 +43,21 @@ class Running:
                     peaks[f"{name} {number}"] = _high_water_mb(process.pid)
         return peaks
 
+    def publish(self, folder: Path) -> None:
+        """Bring a demo folder and open it to everyone."""
+        command = [str(ROOT / "plainwindow"), "add", str(folder), "--publish"]
+        subprocess.run(command, cwd=ROOT, env={**os.environ, **self.environment}, check=True, capture_output=True)
+
 
 @contextlib.contextmanager
-def flask_server(module: str) -> Iterator[Running]:
+def flask_server(module: str, **environment: str) -> Iterator[Running]:
     """One of the modules here, under gunicorn."""
     port = _free_port()
     command = [sys.executable, "-m", "gunicorn", "--bind", f"127.0.0.1:{port}", "--worker-class", WORKER_CLASS]
     command += ["--workers", str(os.cpu_count()), "--keep-alive", str(KEEP_ALIVE_SECONDS)]
     command += ["--worker-connections", str(CONNECTIONS)]
     command += ["--no-control-socket", "--log-level", "warning", f"benchmarks.{module}:app"]
-    with _running(command, port, {}, ready=lambda: _accepts(port)) as running:
+    with _running(command, port, environment, ready=lambda: _accepts(port)) as running:
         # A worker accepts before it has loaded its model.
         time.sleep(4)
         yield running
@@ -85,7 +91,7 @@ def _running(
                 if process.poll() is not None or time.perf_counter() - begun > START_SECONDS:
                     raise RuntimeError(f"{command[-1]} did not start")
                 time.sleep(0.01)
-            yield Running(port, process, time.perf_counter() - begun)
+            yield Running(port, process, time.perf_counter() - begun, environment)
         finally:
             process.send_signal(signal.SIGINT)
             process.wait(60)

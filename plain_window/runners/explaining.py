@@ -141,6 +141,7 @@ class RowExplainer:
         return [
             {"values": values, "outcome": outcomes[int(at)], "outputs": outputs.tolist(), "distance": float(distance)}
             for values, at, outputs, distance in zip(rows, places, said, away, strict=True)
+            if np.isfinite(outputs).all()
         ]
 
     def _changes(self, row: Mapping[str, Any], outputs: np.ndarray, wanted: Mapping[str, Any]) -> dict[str, Any]:
@@ -154,7 +155,7 @@ class RowExplainer:
         else:
             if reach is None:
                 # The usual answer: what most cases that are out of the ordinary want to get back to.
-                reach = float(self._among_outputs()[:, 0].mean())
+                reach = self._explainer.usual(0) if self._explainer else float(np.nanmean(self._among_outputs()[:, 0]))
             goal = number_goal(float(outputs[0]), float(reach))
         fields = [
             changeable
@@ -211,12 +212,13 @@ class RowExplainer:
         """Some reference rows: their values of one field, what the model says of them, and what happened."""
         if self._study is None or not self._study.n_rows:
             return {"missing": self._missing}
-        said = self._among_outputs()
-        outcomes = self._study.outcomes
+        said = self._among_outputs()[:, int(message["of"])]
+        places = np.flatnonzero(np.isfinite(said)).tolist()
+        values, outcomes = self._study.columns[message["field"]], self._study.outcomes
         return {
-            "x": self._study.columns[message["field"]][: len(said)],
-            "y": said[:, int(message["of"])].tolist(),
-            "outcomes": outcomes[: len(said)] if outcomes else None,
+            "x": [values[at] for at in places],
+            "y": said[places].tolist(),
+            "outcomes": [outcomes[at] for at in places] if outcomes else None,
         }
 
     def _among_outputs(self) -> np.ndarray:
@@ -258,8 +260,8 @@ def _curve(curve: Any) -> dict[str, Any]:
 
 def _similarity(study: Study, inspection: Mapping[str, Any]) -> Similarity:
     """Over the fields that can move the answer; over all of them if none is known to."""
-    strength = inspection.get("strength") or {}
-    fields = [one for one in inspection["fields"] if strength.get(one["name"], 1.0) > 0] or inspection["fields"]
+    unused = inspection.get("unused") or []
+    fields = [one for one in inspection["fields"] if one["name"] not in unused] or inspection["fields"]
     numbers = [one["name"] for one in fields if one["kind"] == "number"]
     options = [one["name"] for one in fields if one["kind"] in ("choice", "yes_no")]
     return Similarity(study.columns, numbers, options)

@@ -173,14 +173,14 @@ def _inspected(model: Any, job: dict[str, Any], files: dict[str, BinaryIO]) -> t
     table = read_table(files["reference"])
     known = read_table(files["known"], name="the table of known cases") if "known" in files else None
     inspection, plan = inspect_model(model, table, target=job["target"], labels=job["labels"])
-    compiled = predict = None
+    content = compiled = None
     if plan is not None:
         from ..core.compiled.container import write_plan
 
-        compiled = write_plan(plan)
-        predict = _CompiledModel(compiled).predict_columns
-    inspection, study = study_model(model, table, inspection, known, predict)
-    return inspection, study, compiled
+        content = write_plan(plan)
+        compiled = _CompiledModel(content).compiled
+    inspection, study = study_model(model, table, inspection, known, compiled)
+    return inspection, study, content
 
 
 def _kept_study(files: dict[str, BinaryIO]) -> Study | None:

@@ -122,7 +122,13 @@ class FileStore:
     def release(self, hashes: Iterable[str]) -> None:
         """Delete those of the files that nothing refers to."""
         for hash_ in set(hashes):
-            parts = (Model.model_file, Model.preprocessor_file, Model.reference_file, Model.compiled_file)
+            parts = (
+                Model.model_file,
+                Model.preprocessor_file,
+                Model.reference_file,
+                Model.compiled_file,
+                Model.study_file,
+            )
             used = (
                 Model.select().where(functools.reduce(operator.or_, (part == hash_ for part in parts))).exists()
                 or Demo.select().where(Demo.known_file == hash_).exists()

@@ -36,8 +36,9 @@ class Version:
     document: DemoDocument
     job: RunnerJob
     evidence: Evidence | None
-    # How far each field moves answers, strongest first; 0 for one the model ignores.
+    # How far each field moves answers, strongest first, and the fields the model makes no use of.
     strength: dict[str, float]
+    unused: list[str]
     target: str | None
 
 
@@ -139,4 +140,6 @@ def _version(number: int | None, document: DemoDocument, model: Model, files: Fi
     job = runner_job(files, model, document)
     found = job.inspection or {}
     evidence = Evidence.model_validate(found["evidence"]) if found.get("evidence") else None
-    return Version(number, document, job, evidence, found.get("strength") or {}, found.get("target"))
+    return Version(
+        number, document, job, evidence, found.get("strength") or {}, found.get("unused") or [], found.get("target")
+    )

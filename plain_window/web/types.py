@@ -174,6 +174,7 @@ class DemoState(DemoDocument):
     strength: dict[str, float] = Constrained(
         description="How far each field moves answers on average, strongest first; 0 for one that never did."
     )
+    unused: list[str] = Constrained(description="Fields that the model makes no use of.")
 
 
 class NewDemo(BaseModel):
@@ -226,7 +227,7 @@ class Page(BaseModel):
     release: int | None = Constrained(description="None for a draft.")
     records_inputs: bool
     parts: Parts
-    ignored: list[str] = Constrained(description="Fields that never moved an answer when their values were exchanged.")
+    ignored: list[str] = Constrained(description="Fields that the model makes no use of.")
     folded: list[str] = Constrained(description="Where there are many fields, those that move answers the least.")
     report: Report | None = Constrained(description="None without known cases.")
     outcome: str | None = Constrained(description="The reference table's column of outcomes, if it has one.")
@@ -307,9 +308,7 @@ class ChangesAnswer(BaseModel):
     """The smallest believable changes that bring another class, or reach a number; different ones, smallest first."""
 
     ways: list[Way]
-    reach: float | None = Constrained(
-        description="The number to be reached; the usual answer if none was given."
-    )
+    reach: float | None = Constrained(description="The number to be reached; the usual answer if none was given.")
     is_complete: bool = Constrained(description="False if the time was up before everything was tried.")
     is_there: bool = Constrained(description="Whether the answer is already what was wanted.")
 

@@ -435,7 +435,7 @@ export interface components {
             ways: components["schemas"]["Way"][];
             /**
              * Reach
-             * @description The number that was to be reached; the usual answer if none was given.
+             * @description The number to be reached; the usual answer if none was given.
              */
             reach: number | null;
             /**
@@ -813,6 +813,11 @@ export interface components {
             strength: {
                 [key: string]: number;
             };
+            /**
+             * Unused
+             * @description Fields that the model makes no use of.
+             */
+            unused: string[];
         };
         /**
          * Evidence
@@ -837,10 +842,7 @@ export interface components {
              * Borne Out
              * @default []
              */
-            borne_out?: [
-                number,
-                number
-            ][][];
+            borne_out?: number[][][];
             /**
              * Confusion
              * @default []
@@ -1451,7 +1453,7 @@ export interface components {
             parts: components["schemas"]["Parts"];
             /**
              * Ignored
-             * @description Fields that never moved an answer when their values were exchanged.
+             * @description Fields that the model makes no use of.
              */
             ignored: string[];
             /**

@@ -6,35 +6,53 @@ import { listText, valueText } from '../parts/format'
 import { HundredMarks } from '../parts/HundredMarks'
 import { InlineMark, markOf } from '../parts/Mark'
 import { NumberScale } from '../parts/NumberScale'
+import { AmongCases } from './AmongCases'
 import type { Answered, AnswerState } from './answerLine'
+import { Kept, type KeptAnswer } from './Kept'
 import { Pushes } from './Pushes'
+import { SimilarCases } from './SimilarCases'
+import { WouldChange } from './WouldChange'
 
 /** Up to this many classes are shown as 100 marks, more as named bars. */
 const MAX_CLASSES_AS_MARKS = 4
 
 export interface AnswerPanelProps {
   page: Page
+  isDraft: boolean
   state: AnswerState
   /** What explains the answer; a moment behind it while values move. */
   explained: Answered | null
+  kept: KeptAnswer[]
   onAsk: () => void
   onReset: () => void
+  /** Put these values into the form. */
+  onTry: (inputs: Inputs) => void
+  onDrop: (number: number) => void
   /** More that can be done with an answer. */
   children?: ReactNode
 }
 
-export function AnswerPanel({ page, state, explained, onAsk, onReset, children }: AnswerPanelProps) {
+export function AnswerPanel(props: AnswerPanelProps) {
+  const { page, state, kept, onReset, onTry, onDrop, children } = props
   return (
     <section id="answer" aria-labelledby="answer-heading" aria-busy={isBusy(state)} className="scroll-mt-4">
-      {renderState(page, state, explained, onAsk)}
+      {renderState(props)}
       {state.status !== 'invitation' && (
-        <div className="mt-6 flex flex-wrap gap-3 text-[0.9em] print:hidden">
+        <div className="mt-5 flex flex-wrap gap-3 text-[0.9em] print:hidden">
           {children}
           <button type="button" className="button-plain" onClick={onReset}>
             Start again
           </button>
         </div>
       )}
+      <Kept
+        page={page}
+        kept={kept}
+        now={state.status === 'answered' ? { inputs: state.inputs, answer: state.answer.answer } : null}
+        onDrop={onDrop}
+        onTakeUp={onTry}
+      />
+      {state.status === 'answered' && <Behind {...props} state={state} />}
     </section>
   )
 }
@@ -43,7 +61,7 @@ function isBusy(state: AnswerState): boolean {
   return state.status === 'asking' || (state.status === 'answered' && state.isStale)
 }
 
-function renderState(page: Page, state: AnswerState, explained: Answered | null, onAsk: () => void): ReactNode {
+function renderState({ page, state, explained, onAsk }: AnswerPanelProps): ReactNode {
   switch (state.status) {
     case 'invitation':
       return <Invitation page={page} onAsk={onAsk} />
@@ -69,19 +87,52 @@ function renderState(page: Page, state: AnswerState, explained: Answered | null,
             Answer for these values{page.release ? ` · version ${page.release}` : ' · draft'}
           </p>
           {renderAnswer(page, state.answer.answer)}
+          {explained?.answer.familiarity?.is_unlike && <Unlike />}
           <AnswerNotes notes={state.answer.notes} />
-          {explained?.answer.explanation && (
-            <Pushes
-              page={page}
-              explanation={explained.answer.explanation}
-              inputs={explained.inputs}
-              answer={endOf(explained.answer.explanation)}
-            />
-          )}
-          <Echo page={page} inputs={state.inputs} />
         </>
       )
   }
+}
+
+/** What stands behind an answer: why, what would change it, what it is like, and what was asked. */
+function Behind({ page, isDraft, state, explained, onTry }: AnswerPanelProps & { state: Answered }) {
+  const explanation = explained?.answer.explanation ?? null
+  const { parts } = page
+  const of = explanation?.of ?? explained?.answer.curves?.[0]?.of
+  return (
+    <>
+      {explanation && explained && (
+        <Pushes page={page} explanation={explanation} inputs={explained.inputs} answer={endOf(explanation)} />
+      )}
+      {explained && !explanation && parts.pushes && <NotExplained notes={explained.answer.notes} />}
+      {parts.changes && <WouldChange page={page} isDraft={isDraft} state={state} onTry={onTry} />}
+      {explained?.answer.similar && <SimilarCases page={page} inputs={explained.inputs} cases={explained.answer.similar} />}
+      {parts.among && explained && of && (
+        <AmongCases page={page} isDraft={isDraft} inputs={explained.inputs} explanation={explanation} of={of} />
+      )}
+      <Echo page={page} inputs={state.inputs} />
+    </>
+  )
+}
+
+function Unlike() {
+  return (
+    <p className="mt-4 text-[0.96em] text-caution">
+      <span aria-hidden="true">! </span>
+      This case is unlike anything in the author’s table: the model has not seen its like, and may be quite wrong.
+    </p>
+  )
+}
+
+/** Why an answer comes without its explanation. */
+function NotExplained({ notes }: { notes: Note[] }) {
+  return notes
+    .filter((note) => note.field === null && note.message.startsWith('The answer is not explained'))
+    .map((note) => (
+      <p key={note.message} className="card-line mt-6 pt-4 text-[0.92em] text-soft">
+        {note.message}
+      </p>
+    ))
 }
 
 /** What baseline and contributions add up to. */
@@ -146,6 +197,12 @@ function renderAnswer(page: Page, answer: Answer): ReactNode {
           <h2 id="answer-heading" className="text-[2.6em] leading-tight font-bold">
             {answer.text} <span className="text-[0.5em] font-normal">{answer.unit}</span>
           </h2>
+          {answer.interval && (
+            <p className="text-[1.06em]">
+              usually within ±{answer.interval.text} {answer.unit}{' '}
+              <span className="text-soft">({Math.round(answer.interval.coverage * 100)} of 100 times)</span>
+            </p>
+          )}
           {setting && setting.low !== null && setting.low !== undefined && setting.high !== null && setting.high !== undefined && (
             <NumberScale value={answer.value} low={setting.low} high={setting.high} unit={setting.unit ?? ''} />
           )}
@@ -199,13 +256,16 @@ function ClassView({ answer, setting }: { answer: ClassAnswer; setting: ClassSet
       </h2>
       {likeliest && (
         <p className="mt-1 text-[1.06em]">
-          The model puts it at {likeliest.of_100} of 100 {setting.noun}
+          {answer.calibrated
+            ? `${likeliest.of_100} of 100 ${setting.noun} like this ${likeliest.label}`
+            : `The model puts it at ${likeliest.of_100} of 100 ${setting.noun}`}
           {others.length > 0 && others.length <= 3 && (
             <span className="text-soft">; {listText(others.map((item) => `${item.of_100} ${item.label}`))}</span>
           )}
           .
         </p>
       )}
+      {answer.possible && likeliest && <Possible answer={answer} setting={setting} possible={answer.possible} />}
       {likeliest && setting.classes.length > MAX_CLASSES_AS_MARKS && (
         <div className="mt-5">
           <ClassBars answer={answer} />
@@ -220,6 +280,29 @@ function ClassView({ answer, setting }: { answer: ClassAnswer; setting: ClassSet
         </div>
       )}
     </>
+  )
+}
+
+interface PossibleProps {
+  answer: ClassAnswer
+  setting: ClassSetting
+  possible: NonNullable<ClassAnswer['possible']>
+}
+
+/** How sure the model can be, from known cases: which classes cannot be ruled out. */
+function Possible({ answer, setting, possible }: PossibleProps) {
+  const labels = possible.classes.map((name) => setting.classes.find((wording) => wording.name === name)?.label ?? name)
+  const times = Math.round(possible.coverage * 100)
+  if (labels.length === 1) {
+    return <p className="mt-1 text-soft">It is fairly sure here: nothing else stays possible, {times} of 100 times.</p>
+  }
+  if (labels.length === answer.probabilities.length) {
+    return <p className="mt-1 text-caution">It is unsure here: nothing can be ruled out.</p>
+  }
+  return (
+    <p className="mt-1 text-soft">
+      It is not sure here: {times} of 100 times it is one of “{labels.slice(0, -1).join('”, “')}” or “{labels.at(-1)}”.
+    </p>
   )
 }
 

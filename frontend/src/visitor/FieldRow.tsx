@@ -18,6 +18,8 @@ export interface FieldRowProps {
   message: FieldMessage | null
   /** What explains the answer at this field, once that has come. */
   why: FieldWhy | null
+  /** Whether the model was found to make no use of it. */
+  isIgnored: boolean
   onChange: (value: InputValue) => void
 }
 
@@ -30,7 +32,7 @@ export interface ControlIds {
   isInvalid: boolean
 }
 
-export function FieldRow({ field, value, message, why, onChange }: FieldRowProps) {
+export function FieldRow({ field, value, message, why, isIgnored, onChange }: FieldRowProps) {
   const base = `field-${field.name.replace(/[^A-Za-z0-9_-]/g, '_')}`
   const described = [field.help && `${base}-help`, message && `${base}-message`].filter(Boolean).join(' ')
   const ids: ControlIds = {
@@ -45,6 +47,11 @@ export function FieldRow({ field, value, message, why, onChange }: FieldRowProps
       {field.help && (
         <p id={`${base}-help`} className="mt-1 text-[0.85em] text-soft">
           {field.help}
+        </p>
+      )}
+      {isIgnored && (
+        <p className="mt-1 text-[0.85em] text-soft">
+          Whatever stands here, the answer stays the same: {isConstant(field) ? 'it never varied in the cases the model learned from' : 'the model makes no use of it'}.
         </p>
       )}
       {field.optional && (
@@ -69,6 +76,12 @@ export function FieldRow({ field, value, message, why, onChange }: FieldRowProps
       )}
     </div>
   )
+}
+
+/** Whether the reference table has one value only. */
+function isConstant(field: Field): boolean {
+  if (field.kind === 'number') return field.seen.low === field.seen.high
+  return field.kind === 'choice' && field.options.filter((option) => (option.count ?? 0) > 0).length === 1
 }
 
 function renderControl(

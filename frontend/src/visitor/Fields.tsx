@@ -1,33 +1,52 @@
 /** All fields, in the author's groups and order. */
-import type { Field, InputValue } from '../api/client'
+import { useState } from 'react'
+import type { Field, InputValue, Page } from '../api/client'
 import { FieldRow, type FieldMessage } from './FieldRow'
 import type { FormValues } from './formState'
 import type { FieldWhy } from './why'
 
 export interface FieldsProps {
-  fields: Field[]
+  page: Page
   values: FormValues
   messages: Map<string, FieldMessage>
   why: Map<string, FieldWhy>
   onChange: (name: string, value: InputValue) => void
 }
 
-export function Fields({ fields, values, messages, why, onChange }: FieldsProps) {
-  return groupsOf(fields).map((group, index) => (
-    <section key={`${group.name}-${index}`} aria-label={group.name || 'What the model asks for'} className="mb-6">
-      {group.name && <h2 className="pb-2 font-bold">{group.name}</h2>}
-      {group.fields.map((field) => (
-        <FieldRow
-          key={field.name}
-          field={field}
-          value={values[field.name] ?? null}
-          message={messages.get(field.name) ?? null}
-          why={why.get(field.name) ?? null}
-          onChange={(value) => onChange(field.name, value)}
-        />
+/** With many fields, those that move the answer least are folded away; one with something to say is not. */
+export function Fields({ page, values, messages, why, onChange }: FieldsProps) {
+  const [isUnfolded, setIsUnfolded] = useState(false)
+  const folded = new Set(page.folded)
+  const shown = page.fields.filter((field) => !folded.has(field.name) || messages.has(field.name))
+  const rest = page.fields.filter((field) => !shown.includes(field))
+  const row = (field: Field) => (
+    <FieldRow
+      key={field.name}
+      field={field}
+      value={values[field.name] ?? null}
+      message={messages.get(field.name) ?? null}
+      why={why.get(field.name) ?? null}
+      isIgnored={page.ignored.includes(field.name)}
+      onChange={(value) => onChange(field.name, value)}
+    />
+  )
+  return (
+    <>
+      {groupsOf(shown).map((group, index) => (
+        <section key={`${group.name}-${index}`} aria-label={group.name || 'What the model asks for'} className="mb-6">
+          {group.name && <h2 className="pb-2 font-bold">{group.name}</h2>}
+          {group.fields.map(row)}
+        </section>
       ))}
-    </section>
-  ))
+      {rest.length > 0 && (
+        <details className="card-line mb-6 pt-3" open={isUnfolded} onToggle={(event) => setIsUnfolded(event.currentTarget.open)}>
+          <summary className="w-fit font-bold">{rest.length} more fields, which move the answer less</summary>
+          <p className="text-[0.88em] text-soft">They stand at what is usual until you change them.</p>
+          {isUnfolded && rest.map(row)}
+        </details>
+      )}
+    </>
+  )
 }
 
 /** Fields of one group stand together even if the author's order has others in between. */

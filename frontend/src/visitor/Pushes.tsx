@@ -62,7 +62,7 @@ function PushRow({ page, one, inputs, scale, largest }: PushRowProps) {
   const isUp = one.contribution > 0
   return (
     <li className="grid grid-cols-[minmax(0,5fr)_minmax(0,5fr)_auto] items-center gap-3 py-1">
-      <span className="min-w-0 truncate">
+      <span className="min-w-0 min-[500px]:truncate">
         {field.label} <span className="text-soft">{valueText(field, inputs[field.name])}</span>
       </span>
       <span className="relative h-3" aria-hidden="true">

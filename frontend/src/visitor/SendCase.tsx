@@ -22,7 +22,7 @@ export function SendCase({ values }: { values: FormValues }) {
       <button type="button" className="button-plain" onClick={() => void copy()}>
         Send this case
       </button>
-      <p role="status" className="basis-full text-[0.92em] text-soft">
+      <p role="status" className="order-last basis-full text-[0.92em] text-soft empty:hidden">
         {sent.status === 'copied' && 'A link with these values is copied. It says nothing to the server until it is opened.'}
         {sent.status === 'by hand' && (
           <>

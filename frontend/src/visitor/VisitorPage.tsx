@@ -1,14 +1,18 @@
 /** The visitor's page: fields on the left, the answer on the right. */
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncExternalStore } from 'react'
-import { api, expectData, type InputValue, type Page } from '../api/client'
-import { AnswerLine, type Answered, type AnswerState } from './answerLine'
+import { api, expectData, type Inputs, type InputValue, type Page } from '../api/client'
+import { AnswerLine, type AnswerState } from './answerLine'
 import { AnswerPanel } from './AnswerPanel'
 import { AnswerStrip } from './AnswerStrip'
+import { partsBehind, useBeside } from './beside'
+import { CurveTables } from './CurveTables'
 import type { FieldMessage } from './FieldRow'
 import { Fields } from './Fields'
 import { readCaseFragment } from './caseLink'
-import { defaultValues, followDefaults, formReducer, readForm, type FormValues } from './formState'
+import { defaultValues, followDefaults, formOf, formReducer, readForm, type FormValues } from './formState'
 import { NO_HISTORY, remember, undo } from './history'
+import type { KeptAnswer } from './Kept'
+import { OverallSection } from './OverallSection'
 import { SendCase } from './SendCase'
 import { Trust } from './Trust'
 import { whyOfFields, type FieldWhy } from './why'
@@ -20,7 +24,8 @@ export interface VisitorPageProps {
 }
 
 export function VisitorPage({ page, isDraft }: VisitorPageProps) {
-  const { values, change, state, explained, ask, reset, takeBack, canTakeBack } = useCase(page, isDraft)
+  const { values, change, changeAll, state, explained, ask, reset, takeBack, canTakeBack } = useCase(page, isDraft)
+  const { kept, keep, drop } = useKept(state)
   const why = useMemo(
     () => (explained ? whyOfFields(page.answer, explained.answer) : new Map<string, FieldWhy>()),
     [page.answer, explained],
@@ -31,7 +36,7 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
       <header className="flex flex-wrap items-baseline gap-x-5 gap-y-1 pt-6 pb-5">
         <h1 className="text-[1.4em] font-bold">{page.title}</h1>
         {page.purpose && <p className="text-soft">{page.purpose}</p>}
-        {(page.not_for || page.description_html) && (
+        {(page.not_for || page.description_html || page.report) && (
           <a href="#trust" className="button-quiet ml-auto text-[0.84em]">
             How far to trust it
           </a>
@@ -44,10 +49,13 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
       <main className="mt-4 grid gap-x-10 min-[900px]:grid-cols-[5fr_7fr]">
         <form aria-label={`Your case: ${page.title}`} onSubmit={(event) => (event.preventDefault(), ask())}>
           {/* Room for the longer sentence from the start: controls must not move under a hand that drags one. */}
-          <p className="mb-3 min-h-[4.2rem] text-[0.88em] text-soft min-[900px]:min-h-[2.9rem]">
-            {whyWords(page, [...why.values()][0])}
-          </p>
-          <Fields fields={page.fields} values={values} messages={messages} why={why} onChange={change} />
+          {(page.parts.curves || page.parts.pushes) && (
+            <p className="mb-3 min-h-[4.2rem] text-[0.88em] text-soft min-[900px]:min-h-[2.9rem]">
+              {whyWords(page, [...why.values()][0])}
+            </p>
+          )}
+          <Fields page={page} values={values} messages={messages} why={why} onChange={change} />
+          {page.parts.curves && <CurveTables fields={page.fields} why={why} />}
           {/* Enter in any field asks; the button for it is in the answer. */}
           <button type="submit" className="sr-only" tabIndex={-1} aria-hidden="true">
             Show the answer
@@ -55,25 +63,82 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
         </form>
         <div className="card-line pt-6 min-[900px]:border-t-0 min-[900px]:border-l min-[900px]:border-line min-[900px]:pt-0 min-[900px]:pl-10">
           <div className="min-[900px]:sticky min-[900px]:top-6">
-            <AnswerPanel page={page} state={state} explained={explained} onAsk={ask} onReset={reset}>
+            <AnswerPanel
+              page={page}
+              isDraft={isDraft}
+              state={state}
+              explained={explained}
+              kept={kept}
+              onAsk={ask}
+              onReset={reset}
+              onTry={changeAll}
+              onDrop={drop}
+            >
+              {page.parts.compare && state.status === 'answered' && (
+                <button type="button" className="button-primary" disabled={state.isStale} onClick={keep}>
+                  Keep to compare
+                </button>
+              )}
               {canTakeBack && (
                 <button type="button" className="button-plain" onClick={takeBack}>
                   Undo
                 </button>
               )}
               <SendCase values={values} />
+              {state.status === 'answered' && (
+                <button type="button" className="button-plain" onClick={() => window.print()}>
+                  Print
+                </button>
+              )}
             </AnswerPanel>
           </div>
         </div>
       </main>
+      {page.parts.overall && <OverallSection page={page} isDraft={isDraft} of={explained?.answer.explanation?.of ?? firstOutput(page)} />}
       <Trust page={page} />
     </div>
   )
 }
 
+/** What is looked at overall before there is an answer. */
+function firstOutput({ answer }: Page): string {
+  switch (answer.kind) {
+    case 'class':
+      return answer.classes[0]?.name ?? ''
+    case 'labels':
+      return answer.labels[0]?.name ?? ''
+    case 'numbers':
+      return answer.values[0]?.name ?? ''
+    case 'number':
+      return answer.name ?? ''
+  }
+}
+
+/** Answers kept to compare; K keeps the one that stands. */
+function useKept(state: AnswerState) {
+  const [kept, setKept] = useState<KeptAnswer[]>([])
+  const keep = useCallback(() => {
+    if (state.status !== 'answered' || state.isStale) return
+    const { inputs, answer } = state
+    setKept((before) => [...before, { number: (before.at(-1)?.number ?? 0) + 1, inputs, answer: answer.answer }])
+  }, [state])
+  const drop = useCallback((number: number) => setKept((before) => before.filter((one) => one.number !== number)), [])
+  // The keyboard is the browser's; a K that is typed into a field is a letter.
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const isTyping = event.target instanceof HTMLElement && event.target.matches('input:not([type=range]), textarea, select')
+      if (event.key.toLowerCase() === 'k' && !event.ctrlKey && !event.metaKey && !event.altKey && !isTyping) keep()
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [keep])
+  return { kept, keep, drop }
+}
+
 /** What the curves and pushes at the fields are about. */
 function whyWords(page: Page, why: FieldWhy | undefined): string {
   if (!why) return 'Once there is an answer, each field shows how it would move if only this value moved.'
+  if (!page.parts.curves) return 'Beside each field: how far your value pushed the answer.'
   const what = page.answer.kind === 'class' || page.answer.kind === 'labels' ? `how likely “${why.of}” is` : why.of
   return `Under each field: ${what}, if only this value moved. Beside it: how far your value pushed it.`
 }
@@ -95,7 +160,7 @@ function useCase(page: Page, isDraft: boolean) {
       ),
   )
   const state = useSyncExternalStore(line.subscribe, line.read)
-  const explained = useExplanation(page, isDraft, state)
+  const explained = useBeside(page, isDraft, state, partsBehind(page.parts))
 
   const askFor = useCallback(
     (form: FormValues) => {
@@ -110,6 +175,13 @@ function useCase(page: Page, isDraft: boolean) {
     setHistory(remember(history, values, name, performance.now()))
     dispatch(action)
     askFor(formReducer(values, action))
+  }
+  /** Several values at once, as one step to take back. */
+  const changeAll = (inputs: Inputs) => {
+    const next = { ...values, ...formOf(page.fields, inputs) }
+    setHistory(remember(history, values, '', performance.now()))
+    dispatch({ type: 'replace', values: next })
+    askFor(next)
   }
   const takeBack = () => {
     const before = undo(history)
@@ -143,32 +215,7 @@ function useCase(page: Page, isDraft: boolean) {
   }, [linked])
 
   const canTakeBack = history.past.length > 0
-  return { values, change, state, explained, ask: () => askFor(values), reset, takeBack, canTakeBack }
-}
-
-/** What explains the answer: asked right behind it, for the newest answer only. Null while there is none to explain. */
-function useExplanation(page: Page, isDraft: boolean, state: AnswerState): Answered | null {
-  const [line] = useState(
-    () =>
-      new AnswerLine((inputs) =>
-        expectData(
-          api.POST('/api/v1/demos/{slug}/predictions', {
-            params: { path: { slug: page.slug }, query: { with: 'explanation,curves', ...(isDraft ? { draft: '1' } : {}) } },
-            body: { inputs },
-          }),
-        ),
-      ),
-  )
-  const why = useSyncExternalStore(line.subscribe, line.read)
-  const inputs = state.status === 'answered' && !state.isStale ? state.inputs : null
-  // The server is outside React: each answer asks it for its explanation once.
-  useEffect(() => {
-    if (inputs) line.ask(inputs)
-  }, [line, inputs])
-  useEffect(() => {
-    if (state.status === 'invitation' || state.status === 'refused' || state.status === 'failed') line.reset()
-  }, [line, state.status])
-  return why.status === 'answered' ? why : null
+  return { values, change, changeAll, state, explained, ask: () => askFor(values), reset, takeBack, canTakeBack }
 }
 
 function messagesOf(state: AnswerState): Map<string, FieldMessage> {

@@ -23,6 +23,14 @@ export function defaultValues(fields: Field[]): FormValues {
   return Object.fromEntries(fields.map((field) => [field.name, defaultValue(field)]))
 }
 
+/** Inputs as the form holds them. */
+export function formOf(fields: Field[], inputs: Inputs): FormValues {
+  const kinds = new Map(fields.map((field) => [field.name, field.kind]))
+  return Object.fromEntries(
+    Object.entries(inputs).map(([name, value]) => [name, typeof value === 'number' && kinds.get(name) === 'number' ? numberText(value) : value]),
+  )
+}
+
 /** The form after the author changed the fields: what still stood at an old default stands at the new one. */
 export function followDefaults(values: FormValues, before: Field[], after: Field[]): FormValues {
   if (before === after) return values

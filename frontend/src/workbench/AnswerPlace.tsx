@@ -1,5 +1,5 @@
 /** Answer: what the classes are called, or the number's name and unit. */
-import type { ClassWording } from '../api/client'
+import type { ClassWording, DemoState } from '../api/client'
 import { InlineMark, markOf } from '../parts/Mark'
 import { SavedInput } from './SavedInput'
 import type { Draft } from './useDraft'
@@ -61,7 +61,71 @@ export function AnswerPlace({ draft }: { draft: Draft }) {
           ))}
         </ul>
       )}
+      {(answer.kind === 'class' || answer.kind === 'number') && <Coverage coverage={answer.coverage ?? 0.9} draft={draft} />}
+      <PageParts draft={draft} />
     </section>
+  )
+}
+
+/** How often intervals and sets of classes are to be right. */
+function Coverage({ coverage, draft }: { coverage: number; draft: Draft }) {
+  const { evidence } = draft.demo
+  return (
+    <div className="mt-6">
+      <SavedInput
+        className="max-w-xs"
+        label="How often the answer’s range should hold the truth, of 100 times"
+        value={String(Math.round(coverage * 100))}
+        inputMode="decimal"
+        onSave={(text) => draft.save({ answer: { coverage: Number(text) / 100 } })}
+      />
+      <p className="mt-1 max-w-[65ch] text-[0.93em] text-soft">
+        {evidence ? `Counted from ${evidence.n_known} known cases.` : 'Shown once the demo has known cases: rows with their outcome that the model was not trained on.'}
+      </p>
+    </div>
+  )
+}
+
+const PARTS: { name: keyof NonNullable<DemoState['parts']>; label: string; note?: string }[] = [
+  { name: 'curves', label: 'Curves under the fields' },
+  { name: 'pushes', label: 'Pushes' },
+  { name: 'changes', label: 'What would change it' },
+  { name: 'similar', label: 'Cases like this one', note: 'shows visitors rows of your reference table' },
+  { name: 'among', label: 'The case among the reference cases', note: 'shows visitors values of your reference table' },
+  { name: 'compare', label: 'Keeping answers to compare' },
+  { name: 'overall', label: 'What matters overall' },
+]
+
+/** Which parts of the page visitors see. */
+function PageParts({ draft }: { draft: Draft }) {
+  const { parts, background_rows, n_reference_rows } = draft.demo
+  return (
+    <fieldset className="mt-6">
+      <legend className="font-bold">On the page</legend>
+      <ul className="mt-1">
+        {PARTS.map(({ name, label, note }) => (
+          <li key={name}>
+            <label className="flex min-h-7 items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-4 accent-(--glass)"
+                checked={parts?.[name] ?? true}
+                onChange={(event) => void draft.save({ parts: { [name]: event.target.checked } })}
+              />
+              {label}
+              {note && <span className="text-[0.93em] text-soft">{note}</span>}
+            </label>
+          </li>
+        ))}
+      </ul>
+      <SavedInput
+        className="mt-3 max-w-xs"
+        label={`Reference rows that pushes are counted against, of ${n_reference_rows}`}
+        value={String(background_rows)}
+        inputMode="decimal"
+        onSave={(text) => draft.save({ background_rows: (text.trim() === '' ? text : Number(text)) as number })}
+      />
+    </fieldset>
   )
 }
 

@@ -96,6 +96,7 @@ function FieldSheetRow({ field, draft, onUp, onDown }: FieldSheetRowProps) {
             </>
           )}
         </div>
+        {field.kind !== 'text' && <Changeable field={field} draft={draft} />}
         {field.kind === 'choice' && <OptionLabels field={field} draft={draft} />}
       </div>
     </li>
@@ -150,6 +151,44 @@ function DefaultChoice({ field, onSave }: DefaultChoiceProps) {
         ))}
       </select>
     </label>
+  )
+}
+
+const DIRECTIONS = [
+  { value: 'any', label: 'both ways' },
+  { value: 'up', label: 'only up' },
+  { value: 'down', label: 'only down' },
+] as const
+
+/** Whether "what would change it" may offer this field, and which way. */
+function Changeable({ field, draft }: { field: Exclude<Field, { kind: 'text' }>; draft: Draft }) {
+  const save = (changes: Omit<FieldChanges, 'name'>) => void draft.save({ fields: [{ name: field.name, ...changes }] })
+  return (
+    <div className="mt-2 flex flex-wrap items-center gap-x-4">
+      <label className="flex min-h-7 items-center gap-2">
+        <input
+          type="checkbox"
+          className="size-4 accent-(--glass)"
+          checked={field.changeable}
+          onChange={(event) => save({ changeable: event.target.checked })}
+        />
+        Visitors could change this
+      </label>
+      {field.kind === 'number' && field.changeable && (
+        <select
+          aria-label={`Which way ${field.label} could change`}
+          className="border-b border-edge bg-paper py-0.5"
+          value={field.direction}
+          onChange={(event) => save({ direction: event.target.value as 'any' | 'up' | 'down' })}
+        >
+          {DIRECTIONS.map(({ value, label }) => (
+            <option key={value} value={value}>
+              {label}
+            </option>
+          ))}
+        </select>
+      )}
+    </div>
   )
 }
 

@@ -29,7 +29,8 @@ export function ModelPlace({ demo }: { demo: DemoState }) {
           {demo.n_reference_rows} rows{demo.target ? `, outcome in ${demo.target}` : ', no outcome'}
         </Fact>
         {demo.ignored.length > 0 && <Fact name="Not asked for">{demo.ignored.join(', ')}</Fact>}
-        <Fact name="Known cases">{demo.has_known_cases ? 'stored, for the checks' : 'none'}</Fact>
+        <Fact name="Known cases">{knownWords(demo)}</Fact>
+        {demo.unused.length > 0 && <Fact name="Not used by the model">{demo.unused.join(', ')}</Fact>}
       </dl>
     </section>
   )
@@ -85,4 +86,14 @@ function servedWords({ compiled, found }: DemoState): string {
     return `its compiled model: ${same} as ${found.library} on ${compiled.n_rows_compared} rows. It opens no pickle.`
   }
   return `${found.library} itself. ${compiled.obstacle ?? ''}`
+}
+
+/** How the model did on cases it had not seen. */
+function knownWords({ evidence, has_known_cases, answer }: DemoState): string {
+  if (!evidence) return has_known_cases ? 'stored' : 'none: intervals and calibration need them'
+  if (evidence.right !== null && evidence.right !== undefined) {
+    return `${evidence.n_known}; the likeliest class was right for ${Math.round(evidence.right * 100)} of 100`
+  }
+  const decimals = answer.kind === 'number' ? answer.decimals : 2
+  return `${evidence.n_known}; half of the answers were off by less than ${evidence.typical_error?.toFixed(decimals)}`
 }

@@ -121,7 +121,10 @@ def sample_orders(
             # does not count: it has met some background rows more often than others.
             factor = STUDENT_975[min(rounds.n - 1, len(STUDENT_975) - 1)] / NORMAL_975
             mean, errors = rounds.mean, rounds.standard_error() * factor
-        if time.monotonic() > deadline or (rounds.n >= ENOUGH_ROUNDS and errors.max() <= small_error):
+        # One pair tells nothing of its error.
+        if (time.monotonic() > deadline and pairs.n >= 2) or (
+            rounds.n >= ENOUGH_ROUNDS and errors.max() <= small_error
+        ):
             return Sampled(mean, errors, pairs.n)
 
 

@@ -98,6 +98,10 @@ class Explainer:
         """How many background rows contributions are counted against."""
         return self._background.n_rows
 
+    def usual(self, of: int) -> float:
+        """The average answer over the background rows."""
+        return float(self._outputs[:, of].mean())
+
     def _prepare(self, compiled: CompiledModel) -> None:
         self._split = split = SplitPlan(compiled)
         self._names = [item.name for item in compiled.plan.inputs]
@@ -170,7 +174,7 @@ class Explainer:
         names = [one.name for one in self._fields]
         ask, players = self._mixer(row, of)
         n_background = self._background.n_rows
-        baseline = float(self._outputs[:, of].mean())
+        baseline = self.usual(of)
         if len(players) <= MOST_ENUMERATED and (1 << len(players)) * n_background <= self._affordable_rows():
             exact = enumerate_coalitions(ask, n_fields=len(players), n_background=n_background)[:, 0]
             said = dict(zip(players, map(float, exact), strict=True))

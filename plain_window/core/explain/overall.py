@@ -126,6 +126,7 @@ class Overall:
         self._n_rows = len(next(iter(self._columns.values()), []))
         self._n_known = len(next(iter(self._known.values()), []))
         self._contributions: list[list[float]] = []
+        self._explained: list[int] = []
         self._shuffled: dict[str, tuple[float, float, float]] = {}
         self._curves: dict[str, tuple[list[Any], list[Spread]]] = {}
         self._n_pieces = self._n_rows + len(self._fields) * (1 + (SHUFFLES if self._n_known else 0))
@@ -160,7 +161,11 @@ class Overall:
                 break
             row = {name: values[at] for name, values in self._columns.items()}
             found = self._explainer.explain(row, of=self._of, seconds=SECONDS_A_ROW).contributions
-            self._contributions.append([found.get(one.name, 0.0) for one in self._fields])
+            own = [found.get(one.name, 0.0) for one in self._fields]
+            # A row the model has no number for says nothing, and takes its place in the table's columns with it.
+            if all(map(math.isfinite, own)):
+                self._contributions.append(own)
+                self._explained.append(at)
             yield
         for one in self._fields:
             self._average_curve(one)
@@ -192,7 +197,9 @@ class Overall:
         columns = {name: column[:n_rows] * len(values) for name, column in self._columns.items()}
         columns[one.name] = [value for value in values for _ in range(n_rows)]
         said = self._predict(columns)[:, self._of].reshape(len(values), n_rows)
-        self._curves[one.name] = (values, [_spread(own, middle=float(own.mean())) for own in said])
+        said = said[:, np.isfinite(said).all(axis=0)]
+        if said.size:
+            self._curves[one.name] = (values, [_spread(own, middle=float(own.mean())) for own in said])
 
     def _field(self, at: int, one: FieldFacts, said: np.ndarray) -> FieldOverall:
         out = FieldOverall(one.name, shuffled=self._shuffled.get(one.name))
@@ -206,7 +213,7 @@ class Overall:
 
     def _parts(self, one: FieldFacts, said: np.ndarray) -> list[Part]:
         """Contributions for low, middle and high values, or for each option."""
-        values = self._columns[one.name][: said.size]
+        values = [self._columns[one.name][at] for at in self._explained]
         if one.kind == "number":
             return _thirds(values, said)
         parts = []

@@ -11,7 +11,7 @@ import numpy as np
 
 from ..compiled.plan import Plan, Step
 
-__all__ = ["Column", "chain_of_column", "columns_of_blocks"]
+__all__ = ["Column", "chain_of_column", "columns_of_blocks", "used_fields"]
 
 # Of each number by itself, and never falling.
 RISING = {
@@ -111,8 +111,17 @@ def _columns(step: Step, given: Sequence[list[Column]], plan: Plan, fields: Mapp
     if step.op == "products":
         powers = plan.arrays[step.arrays["powers"]]
         return [_united([given[0][at] for at in np.flatnonzero(own)]) for own in powers]
+    if step.op in ("forest", "boosted"):
+        asked = np.unique(plan.arrays[step.arrays["feature"]])
+        return [_united([given[0][at] for at in asked[asked >= 0]])] * step.width
     # Whatever else there is may use all it is given for each of its columns.
     return [_united([column for block in given for column in block])] * step.width
+
+
+def used_fields(plan: Plan) -> set[str]:
+    """The names of the inputs that the output can depend on at all."""
+    last = columns_of_blocks(plan)[plan.steps[-1].out]
+    return {plan.inputs[at].name for column in last for at in column.fields}
 
 
 def _united(columns: Sequence[Column]) -> Column:

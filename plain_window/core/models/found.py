@@ -46,5 +46,7 @@ class Inspection(BaseModel):
     warm_up_row: dict[str, Scalar | None]
     # How far the answer moves on average when a field takes other reference values, largest first; 0 if it never does.
     strength: dict[str, float] = {}
+    # Fields the model makes no use of.
+    unused: list[str] = []
     # What known cases say, where there are any.
     evidence: Evidence | None = None

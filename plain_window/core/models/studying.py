@@ -1,13 +1,16 @@
 """What is worked out once when a model is brought: which fields matter at all, and what known cases say."""
 
+import math
 from collections.abc import Callable, Mapping, Sequence
-from time import monotonic
+from time import process_time
 from typing import Any
 
 import numpy as np
 import pandas as pd
 
+from ..compiled.engine import CompiledModel
 from ..errors import ModelFailed
+from ..explain.structure import used_fields
 from ..fields.tables import model_table
 from .adapter import ModelAdapter
 from .drawing import drawn_rows, plain_value
@@ -17,7 +20,7 @@ from .study import Study
 
 __all__ = ["field_strengths", "study_model"]
 
-STRENGTH_ROWS, STRENGTH_SECONDS = 100, 5.0
+STRENGTH_ROWS, FEWEST_STRENGTH_ROWS, STRENGTH_VALUES, STRENGTH_SECONDS = 100, 25, 5_000_000, 15.0
 # How far the values of a field are moved down the rows, as shares of their number.
 MOVES = (0.5, 0.29)
 
@@ -27,7 +30,7 @@ def study_model(
     table: pd.DataFrame,
     inspection: Inspection,
     known_table: pd.DataFrame | None = None,
-    predict: Callable[[Mapping[str, Sequence[Any]]], np.ndarray] | None = None,
+    compiled: CompiledModel | None = None,
 ) -> tuple[Inspection, Study]:
     """The rows to keep beside a model, and the inspection with what was worked out from them.
 
@@ -39,8 +42,8 @@ def study_model(
     inspection : Inspection
     known_table : DataFrame, optional
         Known cases with the outcome's column.
-    predict : callable, optional
-        A faster way to ask the same model by columns: its compiled form.
+    compiled : CompiledModel, optional
+        The same model, to be asked faster and looked into.
 
     Raises
     ------
@@ -66,16 +69,21 @@ def study_model(
         known_columns=_plain_columns(known.rows, names) if known else {},
         known_outcomes=known.outcomes.tolist() if known else [],
     )
-    if predict is None:
 
-        def predict(columns: Mapping[str, Sequence[Any]]) -> np.ndarray:
-            asked = [dict(zip(columns, values, strict=True)) for values in zip(*columns.values(), strict=True)]
-            return model.predict(model_table(inspection.columns, asked))
+    def predict(columns: Mapping[str, Sequence[Any]]) -> np.ndarray:
+        if compiled is not None:
+            return compiled.predict({item.name: columns[item.name] for item in compiled.plan.inputs})
+        asked = [dict(zip(columns, values, strict=True)) for values in zip(*columns.values(), strict=True)]
+        return model.predict(model_table(inspection.columns, asked))
 
     fields = [field.name for field in inspection.fields]
+    # Wide tables are asked about fewer rows: each question takes a value of every field.
+    n_rows = min(STRENGTH_ROWS, max(FEWEST_STRENGTH_ROWS, STRENGTH_VALUES // max(1, len(fields) ** 2)))
+    strength = field_strengths(predict, study.first(n_rows), fields)
     worked_out = inspection.model_copy(
         update={
-            "strength": field_strengths(predict, study.first(STRENGTH_ROWS), fields),
+            "strength": strength,
+            "unused": _unused(fields, strength, compiled, n_rows),
             "evidence": weigh(model, known, is_class=inspection.found.task == "class") if known else None,
             "notes": [*inspection.notes, *_notes(study, known, known_table)],
         }
@@ -107,21 +115,35 @@ def field_strengths(
     n_rows = len(next(iter(columns.values()), []))
     if not n_rows:
         return {}
-    deadline, usual = monotonic() + STRENGTH_SECONDS, predict(columns)
+    deadline, usual = process_time() + STRENGTH_SECONDS, predict(columns)
     strengths: dict[str, float] = {}
     for name in fields:
-        if monotonic() > deadline:
+        if process_time() > deadline:
             break
         moved = 0.0
         try:
             for share in MOVES:
                 by = max(1, int(n_rows * share))
                 values = list(columns[name])
-                moved += float(np.abs(predict({**columns, name: [*values[by:], *values[:by]]}) - usual).mean())
+                apart = np.abs(predict({**columns, name: [*values[by:], *values[:by]]}) - usual)
+                # A model may have no number for some rows; the others tell.
+                moved += float(apart[np.isfinite(apart)].mean()) if np.isfinite(apart).any() else math.nan
         except ModelFailed:
             continue
-        strengths[name] = moved / len(MOVES)
+        if math.isfinite(moved):
+            strengths[name] = moved / len(MOVES)
     return dict(sorted(strengths.items(), key=lambda item: -item[1]))
+
+
+def _unused(
+    fields: Sequence[str], strength: Mapping[str, float], compiled: CompiledModel | None, n_rows: int
+) -> list[str]:
+    """The fields a model makes no use of: looked up in its steps, or concluded from many answers that never moved."""
+    if compiled is not None:
+        used = used_fields(compiled.plan)
+        # An input whose weight is nothing is used by no answer; that is seen in the steps as well.
+        return [name for name in fields if name not in used]
+    return [name for name in fields if strength.get(name) == 0] if n_rows == STRENGTH_ROWS else []
 
 
 def _plain_columns(rows: pd.DataFrame, names: Sequence[str]) -> dict[str, list[Any]]:

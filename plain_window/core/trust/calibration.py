@@ -42,7 +42,7 @@ def wilson_interval(n_true: float, n_all: float) -> tuple[float, float]:
     return middle - half, middle + half
 
 
-def borne_out(probabilities: np.ndarray, happened: np.ndarray) -> list[tuple[int, int]]:
+def borne_out(probabilities: np.ndarray, happened: np.ndarray) -> list[list[int]]:
     """The whole percents at which known cases bear out what the model says of one class.
 
     Parameters
@@ -54,16 +54,16 @@ def borne_out(probabilities: np.ndarray, happened: np.ndarray) -> list[tuple[int
 
     Returns
     -------
-    list of (int, int)
+    list of [int, int]
         Stretches of whole percents, both ends included.
     """
     good = [percent for percent in range(101) if _is_borne_out(percent / 100, probabilities, happened)]
-    stretches: list[tuple[int, int]] = []
+    stretches: list[list[int]] = []
     for percent in good:
         if stretches and stretches[-1][1] == percent - 1:
-            stretches[-1] = (stretches[-1][0], percent)
+            stretches[-1][1] = percent
         else:
-            stretches.append((percent, percent))
+            stretches.append([percent, percent])
     return stretches
 
 

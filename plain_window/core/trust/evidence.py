@@ -19,8 +19,8 @@ class Evidence(BaseModel):
     # Of all known cases: the share whose likeliest class was right, or half of the errors are below this.
     right: float | None = None
     typical_error: float | None = None
-    # For each class the stretches of whole percents at which its probability comes true.
-    borne_out: list[list[tuple[int, int]]] = []
+    # For each class the stretches of whole percents, first and last, at which its probability comes true.
+    borne_out: list[list[list[int]]] = []
     # For each class how often it was answered as each class.
     confusion: list[list[int]] = []
 

@@ -145,6 +145,7 @@ def demo_state(demo: Demo) -> DemoState:
         has_known_cases=demo.known_file_id is not None,
         evidence=inspection.get("evidence"),
         strength=inspection.get("strength") or {},
+        unused=inspection.get("unused") or [],
     )
 
 

@@ -81,7 +81,7 @@ def get_page(slug: str) -> Page:
         release=version.number,
         records_inputs=document.record_inputs,
         parts=document.parts,
-        ignored=[name for name, strength in version.strength.items() if strength == 0],
+        ignored=version.unused,
         folded=_folded(version),
         report=_report(version),
         outcome=version.target,

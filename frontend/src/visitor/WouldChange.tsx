@@ -1,0 +1,119 @@
+/** What would change the answer: the smallest believable changes, each to be tried. */
+import { useState } from 'react'
+import type { InputValue, Page, Way } from '../api/client'
+import { listText, numberText, valueText } from '../parts/format'
+import type { AnswerState } from './answerLine'
+import { answerText } from './answerText'
+import { useBeside } from './beside'
+import { parseNumber } from './formState'
+
+const PAUSE_MS = 250
+
+export interface WouldChangeProps {
+  page: Page
+  isDraft: boolean
+  state: AnswerState
+  /** Put these values into the form. */
+  onTry: (values: Record<string, InputValue>) => void
+}
+
+export function WouldChange({ page, isDraft, state, onTry }: WouldChangeProps) {
+  const [to, setTo] = useState('')
+  const [reach, setReach] = useState('')
+  const number = parseNumber(reach)
+  const query = { with: 'changes', to: to || undefined, reach: number === null ? undefined : String(number) }
+  const found = useBeside(page, isDraft, state, query, PAUSE_MS)
+  const setting = page.answer
+  if (setting.kind !== 'class' && setting.kind !== 'number') return null
+  const changes = found?.answer.changes
+  const isOld = found !== null && state.status === 'answered' && found.inputs !== state.inputs
+  return (
+    <section className="card-line mt-6 pt-4" aria-labelledby="changes-heading" aria-busy={isOld}>
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <h3 id="changes-heading" className="font-bold">
+          What would change it
+        </h3>
+        {setting.kind === 'class' && setting.classes.length > 2 && (
+          <label className="ml-auto text-[0.9em] text-soft print:hidden">
+            to{' '}
+            <select className="border-b border-edge bg-paper py-0.5 text-ink" value={to} onChange={(event) => setTo(event.target.value)}>
+              <option value="">anything else</option>
+              {setting.classes.map((wording) => (
+                <option key={wording.name} value={wording.name}>
+                  {wording.label}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        {setting.kind === 'number' && (
+          <label className="ml-auto text-[0.9em] text-soft print:hidden">
+            to reach{' '}
+            <input
+              className="input-line w-20 text-right text-ink"
+              inputMode="decimal"
+              value={reach}
+              placeholder={typeof changes?.reach === 'number' ? numberText(Number(changes.reach.toFixed(setting.decimals ?? 2))) : ''}
+              onChange={(event) => setReach(event.target.value)}
+            />{' '}
+            {setting.unit}
+          </label>
+        )}
+      </div>
+      {changes && (
+        <div className={`min-h-11 transition-opacity duration-150 ${isOld ? 'opacity-45' : ''}`}>
+          {changes.is_there && <p className="mt-1 text-soft">It is there already.</p>}
+          <ul>
+            {changes.ways.map((way) => (
+              <WayRow key={way.changes.map((one) => `${one.field} ${one.after}`).join()} page={page} way={way} isOld={isOld} onTry={onTry} />
+            ))}
+          </ul>
+          {!changes.is_there && changes.ways.length === 0 && (
+            <p className="mt-1 text-soft">
+              {changes.is_complete
+                ? 'No change of up to three values, each within what the author’s table has seen, brings another answer.'
+                : 'Nothing was found in the time there is. Ask again with other values.'}
+            </p>
+          )}
+          {!changes.is_complete && changes.ways.length > 0 && (
+            <p className="mt-1 text-[0.88em] text-soft">The time was up before everything was tried; there may be smaller changes.</p>
+          )}
+        </div>
+      )}
+    </section>
+  )
+}
+
+interface WayRowProps {
+  page: Page
+  way: Way
+  isOld: boolean
+  onTry: (values: Record<string, InputValue>) => void
+}
+
+function WayRow({ page, way, isOld, onTry }: WayRowProps) {
+  const words = way.changes.map((one) => changeWords(page, one.field, one.before as InputValue, one.after as InputValue))
+  const values = Object.fromEntries(way.changes.map((one) => [one.field, one.after as InputValue]))
+  return (
+    <li className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5">
+      <span className="min-w-0 flex-1">
+        {listText(words)} <span className="text-soft">→ {answerText(page, way.answer)}</span>
+      </span>
+      <button
+        type="button"
+        className="button-plain py-0.5 text-[0.9em] print:hidden"
+        disabled={isOld}
+        aria-label={`Try it: ${listText(words)}`}
+        onClick={() => onTry(values)}
+      >
+        Try it
+      </button>
+    </li>
+  )
+}
+
+function changeWords(page: Page, name: string, before: InputValue, after: InputValue): string {
+  const field = page.fields.find((item) => item.name === name)
+  if (!field) return name
+  return `${field.label} ${valueText(field, after)} instead of ${valueText(field, before)}`
+}

@@ -1,0 +1,55 @@
+/** What comes right behind an answer: asked for the newest answer only, so that nothing stale is ever shown. */
+import { useEffect, useMemo, useSyncExternalStore } from 'react'
+import { api, expectData, type Page } from '../api/client'
+import { AnswerLine, type Answered, type AnswerState } from './answerLine'
+
+export interface BesideQuery {
+  with: string
+  to?: string
+  reach?: string
+}
+
+/**
+ * The answer once more with what was asked for beside it; null while there is none, or nothing is asked for.
+ *
+ * @param pauseMs how long the answer must have stood before this is asked: what takes the model longer waits until a
+ * hand that drags has come to rest
+ */
+export function useBeside(page: Page, isDraft: boolean, state: AnswerState, query: BesideQuery | null, pauseMs = 0): Answered | null {
+  const { slug } = page
+  const { with: parts, to, reach } = query ?? { with: '' }
+  const line = useMemo(
+    () =>
+      new AnswerLine((inputs) =>
+        expectData(
+          api.POST('/api/v1/demos/{slug}/predictions', {
+            params: { path: { slug }, query: { with: parts, to, reach, ...(isDraft ? { draft: '1' } : {}) } },
+            body: { inputs },
+          }),
+        ),
+      ),
+    [slug, isDraft, parts, to, reach],
+  )
+  const beside = useSyncExternalStore(line.subscribe, line.read)
+  const inputs = parts && state.status === 'answered' && !state.isStale ? state.inputs : null
+  // The server is outside React: each answer asks it once for what belongs to it.
+  useEffect(() => {
+    if (!inputs) return
+    if (pauseMs === 0) {
+      line.ask(inputs)
+      return
+    }
+    const timer = setTimeout(() => line.ask(inputs), pauseMs)
+    return () => clearTimeout(timer)
+  }, [line, inputs, pauseMs])
+  useEffect(() => {
+    if (state.status === 'invitation' || state.status === 'refused' || state.status === 'failed') line.reset()
+  }, [line, state.status])
+  return beside.status === 'answered' ? beside : null
+}
+
+/** What the page asks right behind each answer, by the parts its author shows. */
+export function partsBehind(parts: Page['parts']): BesideQuery | null {
+  const wanted = [parts.pushes && 'explanation', parts.curves && 'curves', parts.similar && 'similar'].filter(Boolean)
+  return wanted.length ? { with: wanted.join(',') } : null
+}

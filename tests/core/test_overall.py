@@ -1,0 +1,110 @@
+"""What matters overall, against what it is by definition."""
+
+import itertools
+
+import numpy as np
+import pytest
+from sklearn.linear_model import LinearRegression
+
+from plain_window.core.explain.overall import MOST_ROWS, Overall
+
+from .plans import TABLE
+from .test_explain import explainer_of, facts_of
+
+NUMBERS = TABLE[["pots", "peak"]]
+WEIGHTS = {"pots": 2.0, "peak": 0.5}
+KWH = sum(weight * TABLE[name] for name, weight in WEIGHTS.items())
+
+
+def overall_of(*, known=None, clock=lambda: 0.0) -> Overall:
+    explainer = explainer_of(LinearRegression().fit(NUMBERS, KWH), NUMBERS)
+    columns = {name: NUMBERS[name].tolist() for name in NUMBERS}
+
+    def predict(asked):
+        return sum(weight * np.array(asked[name], dtype=float) for name, weight in WEIGHTS.items())[:, None]
+
+    outcomes = predict(known or columns)[:, 0]
+    return Overall(
+        explainer,
+        predict,
+        columns,
+        facts_of(NUMBERS),
+        of=0,
+        known=known or {},
+        errors=lambda outputs: np.abs(outputs[:, 0] - outcomes[: len(outputs)]),
+        clock=clock,
+    )
+
+
+def done(overall: Overall) -> dict:
+    while not overall.is_done:
+        overall.work()
+    return {one.name: one for one in overall.state().fields}
+
+
+def test_importance_is_the_mean_absolute_contribution_and_the_strongest_comes_first():
+    fields = done(overall_of())
+    for name, one in fields.items():
+        background = NUMBERS[name].head(40).mean()
+        sizes = np.abs(WEIGHTS[name] * (NUMBERS[name].head(MOST_ROWS) - background))
+        assert one.importance == pytest.approx(sizes.mean())
+        half = 1.96 * sizes.std(ddof=1) / np.sqrt(len(sizes))
+        assert (one.importance_low, one.importance_high) == pytest.approx((sizes.mean() - half, sizes.mean() + half))
+    importances = [one.importance for one in fields.values()]
+    assert importances == sorted(importances, reverse=True)
+
+
+def test_direction_says_that_low_values_lower_and_high_ones_raise():
+    for name, one in done(overall_of()).items():
+        assert [part.words for part in one.parts] == ["low", "middle", "high"]
+        middles = [part.contributions.middle for part in one.parts]
+        assert middles == sorted(middles)
+        assert sum(part.n_rows for part in one.parts) == len(NUMBERS)
+        assert one.parts[0].low == NUMBERS[name].min()
+        assert one.parts[2].high == NUMBERS[name].max()
+
+
+def test_the_average_curve_of_a_line_is_a_line_and_its_band_has_the_width_of_the_rest():
+    for name, one in done(overall_of()).items():
+        slopes = [
+            (b[1].middle - a[1].middle) / (b[0] - a[0])
+            for a, b in itertools.pairwise(zip(one.curve_x, one.curve, strict=True))
+        ]
+        assert slopes == pytest.approx([WEIGHTS[name]] * len(slopes))
+        widths = [spread.high - spread.low for spread in one.curve]
+        assert widths == pytest.approx([widths[0]] * len(widths))
+        assert widths[0] > 0
+
+
+def test_shuffling_what_matters_makes_the_model_wrong():
+    known = {name: NUMBERS[name].tail(100).tolist() for name in NUMBERS}
+    for name, one in done(overall_of(known=known)).items():
+        rise, low, high = one.shuffled
+        # Two independent draws of a value are on average so far apart.
+        values = np.array(known[name])
+        apart = WEIGHTS[name] * np.abs(values[:, None] - values).mean()
+        assert rise == pytest.approx(apart, rel=0.25)
+        assert 0 < low < rise < high
+
+
+def test_what_is_known_so_far_can_be_read_at_any_time():
+    overall = overall_of()
+    assert overall.state().n_rows == 0
+    for _ in range(10):
+        overall.work()
+    early = {one.name: one for one in overall.state().fields}
+    assert overall.state().n_rows == 10
+    assert 0 < overall.state().share_done < 1
+    late = done(overall)
+    for name in late:
+        assert early[name].importance_high - early[name].importance_low > (
+            late[name].importance_high - late[name].importance_low
+        )
+
+
+def test_time_that_runs_out_leaves_fewer_rows_and_says_so():
+    ticking = itertools.count()
+    overall = overall_of(clock=lambda: float(next(ticking)))
+    done(overall)
+    assert 1 < overall.state().n_rows < 20
+    assert overall.state().share_done == 1.0

@@ -1,0 +1,155 @@
+"""How far answers can be trusted: against closed forms, and against what fresh cases then do."""
+
+import math
+
+import numpy as np
+import pandas as pd
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from plain_window.core.answers import ClassSetting, ClassWording, NumberSetting, make_answer
+from plain_window.core.compiled.parity import columns_of_table
+from plain_window.core.models.pickled import open_pickled
+from plain_window.core.models.sklearn import SklearnModel
+from plain_window.core.trust.calibration import borne_out, wilson_interval
+from plain_window.core.trust.conformal import conformal_margin
+from plain_window.core.trust.evidence import bears_out, margin_at, still_possible
+from plain_window.core.trust.similarity import Similarity
+from plain_window.core.trust.weighing import weigh_classes, weigh_numbers
+from plain_window.samples.what_will_this_firing_use.firings import make_firings
+from plain_window.samples.will_it_crack.pieces import make_pieces
+
+from ..studio import ROOT
+
+COVERAGES = [0.5, 0.8, 0.9, 0.95]
+
+
+def sample_model(name: str) -> SklearnModel:
+    with open(ROOT / "plain_window/samples" / name / "demo/model.joblib", "rb") as file:
+        return SklearnModel(open_pickled(file))
+
+
+@given(st.integers(1, 200), st.sampled_from(COVERAGES))
+def test_the_margin_is_the_score_of_the_stated_rank(n_rows, coverage):
+    rank = math.ceil(round((n_rows + 1) * coverage, 9))
+    scores = np.random.default_rng(n_rows).permutation(np.arange(1, n_rows + 1))
+    assert conformal_margin(scores, coverage=coverage) == (rank if rank <= n_rows else None)
+
+
+@pytest.mark.parametrize(("scores", "coverage"), [([1.0], 0.0), ([1.0], 1.0), ([float("nan")], 0.5)])
+def test_what_has_no_margin_is_refused(scores, coverage):
+    with pytest.raises(ValueError, match=r"coverage|finite"):
+        conformal_margin(scores, coverage=coverage)
+
+
+@pytest.mark.parametrize("coverage", COVERAGES)
+def test_intervals_hold_fresh_firings_as_often_as_asked(coverage):
+    model = sample_model("what_will_this_firing_use")
+    known, fresh = make_firings(1000, seed=501), make_firings(4000, seed=502)
+    evidence = weigh_numbers(said(model, known)[:, 0], known["kwh"].to_numpy())
+    off = np.abs(said(model, fresh)[:, 0] - fresh["kwh"].to_numpy())
+    assert_covers(np.mean(off <= margin_at(evidence, coverage)), coverage, n_known=1000, n_fresh=4000)
+
+
+@pytest.mark.parametrize("coverage", COVERAGES)
+def test_sets_of_classes_hold_fresh_pieces_as_often_as_asked(coverage):
+    model = sample_model("will_it_crack")
+    known, fresh = make_pieces(1000, seed=503), make_pieces(4000, seed=504)
+    classes = list(model.found.classes)
+    evidence = weigh_classes(said(model, known), np.array([classes.index(name) for name in known["outcome"]]))
+    probabilities = said(model, fresh)
+    margin = margin_at(evidence, coverage)
+    scores = 1 - probabilities[np.arange(len(fresh)), [classes.index(name) for name in fresh["outcome"]]]
+    assert_covers(np.mean(scores <= margin), coverage, n_known=1000, n_fresh=4000)
+    # What visitors are shown holds it at least as often: the likeliest is never left out.
+    held = [
+        classes.index(name) in still_possible(evidence, own, coverage)
+        for name, own in zip(fresh["outcome"], probabilities.tolist(), strict=True)
+    ]
+    assert np.mean(held) >= np.mean(scores <= margin)
+
+
+def said(model: SklearnModel, table: pd.DataFrame) -> np.ndarray:
+    return model.predict(table[list(model.found.features)])
+
+
+def assert_covers(share: float, coverage: float, *, n_known: int, n_fresh: int) -> None:
+    """Within two standard errors, those of the margin itself among them (it is a quantile of known cases)."""
+    error = math.sqrt(coverage * (1 - coverage) * (1 / n_known + 1 / n_fresh))
+    assert abs(share - coverage) <= 2 * error
+
+
+def test_a_probability_that_comes_true_is_borne_out_and_one_that_does_not_is_not():
+    rng = np.random.default_rng(4)
+    probabilities = rng.random(4000)
+    honest = rng.random(4000) < probabilities
+    boastful = rng.random(4000) < probabilities / 2
+    assert sum(high - low + 1 for low, high in borne_out(probabilities, honest)) > 90
+    assert not any(low <= 70 <= high for low, high in borne_out(probabilities, boastful))
+
+
+def test_too_few_cases_bear_nothing_out():
+    assert borne_out(np.full(10, 0.7), np.ones(10, dtype=bool)) == []
+
+
+def test_wilsons_interval_is_that_of_the_paper():
+    # Every share whose own standard error reaches just to what was seen.
+    for end in wilson_interval(7, 20):
+        assert abs(end - 7 / 20) == pytest.approx(1.96 * math.sqrt(end * (1 - end) / 20))
+
+
+def test_an_answer_carries_its_interval_and_a_class_what_stays_possible():
+    numbers = weigh_numbers(np.zeros(99), np.linspace(-1, 1, 99))
+    answer, _ = make_answer(NumberSetting(decimals=2, unit="kWh", coverage=0.9), [5.0], numbers)
+    assert (answer.interval.low, answer.interval.high) == pytest.approx((5 - 0.92, 5 + 0.92), abs=0.02)
+    assert answer.interval.coverage == 0.9
+    wordings = [ClassWording(name=name, label=name, headline=name) for name in ("sound", "warps", "cracks")]
+    classes = weigh_classes(np.tile([0.6, 0.3, 0.1], (99, 1)), np.repeat([0, 1, 2], [80, 17, 2]))
+    answer, _ = make_answer(ClassSetting(classes=wordings, coverage=0.9), [0.6, 0.3, 0.1], classes)
+    assert answer.possible.classes == ["sound", "warps"]
+    assert not answer.calibrated
+    assert not bears_out(classes, 0, 0.6)
+
+
+def test_without_known_cases_nothing_is_claimed():
+    answer, _ = make_answer(NumberSetting(), [5.0])
+    assert answer.interval is None
+    few = weigh_numbers(np.zeros(5), np.ones(5))
+    assert make_answer(NumberSetting(coverage=0.9), [5.0], few)[0].interval is None
+
+
+# --- similarity -------------------------------------------------------------------------------------------------------
+
+PIECES = {"wall": [4.0, 5.0, 6.0, 7.0, None], "clay": ["grogged", "porcelain", "grogged", "grogged", "porcelain"]}
+
+
+def test_the_nearest_rows_are_those_of_the_formula():
+    wall = np.array([4.0, 5.0, 6.0, 7.0])
+    spread = (np.quantile(wall, 0.75) - np.quantile(wall, 0.25)) / 1.349
+    away = [math.sqrt(((6.2 - value) / spread) ** 2 / 2) for value in (4.0, 6.0, 7.0)]
+    similarity = Similarity(PIECES, ["wall"], ["clay"])
+    places, distances = similarity.nearest({"wall": 6.2, "clay": "grogged"}, most=3)
+    assert places[:2].tolist() == [2, 3]
+    assert distances[:2] == pytest.approx(away[1:])
+    # A gap is like a gap, and like no number; another clay is one step away.
+    assert similarity.nearest({"wall": None, "clay": "porcelain"}, most=1)[1][0] == 0.0
+
+
+def test_only_what_is_far_from_everything_is_unlike_anything_seen():
+    table = make_pieces(600, seed=7)
+    columns = {name: list(values) for name, values in columns_of_table(table.drop(columns="outcome")).items()}
+    numbers = [name for name in columns if pd.api.types.is_float_dtype(table[name]) or table[name].dtype == "int64"]
+    similarity = Similarity(columns, numbers, [name for name in columns if name not in numbers])
+    fresh = columns_of_table(make_pieces(500, seed=8).drop(columns="outcome"))
+    rows = [{name: values[at] for name, values in fresh.items()} for at in range(500)]
+    assert similarity.are_unlike(rows).mean() < 0.03
+    stranger = {**rows[0], "wall_mm": 90.0, "peak_temp": 300.0}
+    assert similarity.familiarity(stranger).is_unlike
+
+
+def test_one_reference_row_and_identical_ones_make_nobody_a_stranger_to_himself():
+    for n_rows in (1, 40):
+        similarity = Similarity({"wall": [5.0] * n_rows}, ["wall"], [])
+        assert not similarity.familiarity({"wall": 5.0}).is_unlike
+        assert similarity.nearest({"wall": 5.0}, most=5)[0].size == min(5, n_rows)
