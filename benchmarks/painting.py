@@ -13,7 +13,7 @@ from tests.browser.conftest import ARGUMENTS
 
 __all__ = ["Painting", "measure_painting"]
 
-MOVES, WARM_UP_MOVES = 120, 10
+MOVES, WARM_UP_MOVES = 360, 10
 WATCH = """() => {
   window.spent = {answer: [], ribbons: []}
   let begun = null, seen = {}
@@ -71,7 +71,7 @@ def measure_painting(url: str) -> Painting:
         for at in range(WARM_UP_MOVES + MOVES):
             # Up and down the steep part, where every step changes answer and ribbons.
             slider.press("ArrowRight" if at // 10 % 2 == 0 else "ArrowLeft")
-            page.wait_for_timeout(150)
+            page.wait_for_timeout(120)
         spent = page.evaluate("window.spent")
         browser.close()
     answer, ribbons = (np.array(spent[what][WARM_UP_MOVES:]) for what in ("answer", "ribbons"))

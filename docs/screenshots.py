@@ -46,8 +46,11 @@ def _visitor(browser: Browser, studio: Studio) -> None:
         page.get_by_role("textbox", name="Days drying").fill("2")
         page.get_by_role("radiogroup", name="Handle or spout").get_by_role("radio", name="Yes").click()
         page.get_by_text("What brought it").wait_for()
+        page.get_by_role("button", name="Try it").first.wait_for()
         page.evaluate("scrollTo(0, 0)")
         _take(page, f"{name}-answer")
+        if name == "visitor":
+            _behind(page)
         if name == "phone":
             page.locator("[data-field=wall_mm]").scroll_into_view_if_needed()
             page.mouse.wheel(0, 120)
@@ -61,6 +64,24 @@ def _visitor(browser: Browser, studio: Studio) -> None:
     page.evaluate("scrollTo(0, 0)")
     _take(page, "visitor-number")
     page.close()
+
+
+def _behind(page: Page) -> None:
+    """What stands further down: changes, similar cases, the case among others; kept answers; what matters overall."""
+    page.get_by_role("heading", name="What would change it").scroll_into_view_if_needed()
+    page.get_by_text("Your case among the reference cases").click()
+    page.get_by_role("button", name="Closer").wait_for()
+    page.get_by_role("heading", name="What would change it").evaluate("at => at.scrollIntoView()")
+    _take(page, "visitor-behind")
+    page.get_by_role("button", name="Keep to compare").click()
+    page.get_by_role("button", name="Try it").first.click()
+    page.get_by_role("heading", name="Kept answers").evaluate("at => at.scrollIntoView()")
+    _take(page, "visitor-kept")
+    page.get_by_text("What matters overall").click()
+    page.get_by_text("Still counting").wait_for(state="detached")
+    page.get_by_role("listitem").filter(has_text="Days drying").last.locator("summary").click()
+    page.get_by_text("What matters overall").evaluate("at => at.scrollIntoView()")
+    _take(page, "visitor-overall")
 
 
 def _author(browser: Browser, studio: Studio) -> None:

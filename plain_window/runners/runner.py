@@ -6,6 +6,8 @@ Calls that have arrived by the time the model is free are predicted together.
 """
 
 import contextlib
+import ctypes
+import gc
 import os
 import selectors
 import signal
@@ -196,7 +198,15 @@ def _warm(held: Any, inspection: dict[str, Any], study: Study | None, background
     for _ in range(WARM_UP_CALLS):
         held.predict([row])
         held.explainer.explain({"row": row, "explanation": held.compiled is not None, "curves": True, "similar": True})
+    _give_back_memory()
     return held
+
+
+def _give_back_memory() -> None:
+    """What getting ready took and nothing holds any more goes back to the system, where its library can do that."""
+    gc.collect()
+    with contextlib.suppress(AttributeError, OSError):
+        ctypes.CDLL(None).malloc_trim(0)
 
 
 def _failure(error: BaseException) -> dict[str, Any]:

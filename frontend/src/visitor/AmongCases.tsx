@@ -1,6 +1,6 @@
 /** Your case among the reference cases: one field across, the model's answer upwards; closer and further. */
 import { useQuery } from '@tanstack/react-query'
-import { useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { memo, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import { api, expectData, type Among, type Explanation, type Field, type Inputs, type Page } from '../api/client'
 import { numberText, valueText } from '../parts/format'
 import { Mark, markOf } from '../parts/Mark'
@@ -22,7 +22,7 @@ export interface AmongCasesProps {
   of: string
 }
 
-export function AmongCases({ page, isDraft, inputs, explanation, of }: AmongCasesProps) {
+export const AmongCases = memo(function AmongCases({ page, isDraft, inputs, explanation, of }: AmongCasesProps) {
   const [isOpen, setIsOpen] = useState(false)
   const fields = page.fields.filter((field) => field.kind !== 'text')
   const [chosen, setChosen] = useState<string | null>(null)
@@ -60,7 +60,7 @@ export function AmongCases({ page, isDraft, inputs, explanation, of }: AmongCase
       {among.data && <AmongChart key={field.name} page={page} field={field} among={among.data} inputs={inputs} mine={mineOf(explanation)} />}
     </details>
   )
-}
+})
 
 /** The answer to the visitor's case, on the scale of the chart. */
 function mineOf(explanation: Explanation | null): number | null {

@@ -1,12 +1,12 @@
 /** All response curves as tables, for whoever would rather read than look. */
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import type { Field, InputValue } from '../api/client'
 import { numberText, valueText } from '../parts/format'
 import { answerWords, curveAt, type FieldWhy } from './why'
 
 const ROWS = 7
 
-export function CurveTables({ fields, why }: { fields: Field[]; why: Map<string, FieldWhy> }) {
+export const CurveTables = memo(function CurveTables({ fields, why }: { fields: Field[]; why: Map<string, FieldWhy> }) {
   const [isOpen, setIsOpen] = useState(false)
   const withCurves = fields.filter((field) => why.get(field.name)?.curve)
   if (withCurves.length === 0) return null
@@ -39,7 +39,7 @@ export function CurveTables({ fields, why }: { fields: Field[]; why: Map<string,
         })}
     </details>
   )
-}
+})
 
 /** Every option, or evenly spaced numbers on the control's steps. */
 function valuesOf(field: Field, why: FieldWhy): InputValue[] {

@@ -1,5 +1,5 @@
 /** One field: label, unit and help; the control; what is to be said about the value. */
-import type { ReactNode } from 'react'
+import { memo, type ReactNode } from 'react'
 import type { Field, InputValue } from '../api/client'
 import { ChoiceControl } from './ChoiceControl'
 import { NumberControl } from './NumberControl'
@@ -20,7 +20,8 @@ export interface FieldRowProps {
   why: FieldWhy | null
   /** Whether the model was found to make no use of it. */
   isIgnored: boolean
-  onChange: (value: InputValue) => void
+  /** The same function each time: rows that nothing changed for are not drawn again. */
+  onChange: (name: string, value: InputValue) => void
 }
 
 /** What a control needs to be named and described. */
@@ -32,7 +33,8 @@ export interface ControlIds {
   isInvalid: boolean
 }
 
-export function FieldRow({ field, value, message, why, isIgnored, onChange }: FieldRowProps) {
+export const FieldRow = memo(function FieldRow({ field, value, message, why, isIgnored, onChange: onChangeOf }: FieldRowProps) {
+  const onChange = (next: InputValue) => onChangeOf(field.name, next)
   const base = `field-${field.name.replace(/[^A-Za-z0-9_-]/g, '_')}`
   const described = [field.help && `${base}-help`, message && `${base}-message`].filter(Boolean).join(' ')
   const ids: ControlIds = {
@@ -76,7 +78,7 @@ export function FieldRow({ field, value, message, why, isIgnored, onChange }: Fi
       )}
     </div>
   )
-}
+})
 
 /** Whether the reference table has one value only. */
 function isConstant(field: Field): boolean {

@@ -27,7 +27,7 @@ export function Fields({ page, values, messages, why, onChange }: FieldsProps) {
       message={messages.get(field.name) ?? null}
       why={why.get(field.name) ?? null}
       isIgnored={page.ignored.includes(field.name)}
-      onChange={(value) => onChange(field.name, value)}
+      onChange={onChange}
     />
   )
   return (

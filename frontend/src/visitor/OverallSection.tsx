@@ -1,6 +1,6 @@
 /** What matters overall: each field's importance, and for one that is opened its direction and its average curve. */
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import { api, expectData, type Field, type InputValue, type Overall, type OverallField, type Page } from '../api/client'
 import { numberText, valueText } from '../parts/format'
 import { answerWords, nameOf, pushOf, scaleOf, type Scale } from './why'
@@ -17,7 +17,7 @@ export interface OverallSectionProps {
   of: string
 }
 
-export function OverallSection({ page, isDraft, of }: OverallSectionProps) {
+export const OverallSection = memo(function OverallSection({ page, isDraft, of }: OverallSectionProps) {
   const [isOpen, setIsOpen] = useState(false)
   const [chosen, setChosen] = useState<string | null>(null)
   const about = chosen ?? of
@@ -55,7 +55,7 @@ export function OverallSection({ page, isDraft, of }: OverallSectionProps) {
       </details>
     </section>
   )
-}
+})
 
 function OverallList({ page, overall }: { page: Page; overall: Overall }) {
   const [isAll, setIsAll] = useState(false)

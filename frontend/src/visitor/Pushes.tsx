@@ -1,4 +1,5 @@
 /** What brought the answer from the usual one to this one: the strongest pushes, the rest together, all as a table. */
+import { memo } from 'react'
 import type { Contribution, Explanation, Inputs, Page } from '../api/client'
 import { valueText } from '../parts/format'
 import { answerWords, nameOf, pushOf, scaleOf, strongest, type Scale } from './why'
@@ -13,7 +14,7 @@ export interface PushesProps {
   answer: number
 }
 
-export function Pushes({ page, explanation, inputs, answer }: PushesProps) {
+export const Pushes = memo(function Pushes({ page, explanation, inputs, answer }: PushesProps) {
   const scale = scaleOf(page.answer, explanation.of)
   const { shown, rest, together } = strongest(explanation, SHOWN)
   const largest = Math.max(...explanation.contributions.map((one) => Math.abs(one.contribution)), Number.MIN_VALUE)
@@ -44,7 +45,7 @@ export function Pushes({ page, explanation, inputs, answer }: PushesProps) {
       </details>
     </section>
   )
-}
+})
 
 interface PushRowProps {
   page: Page

@@ -1,4 +1,5 @@
 /** The cases of the author's table most like this one, and what happened to them. */
+import { memo } from 'react'
 import type { Field, Inputs, InputValue, Page, SimilarCase } from '../api/client'
 import { listText, valueText } from '../parts/format'
 import { answerText } from './answerText'
@@ -12,7 +13,7 @@ export interface SimilarCasesProps {
   cases: SimilarCase[]
 }
 
-export function SimilarCases({ page, inputs, cases }: SimilarCasesProps) {
+export const SimilarCases = memo(function SimilarCases({ page, inputs, cases }: SimilarCasesProps) {
   if (cases.length === 0) return null
   return (
     <section className="card-line mt-6 pt-4" aria-labelledby="similar-heading">
@@ -74,7 +75,7 @@ export function SimilarCases({ page, inputs, cases }: SimilarCasesProps) {
       </details>
     </section>
   )
-}
+})
 
 /** "What happened to the 5 most similar in the author's table: 4 crack, 1 warp." */
 function outcomeWords(cases: SimilarCase[]): string {

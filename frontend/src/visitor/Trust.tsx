@@ -1,7 +1,8 @@
 /** How far to trust it: what the author says of the model, and what it is not for. */
+import { memo } from 'react'
 import type { Page } from '../api/client'
 
-export function Trust({ page }: { page: Page }) {
+export const Trust = memo(function Trust({ page }: { page: Page }) {
   if (!page.description_html && !page.not_for && !page.licence && !page.records_inputs && !page.report) return null
   return (
     <section id="trust" aria-labelledby="trust-heading" className="card-line mt-10 max-w-[70ch] pt-5">
@@ -22,7 +23,7 @@ export function Trust({ page }: { page: Page }) {
       {page.licence && <p className="mt-3 text-[0.88em] text-soft">{page.licence}</p>}
     </section>
   )
-}
+})
 
 /** "Right for 76 of 100 pieces it had not seen, of 600 that were tried." */
 function reportWords({ answer }: Page, report: NonNullable<Page['report']>): string {

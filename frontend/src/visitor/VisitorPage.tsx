@@ -176,6 +176,9 @@ function useCase(page: Page, isDraft: boolean) {
     dispatch(action)
     askFor(formReducer(values, action))
   }
+  const newest = useRef(change)
+  newest.current = change
+  const changeField = useCallback((name: string, value: InputValue) => newest.current(name, value), [])
   /** Several values at once, as one step to take back. */
   const changeAll = (inputs: Inputs) => {
     const next = { ...values, ...formOf(page.fields, inputs) }
@@ -215,7 +218,7 @@ function useCase(page: Page, isDraft: boolean) {
   }, [linked])
 
   const canTakeBack = history.past.length > 0
-  return { values, change, changeAll, state, explained, ask: () => askFor(values), reset, takeBack, canTakeBack }
+  return { values, change: changeField, changeAll, state, explained, ask: () => askFor(values), reset, takeBack, canTakeBack }
 }
 
 function messagesOf(state: AnswerState): Map<string, FieldMessage> {

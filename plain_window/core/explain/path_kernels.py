@@ -121,8 +121,7 @@ def _patterns(t):
 
 @kernel(
     lambda t: t.void(
-        t.int64,
-        t.int64,
+        t.int32[::1],
         t.uint32[::1],
         *_patterns(t),
         t.int64[::1],
@@ -134,8 +133,7 @@ def _patterns(t):
     )
 )
 def add_contributions_by_patterns(
-    first_leaf,
-    end_leaf,
+    leaves,
     missed_by_case,
     pattern_starts,
     patterns,
@@ -157,7 +155,8 @@ def add_contributions_by_patterns(
     Which patterns are left is found for 64 at once: bit q of a field's word says whether pattern q meets the field.
     """
     one = np.uint64(1)
-    for leaf in range(first_leaf, end_leaf):
+    for at in range(leaves.size):
+        leaf = leaves[at]
         missed = np.uint64(missed_by_case[leaf])
         first, n_left = pattern_starts[leaf], pattern_starts[leaf + 1] - pattern_starts[leaf]
         n_words = (n_left + 63) >> 6
@@ -234,6 +233,7 @@ def find_ranges(
 
 @kernel(
     lambda t: t.void(
+        t.int32[::1],
         t.uint32[::1],
         t.int64[::1],
         t.int32[::1],
@@ -243,7 +243,7 @@ def find_ranges(
         t.float64[::1],
     )
 )
-def add_steps_by_paths(missed_by_case, path_starts, path_fields, ranges, first_piece, values, out):
+def add_steps_by_paths(leaves, missed_by_case, path_starts, path_fields, ranges, first_piece, values, out):
     """Add to `out` the jumps of the sum of leaves as one field moves and the rest stay, for each field with pieces.
 
     The pieces of field f stand in `out` from `first_piece[f]` up to `first_piece[f + 1]`. A leaf whose path the case
@@ -251,7 +251,8 @@ def add_steps_by_paths(missed_by_case, path_starts, path_fields, ranges, first_p
     reaches is reached by every field's pieces, but for those outside the range of a field on its path.
     """
     whole = 0.0
-    for leaf in range(missed_by_case.size):
+    for number in range(leaves.size):
+        leaf = leaves[number]
         missed = missed_by_case[leaf]
         if missed & (missed - np.uint32(1)):
             continue

@@ -1,5 +1,6 @@
 """The paths of a forest, by leaf: which fields are asked on the way, and what a row misses of them."""
 
+import functools
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -40,7 +41,7 @@ class Paths:
         """How many leaves there are, of all trees."""
         return self.leaf_node.size
 
-    @property
+    @functools.cached_property
     def most_fields(self) -> int:
         """The most fields on one path."""
         return int(np.diff(self.path_starts).max())

@@ -106,6 +106,26 @@ class TreeBackground:
     left_rows: np.ndarray | None
 
 
+@dataclass(frozen=True)
+class _LeafValues:
+    """What leaves add to one output: as it is, and above what most of them add; `unusual` are those that differ.
+
+    In a forest grown until its leaves are pure most leaves add the same for a class: all or nothing.
+    """
+
+    values: np.ndarray
+    usual: float
+    above_usual: np.ndarray
+    unusual: np.ndarray
+
+    @classmethod
+    def of(cls, values: np.ndarray) -> "_LeafValues":
+        different, counts = np.unique(values, return_counts=True)
+        usual = float(different[counts.argmax()]) if counts.max() > 1 else 0.0
+        above = np.ascontiguousarray(values - usual)
+        return cls(np.ascontiguousarray(values), usual, above, np.flatnonzero(above).astype("int32"))
+
+
 class TreeSum:
     """A sum of trees ready to be explained.
 
@@ -139,7 +159,7 @@ class TreeSum:
             self.values = np.ascontiguousarray((values * float(trees.settings["rate"])).reshape(-1, 1))
             self.tree_output = arrays["tree_output"]
             self.start = arrays["start"].astype("float64")
-        self._values_of: dict[int, np.ndarray] = {}
+        self._values_of: dict[int, _LeafValues] = {}
         self._last: tuple[bytes, np.ndarray] = (b"", np.empty(0))
         self._ranges: tuple[np.ndarray, np.ndarray | None] | None = None
         columns = split.columns[trees.inputs[0]]
@@ -166,7 +186,7 @@ class TreeSum:
     def _tree_of_node(self) -> np.ndarray:
         return np.repeat(np.arange(self.roots.size), np.diff([*self.roots, self.nodes.size]))
 
-    def _leaf_values(self, of: int) -> np.ndarray:
+    def _leaf_values(self, of: int) -> "_LeafValues":
         """What each leaf adds to output `of`, shape (n_leaves,)."""
         if of not in self._values_of:
             weights = self._affine.weights[:, of]
@@ -174,7 +194,7 @@ class TreeSum:
                 said = self.values @ weights
             else:
                 said = self.values[:, 0] * weights[self.tree_output[self._leaf_tree]]
-            self._values_of[of] = np.ascontiguousarray(said)
+            self._values_of[of] = _LeafValues.of(said)
         return self._values_of[of]
 
     def _missed(self, case: np.ndarray) -> np.ndarray:
@@ -214,11 +234,13 @@ class TreeSum:
         ndarray of shape (n_cases, n_fields)
         """
         if background.patterns is not None:
-            weights = _coalition_weights(self.paths.most_fields)
+            weights, leaf = _coalition_weights(self.paths.most_fields), self._leaf_values(of)
             every = self._split.n_fields + 1
+            # The usual value, which every tree adds whichever leaf is reached, is nobody's contribution.
+            contributions = background.patterns.contributions
             return np.array(
                 [
-                    background.patterns.contributions(self._missed(case), self._leaf_values(of), weights, every)[:-1]
+                    contributions(self._missed(case), leaf.unusual, leaf.above_usual, weights, every)[:-1]
                     for case in cases
                 ]
             )
@@ -239,7 +261,7 @@ class TreeSum:
             self.field_of_column,
             left_rows,
             all_rows,
-            self._leaf_values(of)[:, None],
+            self._leaf_values(of).values[:, None],
             np.zeros_like(self.tree_output),
             _coalition_weights(min(self.depth, n_fields + 1)),
             np.zeros((self.depth + 2, kernels.FRAME_NUMBERS), dtype="int64"),
@@ -283,13 +305,22 @@ class TreeSum:
         if ranges is not None:
             # Columns of no field at all have no pieces.
             ends = np.append(first_piece, first_piece[-1])
-            paths, values = self.paths, self._leaf_values(of)
+            paths, leaf = self.paths, self._leaf_values(of)
             path_kernels.add_steps_by_paths(
-                self._missed(case), paths.path_starts, paths.path_fields, ranges, ends, values, out
+                leaf.unusual,
+                self._missed(case),
+                paths.path_starts,
+                paths.path_fields,
+                ranges,
+                ends,
+                leaf.above_usual,
+                out,
             )
+            start = leaf.usual * self.roots.size
         else:
             self._add_steps_by_walking(case, rank, first_piece, of, out)
-        start = float(self.start @ self._affine.weights[:, of] + self._affine.offset[of])
+            start = 0.0
+        start += float(self.start @ self._affine.weights[:, of] + self._affine.offset[of])
         return [np.cumsum(out[first_piece[at] : first_piece[at + 1]]) + start for at in range(len(n_pieces))]
 
     def _ranges_of(self, rank: np.ndarray, n_pieces: np.ndarray) -> np.ndarray | None:
@@ -310,7 +341,7 @@ class TreeSum:
             self.has_field,
             first_piece,
             rank,
-            self._leaf_values(of)[:, None],
+            self._leaf_values(of).values[:, None],
             np.zeros_like(self.tree_output),
             np.zeros((self.depth + 2, 3), dtype="int64"),
             out[:, None],

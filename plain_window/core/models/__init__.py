@@ -5,5 +5,7 @@
 - `sklearn`     the adapter for scikit-learn estimators and pipelines
 - `column_use`  what a scikit-learn pipeline does with each of its columns
 - `compiling`   from an opened model to a compiled one that has been proved
+- `study`       the rows kept beside a model; `drawing` draws them, `known_cases` reads those with outcomes
+- `studying`    what is worked out once: which fields count, and what known cases say
 - `inspection`  model and table together: columns, fields, answer, or what does not fit
 """

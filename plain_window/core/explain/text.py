@@ -1,0 +1,161 @@
+"""Which words of a text brought its answer about: contributions of words, by leaving them out.
+
+A word is a player, all its occurrences together: it is in the text or it is not. The contributions are Shapley values
+of that game, from the answer to no words at all up to the answer to the text [1]_. Words that change nothing, neither
+where they are left out of the text nor standing alone, are not players: their contribution is nothing.
+
+References
+----------
+.. [1] E. Štrumbelj, I. Kononenko, "An Efficient Explanation of Individual Classifications using Game Theory", Journal
+       of Machine Learning Research 11, 2010, section 3.
+"""
+
+import re
+import zlib
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from .coalitions import enumerate_coalitions, sample_orders
+
+__all__ = ["TextExplanation", "WordShare", "ask_texts", "explain_text", "words_of"]
+
+MOST_ENUMERATED = 9
+# A standard error too small to be seen, as a share of how far the words brought the answer at the most.
+SMALL_ERROR = 0.01
+SECONDS = 0.06
+# Letters and digits run together; signs that are words by themselves (Chinese, Japanese, little pictures) do not.
+ALONE = "\u3040-\u30ff\u3400-\u9fff\U0001f300-\U0001faff"
+WORD = re.compile(rf"[{ALONE}]|(?:(?![{ALONE}])\w)+(?:['’][^\W_]+)*")
+
+# Which words are in, as rows of shape (n_rows, n_words), to the one output that is explained.
+AskWords = Callable[[np.ndarray], np.ndarray]
+
+
+@dataclass(frozen=True)
+class WordShare:
+    """One word: where it stands (start and end of each occurrence), and what it did to the answer."""
+
+    word: str
+    places: list[tuple[int, int]]
+    contribution: float
+    error: float
+    # By how much the answer falls when this word alone is left out.
+    left_out: float
+
+
+@dataclass(frozen=True)
+class TextExplanation:
+    """Contributions of words add up to answer − baseline; the baseline is the answer to no words."""
+
+    method: str
+    baseline: float
+    words: list[WordShare]
+
+
+def words_of(text: str) -> dict[str, list[tuple[int, int]]]:
+    """The words of a text with the places where they stand, upper and lower case alike.
+
+    Examples
+    --------
+    >>> words_of("Bang! A bang at 200")
+    {'bang': [(0, 4), (8, 12)], 'a': [(6, 7)], 'at': [(13, 15)], '200': [(16, 19)]}
+    """
+    words: dict[str, list[tuple[int, int]]] = {}
+    for found in WORD.finditer(text):
+        words.setdefault(found[0].casefold(), []).append(found.span())
+    return words
+
+
+def ask_texts(ask: Callable[[Sequence[str]], np.ndarray], text: str) -> AskWords:
+    """Asks by writing each text out with words left out.
+
+    Parameters
+    ----------
+    ask : callable
+        Texts to the one output that is explained, shape (n_texts,).
+    text : str
+    """
+    places = list(words_of(text).values())
+
+    def asked(takes: np.ndarray) -> np.ndarray:
+        # A row often comes twice: orders begin with nothing and end with everything.
+        unique, which = np.unique(takes, axis=0, return_inverse=True)
+        return ask([_written(text, places, row) for row in unique])[which.ravel()]
+
+    return asked
+
+
+def explain_text(
+    ask: AskWords, text: str, *, small_error: float = SMALL_ERROR, seconds: float = SECONDS
+) -> TextExplanation:
+    """Contributions of the words of a text.
+
+    Parameters
+    ----------
+    ask : callable
+        Which words of `words_of(text)` are in, to the output that is explained.
+    text : str
+    small_error : float
+        When sampling may stop: as a share of the largest step the words made.
+    seconds : float
+        The most that sampling may take.
+
+    Returns
+    -------
+    TextExplanation
+        The strongest words first; exact where few of them count, else sampled with its standard error.
+    """
+    found = words_of(text)
+    n_words, all_in = len(found), np.ones((1, len(found)), dtype=bool)
+    one_only = np.eye(n_words, dtype=bool)
+    said = ask(np.concatenate([all_in, ~all_in, ~one_only, one_only]))
+    whole, baseline = float(said[0]), float(said[1])
+    left_out, alone = said[2 : 2 + n_words], said[2 + n_words :]
+    players = np.flatnonzero((left_out != whole) | (alone != baseline))
+    contributions, errors, method = _contributions(ask, players, n_words, text, small_error * np.ptp(said), seconds)
+    shares = [
+        WordShare(text[own[0][0] : own[0][1]], own, float(contribution), float(error), whole - float(without))
+        for own, contribution, error, without in zip(found.values(), contributions, errors, left_out, strict=True)
+    ]
+    return TextExplanation(method, baseline, sorted(shares, key=lambda share: -abs(share.contribution)))
+
+
+def _contributions(
+    ask: AskWords, players: np.ndarray, n_words: int, text: str, small_error: float, seconds: float
+) -> tuple[np.ndarray, np.ndarray, str]:
+    """Contributions and standard errors of all words, of which only `players` count, and the method."""
+    contributions, errors = np.zeros(n_words), np.zeros(n_words)
+
+    def ask_players(takes: np.ndarray, _: np.ndarray) -> np.ndarray:
+        every = np.ones((len(takes), n_words), dtype=bool)
+        every[:, players] = takes
+        return ask(every)[:, None]
+
+    if players.size == 0:
+        return contributions, errors, "exact-enumeration"
+    if players.size <= MOST_ENUMERATED:
+        contributions[players] = enumerate_coalitions(ask_players, n_fields=players.size, n_background=1)[:, 0]
+        return contributions, errors, "exact-enumeration"
+    sampled = sample_orders(
+        ask_players,
+        n_fields=players.size,
+        n_background=1,
+        # Same text, same numbers.
+        seed=zlib.crc32(text.encode("utf-8", "surrogatepass")),
+        seconds=seconds,
+        small_error=small_error,
+    )
+    contributions[players], errors[players] = sampled.contributions[:, 0], sampled.errors[:, 0]
+    return contributions, errors, "sampled"
+
+
+def _written(text: str, places: Sequence[Sequence[tuple[int, int]]], taken: np.ndarray) -> str:
+    """The text with some words blank: what stood on either side does not run together."""
+    gone = sorted(place for own, is_in in zip(places, taken, strict=True) if not is_in for place in own)
+    parts, at = [], 0
+    for start, end in gone:
+        parts += [text[at:start], " "]
+        at = end
+    return "".join([*parts, text[at:]])
