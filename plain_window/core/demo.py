@@ -10,8 +10,8 @@ from pydantic import BaseModel, ConfigDict, ValidationError
 from pydantic import Field as Constrained
 
 from .answers import AnyAnswerSetting
-from .errors import DocumentFaults, Fault
-from .fields import AnyField, ChoiceField, NumberField, Option, Scalar, YesNoField
+from .errors import DocumentFaults, Fault, InputFaults
+from .fields import AnyField, ChoiceField, NumberField, Option, Scalar, YesNoField, check_inputs
 
 __all__ = [
     "BACKGROUND_ROWS",
@@ -20,6 +20,7 @@ __all__ = [
     "DemoDocument",
     "FieldChanges",
     "Parts",
+    "Sample",
     "apply_changes",
     "faults_of",
 ]
@@ -48,6 +49,15 @@ class Parts(BaseModel):
     compare: bool = Constrained(True, description="Keeping answers and comparing them.")
 
 
+class Sample(BaseModel):
+    """A ready case that a visitor can press to see the demo work at once."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    title: Annotated[str, Constrained(min_length=1, max_length=TITLE_CHARACTERS)]
+    inputs: dict[str, Scalar | None]
+
+
 class PartsChanges(BaseModel):
     """Parts to show or not; what is left out stays as it is."""
 
@@ -62,6 +72,7 @@ class PartsChanges(BaseModel):
     compare: bool | None = None
 
 
+Samples = Annotated[list[Sample], Constrained(max_length=20)]
 BackgroundRows = Annotated[int, Constrained(ge=1, le=1000)]
 
 
@@ -75,6 +86,7 @@ class DemoDocument(BaseModel):
     licence: Sentence = ""
     record_inputs: bool = Constrained(False, description="Keep what visitors enter; the page then says so.")
     parts: Parts = Parts()
+    samples: Samples = Constrained([], description="Ready cases; each needs a value for every field.")
     background_rows: BackgroundRows = Constrained(
         BACKGROUND_ROWS, description="Reference rows that contributions are counted against, at the most."
     )
@@ -144,6 +156,7 @@ class DemoChanges(BaseModel):
     licence: Sentence | None = None
     record_inputs: bool | None = None
     parts: PartsChanges | None = None
+    samples: Samples | None = None
     background_rows: BackgroundRows | None = None
     fields: list[FieldChanges] | None = None
     answer: AnswerChanges | None = None
@@ -185,9 +198,26 @@ def apply_changes(document: DemoDocument, changes: DemoChanges) -> DemoDocument:
         changed.fields = _changed_fields(document.fields, given["fields"], faults)
     if given.get("answer") is not None:
         changed.answer = _changed_answer(document, given["answer"], faults)
+    if given.get("samples") is not None:
+        changed.samples = changes.samples or []
+    faults += _sample_faults(changed)
     if faults:
         raise DocumentFaults(faults)
     return changed
+
+
+def _sample_faults(document: DemoDocument) -> list[Fault]:
+    """What is wrong with ready cases: they must be cases a visitor could enter."""
+    faults = []
+    for at, sample in enumerate(document.samples):
+        try:
+            check_inputs(document.fields, sample.inputs)
+        except InputFaults as error:
+            faults += [
+                Fault(f"samples.{at}.{fault.field}", f"Sample “{sample.title}”: {fault.message}")
+                for fault in error.faults
+            ]
+    return faults
 
 
 def faults_of(error: ValidationError, *, prefix: str = "") -> list[Fault]:

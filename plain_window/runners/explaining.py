@@ -1,7 +1,7 @@
 """What a runner says beside its model's answers: why, what would change them, and what the reference rows are like."""
 
 import time
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 import numpy as np
@@ -10,6 +10,8 @@ from ..core.errors import ModelFailed
 from ..core.explain.changes import Changeable, class_goal, find_changes, number_goal
 from ..core.explain.explainer import Background, Explainer, FieldFacts
 from ..core.explain.overall import Overall, OverallState
+from ..core.explain.terms import ask_terms
+from ..core.explain.text import ask_texts, explain_text
 from ..core.models.study import Study
 from ..core.trust.similarity import Similarity
 
@@ -38,7 +40,7 @@ class RowExplainer:
     def __init__(
         self, held: Any, inspection: Mapping[str, Any], study: Study | None, *, background_rows: int = 100
     ) -> None:
-        self._predict = held.predict_columns
+        self._predict, self._compiled = held.predict_columns, held.compiled
         self._study, self._fields = study, inspection["fields"]
         self._is_class = inspection["answer"]["kind"] == "class"
         self._facts = [_facts(one) for one in self._fields]
@@ -100,6 +102,8 @@ class RowExplainer:
         else:
             if message.get("explanation"):
                 reply["explanation"] = self._explanation(row, of, at_score=bool(message.get("at_score")))
+            if message.get("explanation") and not message.get("at_score"):
+                reply["words"] = self._words(row, of)
             if message.get("curves"):
                 curves = self._explainer.curves(row, of=of, full=bool(message.get("full")))
                 reply["curves"] = {name: _curve(curve) for name, curve in curves.items()}
@@ -107,8 +111,8 @@ class RowExplainer:
             reply["familiarity"] = self._familiarity(row)
             if message.get("similar"):
                 reply["similar"] = self._similar(row)
-            if message.get("changes"):
-                reply["changes"] = self._changes(row, outputs, message["changes"])
+        if self._study is not None and self._study.n_rows and message.get("changes"):
+            reply["changes"] = self._changes(row, outputs, message["changes"])
         reply["predict_ms"] = (predicted - started) * 1000
         reply["explain_ms"] = (time.perf_counter() - predicted) * 1000
         return reply
@@ -128,6 +132,35 @@ class RowExplainer:
             "errors": found.errors,
             "n_background": self._explainer.n_background,
         }
+
+    def _words(self, row: Mapping[str, Any], of: int) -> dict[str, Any]:
+        """For each field of text what its words did."""
+        said = {}
+        for one in self._facts:
+            if one.kind != "text" or not isinstance(row[one.name], str):
+                continue
+            ask = ask_terms(self._compiled, one.name, row, of) if self._compiled is not None else None
+            found = explain_text(ask or self._ask_texts(row, one.name, of), row[one.name])
+            words = [
+                {
+                    "word": share.word,
+                    "places": [list(place) for place in share.places],
+                    "contribution": share.contribution,
+                    "error": share.error,
+                    "left_out": share.left_out,
+                }
+                for share in found.words
+            ]
+            said[one.name] = {"method": found.method, "baseline": found.baseline, "words": words}
+        return said
+
+    def _ask_texts(self, row: Mapping[str, Any], name: str, of: int) -> Callable[[np.ndarray], np.ndarray]:
+        """Asks about the row with words of one field left out, by writing the texts out."""
+
+        def said(texts: Sequence[str]) -> np.ndarray:
+            return self._predict({**{other: [value] * len(texts) for other, value in row.items()}, name: texts})[:, of]
+
+        return ask_texts(said, str(row[name]))
 
     def _familiarity(self, row: Mapping[str, Any]) -> dict[str, Any]:
         found = self._similarity.familiarity(row)
@@ -162,8 +195,10 @@ class RowExplainer:
             for name, setting in wanted["fields"].items()
             if (changeable := self._changeable(name, row[name], setting)) is not None
         ]
-        was_unlike = self._similarity.familiarity(row).is_unlike
-        are_unlike = None if was_unlike else self._similarity.are_unlike
+        similarity = self._similarity
+        # A stranger's changes are strangers too; they are not held against it.
+        are_strange = similarity is None or similarity.familiarity(row).is_unlike
+        are_unlike = None if are_strange else similarity.are_unlike
         found = find_changes(self._predict, row, fields, goal, are_unlike=are_unlike)
         ways = [{"values": way.values, "outputs": way.outputs.tolist()} for way in found.ways]
         return {"ways": ways, "is_complete": found.is_complete, "reach": reach, "is_there": False}
@@ -258,13 +293,13 @@ def _curve(curve: Any) -> dict[str, Any]:
     return {"shape": curve.shape, "x": curve.x, "y": curve.y, "thinned": curve.thinned}
 
 
-def _similarity(study: Study, inspection: Mapping[str, Any]) -> Similarity:
-    """Over the fields that can move the answer; over all of them if none is known to."""
+def _similarity(study: Study, inspection: Mapping[str, Any]) -> Similarity | None:
+    """Over the fields that can move the answer; over all of them if none is known to. None for nothing but texts."""
     unused = inspection.get("unused") or []
     fields = [one for one in inspection["fields"] if one["name"] not in unused] or inspection["fields"]
     numbers = [one["name"] for one in fields if one["kind"] == "number"]
     options = [one["name"] for one in fields if one["kind"] in ("choice", "yes_no")]
-    return Similarity(study.columns, numbers, options)
+    return Similarity(study.columns, numbers, options) if numbers or options else None
 
 
 def _facts(field: Mapping[str, Any]) -> FieldFacts:

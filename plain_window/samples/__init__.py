@@ -9,4 +9,5 @@ _HERE = Path(__file__).parent
 SAMPLES = {
     "will-it-crack": _HERE / "will_it_crack" / "demo",
     "what-will-this-firing-use": _HERE / "what_will_this_firing_use" / "demo",
+    "what-went-wrong": _HERE / "what_went_wrong" / "demo",
 }

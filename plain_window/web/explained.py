@@ -18,6 +18,7 @@ from .types import (
     SimilarCase,
     ValueChange,
     Way,
+    WordsAnswer,
 )
 
 __all__ = [
@@ -64,9 +65,15 @@ def _names(setting: AnyAnswerSetting) -> list[str]:
 
 
 def explanation_answer(
-    setting: AnyAnswerSetting, found: Mapping[str, Any], of: int, inputs: Mapping[str, Any], *, at_score: bool
+    setting: AnyAnswerSetting,
+    found: Mapping[str, Any],
+    of: int,
+    inputs: Mapping[str, Any],
+    *,
+    at_score: bool,
+    words: Mapping[str, Any],
 ) -> ExplanationAnswer:
-    """Contributions, the largest first."""
+    """Contributions, the largest first, and those of words in fields of text."""
     errors = found["errors"]
     contributions = [
         ContributionAnswer(field=name, value=inputs.get(name), contribution=value, error=errors.get(name))
@@ -81,6 +88,7 @@ def explanation_answer(
         contributions=contributions,
         error=max(errors.values(), default=0.0),
         n_background=found["n_background"],
+        words=[WordsAnswer(field=name, **own) for name, own in words.items()],
     )
 
 

@@ -8,7 +8,7 @@ from pydantic import Field as Constrained
 
 from ..core.answers import AnyAnswer, AnyAnswerSetting
 from ..core.compiled.report import CompiledReport
-from ..core.demo import DemoDocument, Parts
+from ..core.demo import DemoDocument, Parts, Sample
 from ..core.fields import AnyField, Note
 from ..core.models.found import Found
 from ..core.trust.evidence import Evidence
@@ -231,6 +231,7 @@ class Page(BaseModel):
     folded: list[str] = Constrained(description="Where there are many fields, those that move answers the least.")
     report: Report | None = Constrained(description="None without known cases.")
     outcome: str | None = Constrained(description="The reference table's column of outcomes, if it has one.")
+    samples: list[Sample] = Constrained(description="Ready cases to press.")
 
 
 class PredictionRequest(_Body):
@@ -248,6 +249,25 @@ class ContributionAnswer(BaseModel):
     error: float | None = Constrained(None, description="Standard error, where it was sampled.")
 
 
+class WordAnswer(BaseModel):
+    """What one word of a text did."""
+
+    word: str
+    places: list[list[int]] = Constrained(description="Start and end of each occurrence, in characters.")
+    contribution: float
+    error: float = Constrained(description="Standard error; 0 where it is exact.")
+    left_out: float = Constrained(description="By how much the answer falls when this word alone is left out.")
+
+
+class WordsAnswer(BaseModel):
+    """What the words of one field did; contributions add up from the answer to no words to the answer."""
+
+    field: str
+    method: str
+    baseline: float = Constrained(description="The answer to no words at all.")
+    words: list[WordAnswer] = Constrained(description="The strongest first.")
+
+
 class ExplanationAnswer(BaseModel):
     """What brought the answer from the baseline to where it is; contributions add up to the difference."""
 
@@ -258,6 +278,7 @@ class ExplanationAnswer(BaseModel):
     contributions: list[ContributionAnswer] = Constrained(description="The largest first.")
     error: float = Constrained(description="The largest standard error; 0 where the method is exact.")
     n_background: int
+    words: list[WordsAnswer] = Constrained(default=[], description="For fields of text, what their words did.")
 
 
 class CurveAnswer(BaseModel):

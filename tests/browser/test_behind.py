@@ -224,3 +224,21 @@ def test_axe_finds_nothing_behind_an_answer(wet_piece, width):
     assert violations(page) == []
     wide = page.evaluate("document.documentElement.scrollWidth")
     assert wide <= width
+
+
+def test_a_ready_line_is_answered_and_its_words_are_marked(context, studio: Studio, visitor):
+    page = context.new_page()
+    page.goto(f"{studio.url}/d/what-went-wrong")
+    page.get_by_role("button", name="A bang in the night").click()
+    words = page.get_by_test_id("words")
+    expect(words).to_contain_text("bang▲")
+    words.get_by_text("Read the words as a table").click()
+    line = page.get_by_role("textbox", name="A line from the kiln log").input_value()
+    url = "/api/v1/demos/what-went-wrong/predictions?with=explanation"
+    said = visitor.post(url, json={"inputs": {"line": line}}).json()["explanation"]["words"][0]["words"]
+    rows = words.get_by_role("row")
+    expect(rows).to_have_count(len(said) + 1)
+    expect(rows.nth(1)).to_contain_text(re.compile(rf"bang\s*adds (about )?{said[0]['contribution'] * 100:.0f} points"))
+    expect(page.get_by_text(f"{len(line.split())} words")).to_be_visible()
+    expect(page.get_by_role("region", name="What would change it")).to_have_count(0)
+    assert violations(page) == []

@@ -249,3 +249,57 @@ def test_of_500_fields_the_strongest_are_shown_and_the_rest_folded(author):
     likeliest = body["answer"]["probabilities"][0]["probability"]
     assert sum(pushes) == pytest.approx(likeliest - body["explanation"]["baseline"])
     assert len(body["curves"]) == 500
+
+
+# --- texts ------------------------------------------------------------------------------------------------------------
+
+LOG_DEMO = "/api/v1/demos/what-went-wrong"
+
+
+def test_words_of_a_log_line_add_up_to_its_answer(visitor):
+    line = "bang at 180, shards all over the shelf. bisque for the evening class 🔥"
+    body = ask(visitor, LOG_DEMO, inputs={"line": line}, **{"with": "explanation"}).json()
+    (words,) = body["explanation"]["words"]
+    likeliest = body["answer"]["probabilities"][0]
+    assert likeliest["class"] == "damp pots"
+    assert sum(one["contribution"] for one in words["words"]) == pytest.approx(
+        likeliest["probability"] - words["baseline"]
+    )
+    assert words["words"][0]["word"] == "bang"
+    for one in words["words"]:
+        for start, end in one["places"]:
+            assert line[start:end].casefold() == one["word"]
+    again = ask(visitor, LOG_DEMO, inputs={"line": line}, **{"with": "explanation"}).json()
+    assert again["explanation"]["words"] == body["explanation"]["words"]
+
+
+@pytest.mark.parametrize("line", ["…!?", "窯が割れた 🔥", "x" * 19_000, "bang " * 3_000], ids=repr)
+def test_any_text_is_answered_and_explained(visitor, line):
+    body = ask(visitor, LOG_DEMO, inputs={"line": line}, **{"with": "explanation,curves,similar,changes"}).json()
+    assert body["answer"]["kind"] == "class"
+    (words,) = body["explanation"]["words"]
+    probability = body["answer"]["probabilities"][0]["probability"]
+    assert sum(one["contribution"] for one in words["words"]) == pytest.approx(probability - words["baseline"])
+
+
+def test_a_text_that_is_empty_or_too_long_is_refused_in_words(visitor):
+    for line in ("", "   "):
+        problem(ask(visitor, LOG_DEMO, inputs={"line": line}), 422)
+    detail = problem(ask(visitor, LOG_DEMO, inputs={"line": "x" * 30_000}), 422)["errors"][0]["message"]
+    assert "20" in detail
+    problem(ask(visitor, LOG_DEMO, inputs={"line": "x" * 2_000_000}), 413)
+
+
+# --- ready cases ------------------------------------------------------------------------------------------------------
+
+
+def test_ready_cases_are_on_the_page_and_must_be_cases(author, visitor):
+    for sample in visitor.get(f"{LOG_DEMO}/page").json()["samples"]:
+        assert ask(visitor, LOG_DEMO, inputs=sample["inputs"]).status_code == 200
+    url = f"/api/v1/demos/{bring(author, title='Ready').json()['slug']}"
+    good = {"title": "A full kiln", "inputs": {"kiln": "gas", "pots": 50, "peak": 1240, "reduced": True}}
+    assert author.patch(url, json={"samples": [good]}).json()["samples"] == [good]
+    bad = {"title": "A mystery", "inputs": {"kiln": "solar", "pots": 50, "peak": 1240}}
+    faults = problem(author.patch(url, json={"samples": [good, bad]}), 422)["errors"]
+    assert {fault["field"] for fault in faults} == {"samples.1.kiln", "samples.1.reduced"}
+    assert author.get(url).json()["samples"] == [good]

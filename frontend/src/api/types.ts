@@ -710,6 +710,11 @@ export interface components {
             /** @default null */
             parts?: components["schemas"]["PartsChanges"] | null;
             /**
+             * Samples
+             * @default null
+             */
+            samples?: components["schemas"]["Sample"][] | null;
+            /**
              * Background Rows
              * @default null
              */
@@ -770,6 +775,12 @@ export interface components {
              *     }
              */
             parts?: components["schemas"]["Parts"];
+            /**
+             * Samples
+             * @description Ready cases; each needs a value for every field.
+             * @default []
+             */
+            samples?: components["schemas"]["Sample"][];
             /**
              * Background Rows
              * @description Reference rows that contributions are counted against, at the most.
@@ -880,6 +891,12 @@ export interface components {
             error: number;
             /** N Background */
             n_background: number;
+            /**
+             * Words
+             * @description For fields of text, what their words did.
+             * @default []
+             */
+            words?: components["schemas"]["WordsAnswer"][];
         };
         /**
          * Familiarity
@@ -1468,6 +1485,11 @@ export interface components {
              * @description The reference table's column of outcomes, if it has one.
              */
             outcome: string | null;
+            /**
+             * Samples
+             * @description Ready cases to press.
+             */
+            samples: components["schemas"]["Sample"][];
         };
         /**
          * Parts
@@ -1683,6 +1705,18 @@ export interface components {
             typical_error?: string | null;
         };
         /**
+         * Sample
+         * @description A ready case that a visitor can press to see the demo work at once.
+         */
+        Sample: {
+            /** Title */
+            title: string;
+            /** Inputs */
+            inputs: {
+                [key: string]: boolean | number | string | null;
+            };
+        };
+        /**
          * Seen
          * @description How the reference values of a number lie. Facts, not settings.
          */
@@ -1876,6 +1910,51 @@ export interface components {
             changes: components["schemas"]["ValueChange"][];
             /** Answer */
             answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"];
+        };
+        /**
+         * WordAnswer
+         * @description What one word of a text did.
+         */
+        WordAnswer: {
+            /** Word */
+            word: string;
+            /**
+             * Places
+             * @description Start and end of each occurrence, in characters.
+             */
+            places: number[][];
+            /** Contribution */
+            contribution: number;
+            /**
+             * Error
+             * @description Standard error; 0 where it is exact.
+             */
+            error: number;
+            /**
+             * Left Out
+             * @description By how much the answer falls when this word alone is left out.
+             */
+            left_out: number;
+        };
+        /**
+         * WordsAnswer
+         * @description What the words of one field did; contributions add up from the answer to no words to the answer.
+         */
+        WordsAnswer: {
+            /** Field */
+            field: string;
+            /** Method */
+            method: string;
+            /**
+             * Baseline
+             * @description The answer to no words at all.
+             */
+            baseline: number;
+            /**
+             * Words
+             * @description The strongest first.
+             */
+            words: components["schemas"]["WordAnswer"][];
         };
         /**
          * YesNoField

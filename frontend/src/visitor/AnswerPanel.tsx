@@ -61,10 +61,10 @@ function isBusy(state: AnswerState): boolean {
   return state.status === 'asking' || (state.status === 'answered' && state.isStale)
 }
 
-function renderState({ page, state, explained, onAsk }: AnswerPanelProps): ReactNode {
+function renderState({ page, state, explained, onAsk, onTry }: AnswerPanelProps): ReactNode {
   switch (state.status) {
     case 'invitation':
-      return <Invitation page={page} onAsk={onAsk} />
+      return <Invitation page={page} onAsk={onAsk} onTry={onTry} />
     case 'asking':
       return <Quiet heading="Asking the model…" />
     case 'waiting':
@@ -98,14 +98,17 @@ function renderState({ page, state, explained, onAsk }: AnswerPanelProps): React
 function Behind({ page, isDraft, state, explained, onTry }: AnswerPanelProps & { state: Answered }) {
   const explanation = explained?.answer.explanation ?? null
   const { parts } = page
+  // With one field there is nothing to set against each other.
+  const hasSeveral = page.fields.length > 1
+  const canChange = page.fields.some((field) => field.kind !== 'text' && field.changeable)
   const of = explanation?.of ?? explained?.answer.curves?.[0]?.of
   return (
     <>
-      {explanation && explained && (
+      {hasSeveral && explanation && explained && (
         <Pushes page={page} explanation={explanation} inputs={explained.inputs} answer={endOf(explanation)} />
       )}
       {explained && !explanation && parts.pushes && <NotExplained notes={explained.answer.notes} />}
-      {parts.changes && <WouldChange page={page} isDraft={isDraft} state={state} onTry={onTry} />}
+      {parts.changes && canChange && <WouldChange page={page} isDraft={isDraft} state={state} onTry={onTry} />}
       {explained?.answer.similar && <SimilarCases page={page} inputs={explained.inputs} cases={explained.answer.similar} />}
       {parts.among && explained && of && (
         <AmongCases page={page} isDraft={isDraft} inputs={explained.inputs} explanation={explanation} of={of} />
@@ -140,7 +143,13 @@ function endOf(explanation: Explanation): number {
   return explanation.contributions.reduce((sum, one) => sum + one.contribution, explanation.baseline)
 }
 
-function Invitation({ page, onAsk }: { page: Page; onAsk: () => void }) {
+interface InvitationProps {
+  page: Page
+  onAsk: () => void
+  onTry: (inputs: Inputs) => void
+}
+
+function Invitation({ page, onAsk, onTry }: InvitationProps) {
   return (
     <>
       <h2 id="answer-heading" className="text-[1.7em] leading-tight font-bold">
@@ -152,6 +161,20 @@ function Invitation({ page, onAsk }: { page: Page; onAsk: () => void }) {
       <button type="button" className="button-primary mt-5" onClick={onAsk}>
         Show the answer
       </button>
+      {page.samples.length > 0 && (
+        <div className="mt-5">
+          <p className="text-soft">Or try one of these:</p>
+          <ul className="mt-2 flex flex-wrap gap-2">
+            {page.samples.map((sample) => (
+              <li key={sample.title}>
+                <button type="button" className="button-plain" onClick={() => onTry(sample.inputs as Inputs)}>
+                  {sample.title}
+                </button>
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
       {page.records_inputs && (
         <p className="mt-5 text-[0.88em] text-soft">What you enter is kept, so that the author can improve the model.</p>
       )}

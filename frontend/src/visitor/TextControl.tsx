@@ -3,6 +3,7 @@ import type { TextField } from '../api/client'
 import { FieldHead } from './FieldHead'
 import type { ControlIds } from './FieldRow'
 import type { FieldWhy } from './why'
+import { WordsWhy } from './WordsWhy'
 
 export interface TextControlProps {
   field: TextField
@@ -33,6 +34,16 @@ export function TextControl({ field, text, ids, why, onChange }: TextControlProp
         aria-invalid={ids.isInvalid}
         onChange={(event) => onChange(event.target.value)}
       />
+      <p className="mt-1 text-[0.8em] text-soft">{countWords(text, field.max_length ?? Number.POSITIVE_INFINITY)}</p>
+      {why?.words && why.words.words.length > 0 && <WordsWhy text={text} why={why} words={why.words} />}
     </>
   )
+}
+
+/** "12 words, 63 characters", and what is left once that is little. */
+function countWords(text: string, most: number): string {
+  const words = text.match(/[\p{L}\p{N}]+/gu)?.length ?? 0
+  const characters = [...text].length
+  const counts = `${words} ${words === 1 ? 'word' : 'words'}, ${characters} ${characters === 1 ? 'character' : 'characters'}`
+  return characters > most * 0.9 ? `${counts} of ${most}` : counts
 }

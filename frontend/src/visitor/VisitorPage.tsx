@@ -94,7 +94,7 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
           </div>
         </div>
       </main>
-      {page.parts.overall && <OverallSection page={page} isDraft={isDraft} of={explained?.answer.explanation?.of ?? firstOutput(page)} />}
+      {page.parts.overall && page.fields.length > 1 && <OverallSection page={page} isDraft={isDraft} of={explained?.answer.explanation?.of ?? firstOutput(page)} />}
       <Trust page={page} />
     </div>
   )
@@ -137,6 +137,9 @@ function useKept(state: AnswerState) {
 
 /** What the curves and pushes at the fields are about. */
 function whyWords(page: Page, why: FieldWhy | undefined): string {
+  if (page.fields.every((field) => field.kind === 'text')) {
+    return why ? `Under the text: which words pushed how likely “${why.of}” is.` : 'Once there is an answer, the text shows which words pushed it.'
+  }
   if (!why) return 'Once there is an answer, each field shows how it would move if only this value moved.'
   if (!page.parts.curves) return 'Beside each field: how far your value pushed the answer.'
   const what = page.answer.kind === 'class' || page.answer.kind === 'labels' ? `how likely “${why.of}” is` : why.of

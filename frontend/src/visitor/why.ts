@@ -1,5 +1,5 @@
 /** What explains an answer, as the fields and the answer need it: pure functions. */
-import type { AnswerSetting, Curve, Explanation, InputValue, PredictionAnswer } from '../api/client'
+import type { AnswerSetting, Curve, Explanation, InputValue, PredictionAnswer, Words } from '../api/client'
 
 /** How contributions and curves are counted in words. */
 export interface Scale {
@@ -20,6 +20,8 @@ export interface FieldWhy {
   curve: Curve | null
   /** The same for all fields, so that their ribbons can be compared: lowest and highest answer on any curve. */
   domain: [number, number]
+  /** For a field of text, what its words did. */
+  words: Words | null
   /** Whose answer the curve shows: the class in the visitor's words, or the number's name. */
   of: string
 }
@@ -58,6 +60,7 @@ export function whyOfFields(setting: AnswerSetting, answer: PredictionAnswer): M
       push: contribution?.contribution ?? null,
       isEstimate: (contribution?.error ?? 0) > 0,
       curve: curves.get(field) ?? null,
+      words: answer.explanation?.words?.find((one) => one.field === field) ?? null,
       domain,
       of: nameOf(setting, of),
     })

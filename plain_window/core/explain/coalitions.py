@@ -79,7 +79,14 @@ def enumerate_coalitions(ask: Mixed, *, n_fields: int, n_background: int) -> np.
 
 
 def sample_orders(
-    ask: Mixed, *, n_fields: int, n_background: int, seed: int, seconds: float, small_error: float
+    ask: Mixed,
+    *,
+    n_fields: int,
+    n_background: int,
+    seed: int,
+    seconds: float,
+    small_error: float,
+    most_pairs: int | None = None,
 ) -> Sampled:
     """Estimated contributions from random orders, each walked forward and backward with the same background row.
 
@@ -97,6 +104,9 @@ def sample_orders(
     seconds : float
     small_error : float
         In the answer's own unit.
+    most_pairs : int, optional
+        Stop after about so many pairs, whatever the error: the clock then decides nothing, and the same seed gives the
+        same numbers.
     """
     rng = np.random.default_rng(seed)
     deadline = time.monotonic() + seconds
@@ -117,10 +127,8 @@ def sample_orders(
             rounds.add(met.mean[None])
         mean, errors = pairs.mean, pairs.standard_error()
         if rounds.n >= ENOUGH_ROUNDS:
-            # Few rounds tell their own spread badly; Student's factor makes up for that. A round that was cut short
-            # does not count: it has met some background rows more often than others.
-            factor = STUDENT_975[min(rounds.n - 1, len(STUDENT_975) - 1)] / NORMAL_975
-            mean, errors = rounds.mean, rounds.standard_error() * factor
+            # A round that was cut short does not count: it has met some background rows more often than others.
+            mean, errors = rounds.mean, rounds.standard_error()
         # One pair tells nothing of its error.
         if (time.monotonic() > deadline and pairs.n >= 2) or (
             rounds.n >= ENOUGH_ROUNDS and errors.max() <= small_error
@@ -150,7 +158,10 @@ class _Moments:
     def standard_error(self) -> np.ndarray:
         """Of the mean."""
         variance = np.maximum(self._squares - np.square(self._total) / self.n, 0.0) / max(self.n - 1, 1)
-        return np.sqrt(variance / self.n)
+        # A few tell their own spread badly; Student's factor makes up for that. From fifteen on it goes as one over n.
+        free = max(1, self.n - 1)
+        factor = STUDENT_975[free] / NORMAL_975 if free < len(STUDENT_975) else 1 + 1.3 / free
+        return np.sqrt(variance / self.n) * factor
 
 
 def _walk(ask: Mixed, orders: np.ndarray, rows: np.ndarray) -> np.ndarray:

@@ -21,10 +21,11 @@ from .coalitions import enumerate_coalitions, sample_orders
 
 __all__ = ["TextExplanation", "WordShare", "ask_texts", "explain_text", "words_of"]
 
-MOST_ENUMERATED = 9
+MOST_ENUMERATED, MOST_PLAYERS = 9, 250
 # A standard error too small to be seen, as a share of how far the words brought the answer at the most.
 SMALL_ERROR = 0.01
-SECONDS = 0.06
+# What sampling may ask, and a limit on its time that only slow models reach.
+MOST_ROWS, SECONDS = 2400, 0.15
 # Letters and digits run together; signs that are words by themselves (Chinese, Japanese, little pictures) do not.
 ALONE = "\u3040-\u30ff\u3400-\u9fff\U0001f300-\U0001faff"
 WORD = re.compile(rf"[{ALONE}]|(?:(?![{ALONE}])\w)+(?:['’][^\W_]+)*")
@@ -57,6 +58,8 @@ class TextExplanation:
 def words_of(text: str) -> dict[str, list[tuple[int, int]]]:
     """The words of a text with the places where they stand, upper and lower case alike.
 
+    Of a text with very many words, several that come one after the other for the first time are one player.
+
     Examples
     --------
     >>> words_of("Bang! A bang at 200")
@@ -65,7 +68,12 @@ def words_of(text: str) -> dict[str, list[tuple[int, int]]]:
     words: dict[str, list[tuple[int, int]]] = {}
     for found in WORD.finditer(text):
         words.setdefault(found[0].casefold(), []).append(found.span())
-    return words
+    if len(words) <= MOST_PLAYERS:
+        return words
+    at_once = -(-len(words) // MOST_PLAYERS)
+    names = list(words)
+    groups = [names[at : at + at_once] for at in range(0, len(names), at_once)]
+    return {" ".join(group): sorted(place for name in group for place in words[name]) for group in groups}
 
 
 def ask_texts(ask: Callable[[Sequence[str]], np.ndarray], text: str) -> AskWords:
@@ -116,8 +124,10 @@ def explain_text(
     players = np.flatnonzero((left_out != whole) | (alone != baseline))
     contributions, errors, method = _contributions(ask, players, n_words, text, small_error * np.ptp(said), seconds)
     shares = [
-        WordShare(text[own[0][0] : own[0][1]], own, float(contribution), float(error), whole - float(without))
-        for own, contribution, error, without in zip(found.values(), contributions, errors, left_out, strict=True)
+        WordShare(name, own, float(contribution), float(error), whole - float(without))
+        for (name, own), contribution, error, without in zip(
+            found.items(), contributions, errors, left_out, strict=True
+        )
     ]
     return TextExplanation(method, baseline, sorted(shares, key=lambda share: -abs(share.contribution)))
 
@@ -146,6 +156,7 @@ def _contributions(
         seed=zlib.crc32(text.encode("utf-8", "surrogatepass")),
         seconds=seconds,
         small_error=small_error,
+        most_pairs=max(2, MOST_ROWS // (2 * (players.size + 1))),
     )
     contributions[players], errors[players] = sampled.contributions[:, 0], sampled.errors[:, 0]
     return contributions, errors, "sampled"

@@ -85,6 +85,7 @@ def get_page(slug: str) -> Page:
         folded=_folded(version),
         report=_report(version),
         outcome=version.target,
+        samples=document.samples,
     )
 
 
@@ -264,7 +265,10 @@ def _explained(
     return PredictionAnswer(
         answer=answer,
         notes=checked.notes + notes,
-        explanation=found and explanation_answer(document.answer, found, of, body.inputs, at_score=at_score),
+        explanation=found
+        and explanation_answer(
+            document.answer, found, of, body.inputs, at_score=at_score, words=reply.get("words") or {}
+        ),
         curves=None if curves is None else curves_answer(document.answer, curves, of, document.fields),
         familiarity=reply.get("familiarity"),
         similar=None if similar is None else similar_answer(version, similar),
