@@ -8,7 +8,7 @@ import numpy as np
 
 from ..core.errors import ModelFailed
 from ..core.explain.changes import Changeable, class_goal, find_changes, number_goal
-from ..core.explain.explainer import Background, Explainer, FieldFacts
+from ..core.explain.explainer import Background, Explainer, FieldFacts, TooSlow
 from ..core.explain.overall import Overall, OverallState
 from ..core.explain.terms import ask_terms
 from ..core.explain.text import ask_texts, explain_text
@@ -19,6 +19,9 @@ __all__ = ["RowExplainer"]
 
 # Reference rows a visitor's case is drawn among: more dots than this hide each other.
 ROWS_AMONG = 400
+# For the background once; a model slower than this is not explained.
+SLOWEST_BACKGROUND_SECONDS = 10.0
+TOO_SLOW = "The model takes too long for the many questions an explanation asks of it."
 SIMILAR_ROWS = 5
 
 
@@ -48,6 +51,7 @@ class RowExplainer:
         self._similarity: Similarity | None = None
         self._missing = "There are no reference rows to compare with."
         self._overall: dict[int, Overall] = {}
+        self._not_overall: set[int] = set()
         self._among: np.ndarray | None = None
         if study is not None and study.n_rows:
             self._similarity = _similarity(study, inspection)
@@ -57,6 +61,16 @@ class RowExplainer:
         """The explainer, if the model answers the background."""
         background = study.first(n_rows)
         try:
+            begun = time.perf_counter()
+            self._predict(study.first(1))
+            if (time.perf_counter() - begun) * len(next(iter(background.values()))) > SLOWEST_BACKGROUND_SECONDS:
+                # Perhaps only its first call was slow.
+                begun = time.perf_counter()
+                self._predict(study.first(2))
+                spent = (time.perf_counter() - begun) / 2
+                if spent * len(next(iter(background.values()))) > SLOWEST_BACKGROUND_SECONDS:
+                    self._missing = TOO_SLOW
+                    return None
             answers = np.isfinite(self._predict(background)).all(axis=1)
             if not answers.all():
                 self._missing = "The model gives no number for some of the reference rows it would be compared with."
@@ -76,8 +90,9 @@ class RowExplainer:
         of, unfinished = next((of, one) for of, one in self._overall.items() if not one.is_done)
         try:
             unfinished.work()
-        except ModelFailed:
+        except (ModelFailed, TooSlow):
             del self._overall[of]
+            self._not_overall.add(of)
 
     def answer(self, do: str, message: Mapping[str, Any]) -> dict[str, Any]:
         """The reply to a call."""
@@ -100,13 +115,10 @@ class RowExplainer:
         if self._explainer is None:
             reply["missing"] = self._missing
         else:
-            if message.get("explanation"):
-                reply["explanation"] = self._explanation(row, of, at_score=bool(message.get("at_score")))
-            if message.get("explanation") and not message.get("at_score"):
-                reply["words"] = self._words(row, of)
-            if message.get("curves"):
-                curves = self._explainer.curves(row, of=of, full=bool(message.get("full")))
-                reply["curves"] = {name: _curve(curve) for name, curve in curves.items()}
+            try:
+                self._add_explanation(reply, message, of)
+            except TooSlow:
+                reply["missing"] = TOO_SLOW
         if self._similarity is not None:
             reply["familiarity"] = self._familiarity(row)
             if message.get("similar"):
@@ -116,6 +128,16 @@ class RowExplainer:
         reply["predict_ms"] = (predicted - started) * 1000
         reply["explain_ms"] = (time.perf_counter() - predicted) * 1000
         return reply
+
+    def _add_explanation(self, reply: dict[str, Any], message: Mapping[str, Any], of: int) -> None:
+        row = message["row"]
+        if message.get("explanation"):
+            reply["explanation"] = self._explanation(row, of, at_score=bool(message.get("at_score")))
+        if message.get("explanation") and not message.get("at_score"):
+            reply["words"] = self._words(row, of)
+        if message.get("curves"):
+            curves = self._explainer.curves(row, of=of, full=bool(message.get("full")))
+            reply["curves"] = {name: _curve(curve) for name, curve in curves.items()}
 
     def _explanation(self, row: Mapping[str, Any], of: int, *, at_score: bool) -> dict[str, Any] | None:
         if at_score and not self._explainer.has_score:
@@ -199,7 +221,8 @@ class RowExplainer:
         # A stranger's changes are strangers too; they are not held against it.
         are_strange = similarity is None or similarity.familiarity(row).is_unlike
         are_unlike = None if are_strange else similarity.are_unlike
-        found = find_changes(self._predict, row, fields, goal, are_unlike=are_unlike)
+        row_seconds = self._explainer.row_seconds if self._explainer else 0.0
+        found = find_changes(self._predict, row, fields, goal, are_unlike=are_unlike, row_seconds=row_seconds)
         ways = [{"values": way.values, "outputs": way.outputs.tolist()} for way in found.ways]
         return {"ways": ways, "is_complete": found.is_complete, "reach": reach, "is_there": False}
 
@@ -223,6 +246,8 @@ class RowExplainer:
         if self._explainer is None:
             return {"missing": self._missing}
         of = int(message["of"])
+        if of in self._not_overall:
+            return {"missing": TOO_SLOW}
         if of not in self._overall:
             self._overall[of] = Overall(
                 self._explainer,
@@ -290,7 +315,7 @@ def _spread(spread: Any) -> list[float]:
 
 
 def _curve(curve: Any) -> dict[str, Any]:
-    return {"shape": curve.shape, "x": curve.x, "y": curve.y, "thinned": curve.thinned}
+    return {"shape": curve.shape, "x": curve.x, "y": curve.y, "thinned": curve.thinned, "unknown": curve.unknown}
 
 
 def _similarity(study: Study, inspection: Mapping[str, Any]) -> Similarity | None:

@@ -104,7 +104,15 @@ def curves_answer(
         x = [_entered(field, value) for value in curve["x"]]
         name = output_name(setting, of)
         curves.append(
-            CurveAnswer(field=field.name, of=name, shape=curve["shape"], x=x, y=curve["y"], thinned=curve["thinned"])
+            CurveAnswer(
+                field=field.name,
+                of=name,
+                shape=curve["shape"],
+                x=x,
+                y=curve["y"],
+                thinned=curve["thinned"],
+                unknown=curve.get("unknown"),
+            )
         )
     return curves
 

@@ -290,6 +290,7 @@ class CurveAnswer(BaseModel):
     x: list[Any]
     y: list[float]
     thinned: bool = Constrained(False, description="Jumps too close for a small chart were left out.")
+    unknown: float | None = Constrained(None, description="For a number that may be unknown, the answer if it is.")
 
 
 class Familiarity(BaseModel):

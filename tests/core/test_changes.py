@@ -119,3 +119,15 @@ def test_what_is_unlike_anything_seen_is_not_offered():
 def test_time_that_runs_out_is_said():
     found = find_changes(USUAL, ROW, fields(), class_goal(1, to=0), seconds=-1)
     assert not found.is_complete
+
+
+def test_a_slow_model_is_asked_little_and_that_is_said():
+    asked = []
+
+    def slow(columns):
+        asked.append(len(columns["wall"]))
+        return USUAL(columns)
+
+    found = find_changes(slow, ROW, fields(), class_goal(1), row_seconds=0.05)
+    assert sum(asked) < 200
+    assert not found.is_complete

@@ -29,7 +29,7 @@ from plain_window.core.compiled.parity import columns_of_table
 from plain_window.core.explain import patterns
 from plain_window.core.explain.coalitions import enumerate_coalitions, sample_orders
 from plain_window.core.explain.curves import thinned
-from plain_window.core.explain.explainer import Background, Explainer, FieldFacts
+from plain_window.core.explain.explainer import Background, Explainer, FieldFacts, TooSlow
 from plain_window.core.models.pickled import Unpickled
 from plain_window.core.models.sklearn import SklearnModel
 
@@ -293,3 +293,36 @@ def test_missing_values_are_explained_like_others():
     explainer = explainer_of(fitted, table)
     row = {"pots": None, "peak": 1240.0}
     assert explainer.explain(row, of=0).contributions == pytest.approx(by_brute_force(explainer, row, 0), abs=TOLERANCE)
+
+
+# --- slow models ------------------------------------------------------------------------------------------------------
+
+
+def test_a_slow_model_is_asked_less_and_one_that_is_too_slow_not_at_all():
+    numbers = TABLE[["pots", "peak"]]
+    explainer = explainer_of(make_pipeline(StandardScaler(), SVR()).fit(numbers, TABLE["kwh"]), numbers)
+    row = row_of(numbers, 3)
+    usual = explainer.curves(row, of=0)["pots"]
+    explainer.row_seconds = 0.05
+    fewer = explainer.curves(row, of=0)["pots"]
+    assert 2 <= len(fewer.x) < len(usual.x)
+    assert {fewer.x[0], fewer.x[-1]} == {usual.x[0], usual.x[-1]}
+    estimate = explainer.explain(row, of=0, seconds=0.0)
+    assert estimate.method == "sampled"
+    assert max(estimate.errors.values()) > 0
+    explainer.row_seconds = 1.0
+    for asked in (lambda: explainer.explain(row, of=0), lambda: explainer.curves(row, of=0)):
+        with pytest.raises(TooSlow):
+            asked()
+
+
+def test_the_curve_of_a_number_that_may_be_unknown_says_what_the_answer_is_then():
+    table = gappy(TABLE)[["pots", "peak"]]
+    model = HistGradientBoostingRegressor(max_iter=20).fit(table, TABLE["kwh"])
+    explainer = explainer_of(model, table)
+    explainer._fields = [FieldFacts(one.name, one.kind, one.low, one.high, optional=True) for one in explainer._fields]
+    row = row_of(TABLE[["pots", "peak"]], 5)
+    curves = explainer.curves(row, of=0)
+    for name in table:
+        unknown = pd.DataFrame([{**row, name: np.nan}])
+        assert curves[name].unknown == pytest.approx(model.predict(unknown.astype("float64"))[0])

@@ -668,6 +668,12 @@ export interface components {
              * @default false
              */
             thinned?: boolean;
+            /**
+             * Unknown
+             * @description For a number that may be unknown, the answer if it is.
+             * @default null
+             */
+            unknown?: number | null;
         };
         /**
          * DemoChanges

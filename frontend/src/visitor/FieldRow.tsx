@@ -4,7 +4,7 @@ import type { Field, InputValue } from '../api/client'
 import { ChoiceControl } from './ChoiceControl'
 import { NumberControl } from './NumberControl'
 import { TextControl } from './TextControl'
-import type { FieldWhy } from './why'
+import { answerWords, type FieldWhy } from './why'
 
 export interface FieldMessage {
   level: 'warn' | 'fault'
@@ -65,6 +65,9 @@ export const FieldRow = memo(function FieldRow({ field, value, message, why, isI
             onChange={(event) => onChange(event.target.checked ? null : fallback(field))}
           />
           I don’t know
+          {typeof why?.curve?.unknown === 'number' && (
+            <span className="text-soft">→ {answerWords(why.curve.unknown, why.scale)}</span>
+          )}
         </label>
       )}
       {message && (

@@ -33,8 +33,11 @@ MOST_WAYS = 4
 VALUES_ALONE, VALUES_IN_PAIR, VALUES_IN_TRIPLE = 24, 9, 5
 MOST_ROWS_ALONE = 4000
 FIELDS_IN_PAIRS, FIELDS_IN_TRIPLES = 7, 5
+MOST_ROWS_TOGETHER = 2000
+FEWEST_VALUES = 3
 REFINEMENTS = 3
-SECONDS = 0.4
+# What is begun while there is time may take a little longer; what slow models may take for the first round.
+SECONDS, SLOWEST_SECONDS = 0.4, 1.0
 
 
 @dataclass(frozen=True)
@@ -125,6 +128,7 @@ def find_changes(
     *,
     are_unlike: Callable[[Sequence[Row]], np.ndarray] | None = None,
     seconds: float = SECONDS,
+    row_seconds: float = 0.0,
 ) -> Changes:
     """Different small changes of a case that reach a goal.
 
@@ -139,18 +143,24 @@ def find_changes(
         Which rows are not believable as a whole.
     seconds : float
         After this, nothing more is begun.
+    row_seconds : float
+        What the model takes for a row: slow ones are asked about fewer values and fields, and then not everything was
+        tried.
     """
-    search = _Search(predict, row, [one for one in fields if one.values], goal, are_unlike)
+    affordable = MOST_ROWS_ALONE if row_seconds == 0 else min(MOST_ROWS_ALONE, int(SLOWEST_SECONDS / row_seconds))
+    tried = [one for one in fields if one.values][: affordable // FEWEST_VALUES]
+    is_whole = len(tried) == sum(bool(one.values) for one in fields)
+    search = _Search(predict, row, tried, goal, are_unlike)
     deadline = time.monotonic() + seconds
-    ways = search.alone(max(3, MOST_ROWS_ALONE // max(1, len(fields))))
+    ways = search.alone(max(FEWEST_VALUES, affordable // max(1, len(tried))))
     done = {name for way in ways for name in way.values}
     for size, n_fields, n_values in ((2, FIELDS_IN_PAIRS, VALUES_IN_PAIR), (3, FIELDS_IN_TRIPLES, VALUES_IN_TRIPLE)):
         if len(ways) >= MOST_WAYS or (size == 3 and ways):
             break
-        if time.monotonic() > deadline:
+        if time.monotonic() > deadline or affordable < MOST_ROWS_TOGETHER:
             return Changes(_smallest(ways), False)
         ways += search.together([name for name in search.promising if name not in done][:n_fields], size, n_values)
-    return Changes(_smallest(ways), True)
+    return Changes(_smallest(ways), is_whole)
 
 
 def _smallest(ways: list[Change]) -> list[Change]:

@@ -87,6 +87,7 @@ def sample_orders(
     seconds: float,
     small_error: float,
     most_pairs: int | None = None,
+    rows_at_once: int = ROWS_AT_ONCE,
 ) -> Sampled:
     """Estimated contributions from random orders, each walked forward and backward with the same background row.
 
@@ -111,7 +112,7 @@ def sample_orders(
     rng = np.random.default_rng(seed)
     deadline = time.monotonic() + seconds
     pairs, rounds = _Moments(), _Moments()
-    at_once = max(2, min(ORDERS_AT_ONCE, ROWS_AT_ONCE // (n_fields + 1)))
+    at_once = max(2, min(ORDERS_AT_ONCE, min(rows_at_once, ROWS_AT_ONCE) // (n_fields + 1)))
     while True:
         met = _Moments()
         rows = rng.permutation(n_background)

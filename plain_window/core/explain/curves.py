@@ -27,12 +27,16 @@ BISECTIONS = 70
 
 @dataclass(frozen=True)
 class Curve:
-    """One field's curve. `shape` is `steps` (y[i] holds from x[i] up to x[i + 1]), `line` or `options`."""
+    """One field's curve. `shape` is `steps` (y[i] holds from x[i] up to x[i + 1]), `line` or `options`.
+
+    `unknown` is the answer for a number that is not known, where the model takes that; among options it is one of them.
+    """
 
     shape: str
     x: list[Scalar | None]
     y: list[float]
     thinned: bool = False
+    unknown: float | None = None
 
 
 @dataclass(frozen=True)

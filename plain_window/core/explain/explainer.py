@@ -2,8 +2,9 @@
 
 import hashlib
 import json
+import time
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
@@ -15,7 +16,7 @@ from .linear import find_linear_sum
 from .splitting import SplitPlan
 from .trees import LINKS, find_tree_sum
 
-__all__ = ["Background", "Explainer", "Explanation", "FieldFacts"]
+__all__ = ["Background", "Explainer", "Explanation", "FieldFacts", "TooSlow"]
 
 Row = Mapping[str, Any]
 # Up to here every coalition is asked, if there is time.
@@ -25,6 +26,14 @@ MOST_ENUMERATED_ROWS = 110_000
 # A standard error too small to be seen, of the range the background's answers cover.
 SMALL_ERROR = 0.002
 SECONDS = 0.15
+# What slow models may take for contributions, and for curves, before a visitor is told that there are none.
+MOST_SECONDS = 1.5
+# Orders walked forward and backward that an estimate needs at the least.
+FEWEST_ORDERS = 2
+
+
+class TooSlow(Exception):
+    """The model takes longer for what an explanation asks than anyone should wait."""
 
 
 @dataclass(frozen=True)
@@ -87,7 +96,10 @@ class Explainer:
         self._split: SplitPlan | None = None
         self._places: StepPlaces | None = None
         self.has_score = False
+        begun = time.perf_counter()
         self._outputs = predict(background.columns)
+        # How long the model takes for a row when it is asked about many; a first call may take longer than the next.
+        self.row_seconds = (time.perf_counter() - begun) / max(1, background.n_rows)
         spread = np.ptp(self._outputs, axis=0)
         self._small_errors = SMALL_ERROR * np.where(spread > 0, spread, 1.0)
         if compiled is not None:
@@ -145,6 +157,8 @@ class Explainer:
         ------
         ValueError
             If `at_score` is asked of a model that has no such scale.
+        TooSlow
+            If even a rough estimate would take too long.
         """
         found = self._exactly(row, of, at_score)
         if found is None and at_score:
@@ -179,6 +193,8 @@ class Explainer:
             exact = enumerate_coalitions(ask, n_fields=len(players), n_background=n_background)[:, 0]
             said = dict(zip(players, map(float, exact), strict=True))
             return Explanation("exact-enumeration", baseline, {name: said.get(name, 0.0) for name in names})
+        if 2 * FEWEST_ORDERS * (len(players) + 1) * self.row_seconds > MOST_SECONDS:
+            raise TooSlow
         sampled = sample_orders(
             ask,
             n_fields=len(players),
@@ -186,6 +202,7 @@ class Explainer:
             seed=_seed_of(row),
             seconds=seconds,
             small_error=float(self._small_errors[of]),
+            rows_at_once=self.affordable_rows(seconds),
         )
         said = dict(zip(players, map(float, sampled.contributions[:, 0]), strict=True))
         errors = dict(zip(players, map(float, sampled.errors[:, 0]), strict=True))
@@ -197,7 +214,12 @@ class Explainer:
         )
 
     def _affordable_rows(self) -> int:
-        return MOST_ENUMERATED_ROWS if self._compiled is not None else MOST_ENUMERATED_ROWS // 50
+        most = MOST_ENUMERATED_ROWS if self._compiled is not None else MOST_ENUMERATED_ROWS // 50
+        return min(most, self.affordable_rows(MOST_SECONDS))
+
+    def affordable_rows(self, seconds: float) -> int:
+        """How many rows the model can be asked about in this time."""
+        return int(seconds / max(self.row_seconds, 1e-9))
 
     def _mixer(self, row: Row, of: int) -> tuple[Callable[[np.ndarray, np.ndarray], np.ndarray], list[str]]:
         """A function that asks about mixed rows, and the fields it mixes."""
@@ -234,7 +256,39 @@ class Explainer:
         asked = {
             one.name: self._values_of(one) for one in self._fields if one.kind != "text" and one.name not in curves
         }
-        return {**curves, **self._asked(row, of, asked)}
+        curves.update(self._asked(row, of, self._affordable(asked)))
+        self._add_unknown(curves, row, of)
+        return curves
+
+    def _affordable(self, asked: Mapping[str, list[Any]]) -> dict[str, list[Any]]:
+        """Fewer values of numbers for slow models.
+
+        Raises
+        ------
+        TooSlow
+            If two values a field are more than the model can be asked about.
+        """
+        most = self.affordable_rows(MOST_SECONDS) // max(1, len(asked))
+        if asked and most < 2:
+            raise TooSlow
+        numbers = {one.name for one in self._fields if one.kind == "number"}
+        return {
+            name: [values[at] for at in np.unique(np.linspace(0, len(values) - 1, most).round().astype(int))]
+            if name in numbers and len(values) > most
+            else values
+            for name, values in asked.items()
+        }
+
+    def _add_unknown(self, curves: dict[str, Curve], row: Row, of: int) -> None:
+        """To the curves of numbers that may be unknown, what the answer is then."""
+        names = [one.name for one in self._fields if one.optional and one.kind == "number" and one.name in curves]
+        if not names:
+            return
+        columns = {name: [value] * len(names) for name, value in row.items()}
+        for at, name in enumerate(names):
+            columns[name][at] = None
+        for name, said in zip(names, self._predict(columns)[:, of].tolist(), strict=True):
+            curves[name] = replace(curves[name], unknown=said)
 
     def _stepped(self, row: Row, of: int, *, full: bool) -> dict[str, Curve]:
         """Exact curves of numbers, where the model is a sum of trees."""

@@ -34,6 +34,7 @@ ROWS_OF_CURVES = 60
 VALUES_OF_CURVES = 17
 SHUFFLES = 3
 MOST_KNOWN = 2000
+FEWEST_KNOWN, FEWEST_ROWS_OF_CURVES, PIECE_SECONDS = 30, 3, 0.3
 SEED = 20260103
 NORMAL_975 = 1.96
 # How long sampled contributions of one row may take: many rows with some error say more than few without.
@@ -120,8 +121,12 @@ class Overall:
         clock: Callable[[], float],
     ) -> None:
         self._explainer, self._predict, self._fields, self._of = explainer, predict, list(fields), of
+        # Slow models are asked about fewer rows at a time: a visitor may be waiting.
+        affordable = explainer.affordable_rows(PIECE_SECONDS)
+        n_known = min(MOST_KNOWN, max(FEWEST_KNOWN, affordable))
+        self._rows_of_curves = min(ROWS_OF_CURVES, max(FEWEST_ROWS_OF_CURVES, affordable // VALUES_OF_CURVES))
         self._columns = {name: list(values)[:MOST_ROWS] for name, values in columns.items()}
-        self._known = {name: list(values)[:MOST_KNOWN] for name, values in known.items()}
+        self._known = {name: list(values)[:n_known] for name, values in known.items()}
         self._errors, self._clock = errors, clock
         self._n_rows = len(next(iter(self._columns.values()), []))
         self._n_known = len(next(iter(self._known.values()), []))
@@ -193,7 +198,7 @@ class Overall:
             values = grid[np.unique(np.linspace(0, grid.size - 1, VALUES_OF_CURVES).round().astype(int))].tolist()
         if not values:
             return
-        n_rows = min(self._n_rows, ROWS_OF_CURVES)
+        n_rows = min(self._n_rows, self._rows_of_curves)
         columns = {name: column[:n_rows] * len(values) for name, column in self._columns.items()}
         columns[one.name] = [value for value in values for _ in range(n_rows)]
         said = self._predict(columns)[:, self._of].reshape(len(values), n_rows)

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Callable, Mapping, Sequence
-from time import process_time
+from time import monotonic, process_time
 from typing import Any
 
 import numpy as np
@@ -115,7 +115,12 @@ def field_strengths(
     n_rows = len(next(iter(columns.values()), []))
     if not n_rows:
         return {}
-    deadline, usual = process_time() + STRENGTH_SECONDS, predict(columns)
+    begun = monotonic()
+    usual = predict(columns)
+    if monotonic() - begun > STRENGTH_SECONDS / 10:
+        # So slow a model is not asked again and again while its author waits.
+        return {}
+    deadline = process_time() + STRENGTH_SECONDS
     strengths: dict[str, float] = {}
     for name in fields:
         if process_time() > deadline:

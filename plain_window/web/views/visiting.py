@@ -262,6 +262,8 @@ def _explained(
     if found is None and "explanation" in wanted:
         why = reply.get("missing", "This model has no score behind its answer. Ask without `scale`.")
         notes = [*notes, Note(field=None, level="warn", message=f"The answer is not explained. {why}")]
+    elif curves is None and "curves" in wanted and "missing" in reply:
+        notes = [*notes, Note(field=None, level="warn", message=f"There are no curves. {reply['missing']}")]
     return PredictionAnswer(
         answer=answer,
         notes=checked.notes + notes,
