@@ -86,7 +86,7 @@ def test_long_texts_are_sampled_with_an_honest_error(monkeypatch):
     text = ". ".join(LINES["line"].head(6))
     ask = ask_terms(compiled, "line", {"line": text}, 0)
     quick = explain_text(ask, text, seconds=60, small_error=0)
-    monkeypatch.setattr(text_explanations, "MOST_ROWS", 60_000)
+    monkeypatch.setattr(text_explanations, "MOST_ROWS", 40_000)
     patient = explain_text(ask, text, seconds=60, small_error=0)
     assert quick.method == "sampled"
     whole = ask(np.ones((1, len(words_of(text))), dtype=bool))[0]

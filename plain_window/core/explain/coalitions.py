@@ -130,10 +130,10 @@ def sample_orders(
         if rounds.n >= ENOUGH_ROUNDS:
             # A round that was cut short does not count: it has met some background rows more often than others.
             mean, errors = rounds.mean, rounds.standard_error()
+        is_over = time.monotonic() > deadline or (most_pairs is not None and pairs.n >= most_pairs)
+        is_enough = rounds.n >= ENOUGH_ROUNDS and errors.max() <= small_error
         # One pair tells nothing of its error.
-        if (time.monotonic() > deadline and pairs.n >= 2) or (
-            rounds.n >= ENOUGH_ROUNDS and errors.max() <= small_error
-        ):
+        if is_enough or (is_over and pairs.n >= 2):
             return Sampled(mean, errors, pairs.n)
 
 
