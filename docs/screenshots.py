@@ -28,6 +28,7 @@ def main() -> None:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
         try:
             _visitor(browser, studio)
+            _words(browser, studio)
             _author(browser, studio)
         finally:
             browser.close()
@@ -63,6 +64,16 @@ def _visitor(browser: Browser, studio: Studio) -> None:
     page.get_by_text("What brought it").wait_for()
     page.evaluate("scrollTo(0, 0)")
     _take(page, "visitor-number")
+    page.close()
+
+
+def _words(browser: Browser, studio: Studio) -> None:
+    page = browser.new_page(viewport=DESK)
+    page.goto(f"{studio.url}/d/what-went-wrong")
+    page.get_by_role("button", name="A bang in the night").click()
+    page.get_by_test_id("words").wait_for()
+    page.evaluate("scrollTo(0, 0)")
+    _take(page, "visitor-words")
     page.close()
 
 

@@ -6,6 +6,7 @@
     │   ├── MismatchFaults      a model and a table that do not belong together
     │   └── DocumentFaults      an author's settings
     ├── ModelNotOpened          a model file that is none, or not one for this machine
+    ├── PictureNotRead          a picture that cannot be read, or is too large
     ├── TableNotRead            a table that cannot be read
     └── ModelFailed             a model that raised, or answered nonsense, for one case
 
@@ -22,6 +23,7 @@ __all__ = [
     "MismatchFaults",
     "ModelFailed",
     "ModelNotOpened",
+    "PictureNotRead",
     "PlainWindowError",
     "TableNotRead",
 ]
@@ -61,6 +63,10 @@ class DocumentFaults(Faults):
 
 class ModelNotOpened(PlainWindowError):
     """The model file could not be opened; the message is a sentence for the author."""
+
+
+class PictureNotRead(PlainWindowError):
+    """The picture could not be read; the message is a sentence for the visitor."""
 
 
 class TableNotRead(PlainWindowError):

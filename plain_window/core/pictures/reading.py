@@ -1,0 +1,100 @@
+"""A file's content as upright colour pixels, or a sentence about why not.
+
+Pictures come from strangers: what kind one is is told by its content, its size is looked at before anything is decoded,
+and only decoders for the kinds named here are ever tried.
+"""
+
+import io
+from dataclasses import dataclass
+
+import numpy as np
+from PIL import Image, ImageOps, UnidentifiedImageError
+
+from ..errors import PictureNotRead
+
+__all__ = ["MOST_PIXELS", "Picture", "read_picture"]
+
+MOST_PIXELS = 50_000_000
+KINDS = ("JPEG", "PNG", "WEBP", "GIF", "BMP", "TIFF")
+# What files say of themselves that are pictures, but of no kind that is taken.
+HEIC_BRANDS = (b"heic", b"heix", b"hevc", b"heim", b"heis", b"mif1", b"msf1")
+WHITE = (255, 255, 255)
+# From sixteen bits to eight.
+TO_EIGHT_BITS = 257
+
+
+@dataclass(frozen=True)
+class Picture:
+    """Pixels of shape (height, width, 3), uint8, upright; and what a visitor should know was done to them."""
+
+    pixels: np.ndarray
+    notes: list[str]
+
+
+def read_picture(content: bytes, *, behind: tuple[int, int, int] = WHITE, most_pixels: int = MOST_PIXELS) -> Picture:
+    """The picture in a file's content.
+
+    Parameters
+    ----------
+    content : bytes
+    behind : (int, int, int)
+        The colour that see-through places are laid on.
+    most_pixels : int
+        Larger pictures are refused before they are decoded.
+
+    Raises
+    ------
+    PictureNotRead
+        With a sentence for the visitor.
+    """
+    if not content:
+        raise PictureNotRead("The picture is empty. Choose another.")
+    _refuse_known_strangers(content)
+    # Our own limit is stricter, and is checked before anything is decoded.
+    Image.MAX_IMAGE_PIXELS = None
+    try:
+        image = Image.open(io.BytesIO(content), formats=KINDS)
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, TypeError, OverflowError) as error:
+        raise PictureNotRead("This file is no picture that can be read here. Try a JPEG or PNG.") from error
+    width, height = image.size
+    if width * height > most_pixels:
+        raise PictureNotRead(
+            f"This picture has {width} × {height} pixels; the limit is {most_pixels // 1_000_000} million in all. "
+            "Try a smaller one."
+        )
+    notes = []
+    if getattr(image, "n_frames", 1) > 1:
+        notes.append("Of a moving picture the first frame is taken.")
+    try:
+        image.load()
+        image = ImageOps.exif_transpose(image)
+        pixels = _colour(image, behind)
+    except (OSError, ValueError, SyntaxError, TypeError, MemoryError, EOFError, IndexError) as error:
+        raise PictureNotRead("This picture is cut off or damaged. Try it once more, or another one.") from error
+    return Picture(pixels, notes)
+
+
+def _refuse_known_strangers(content: bytes) -> None:
+    head = content[:512].lstrip(b"\xef\xbb\xbf \t\r\n")
+    if content[4:8] == b"ftyp" and content[8:12] in HEIC_BRANDS:
+        raise PictureNotRead(
+            "This is a HEIC picture, as some phones take them. Save it as JPEG, or set the phone to “most compatible”."
+        )
+    if head[:5].lower() == b"<?xml" or b"<svg" in head.lower():
+        raise PictureNotRead("This is a drawing of lines (SVG), not a photograph. Save it as PNG first.")
+
+
+def _colour(image: Image.Image, behind: tuple[int, int, int]) -> np.ndarray:
+    """Eight bits a channel, red, green and blue, nothing see-through."""
+    if image.mode.startswith("I;16") or image.mode == "I":
+        grey = np.asarray(image).astype("float64")
+        # Thirty-two bits are only how sixteen are handed on.
+        eight = np.clip(np.rint(grey / TO_EIGHT_BITS), 0, 255).astype("uint8")
+        return np.repeat(eight[:, :, None], 3, axis=2)
+    if image.mode == "F":
+        raise ValueError("pictures of real numbers have no fixed white")
+    if image.mode in ("RGBA", "LA", "PA", "RGBa", "La") or "transparency" in image.info:
+        layer = image.convert("RGBA")
+        under = Image.new("RGBA", layer.size, (*behind, 255))
+        return np.asarray(Image.alpha_composite(under, layer).convert("RGB"))
+    return np.asarray(image.convert("RGB"))
