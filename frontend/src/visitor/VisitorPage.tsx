@@ -1,7 +1,7 @@
 /** The visitor's page: fields on the left, the answer on the right. */
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncExternalStore } from 'react'
 import { api, expectData, type Inputs, type InputValue, type Page } from '../api/client'
-import { AnswerLine, type AnswerState } from './answerLine'
+import { AnswerLine, DRAG_PAUSE_MS, type AnswerState } from './answerLine'
 import { AnswerPanel } from './AnswerPanel'
 import { AnswerStrip } from './AnswerStrip'
 import { partsBehind, useBeside } from './beside'
@@ -153,13 +153,15 @@ function useCase(page: Page, isDraft: boolean) {
   const [history, setHistory] = useState(NO_HISTORY)
   const [line] = useState(
     () =>
-      new AnswerLine((inputs) =>
-        expectData(
-          api.POST('/api/v1/demos/{slug}/predictions', {
-            params: { path: { slug: page.slug }, query: isDraft ? { draft: '1' } : {} },
-            body: { inputs },
-          }),
-        ),
+      new AnswerLine(
+        (inputs) =>
+          expectData(
+            api.POST('/api/v1/demos/{slug}/predictions', {
+              params: { path: { slug: page.slug }, query: isDraft ? { draft: '1' } : {} },
+              body: { inputs },
+            }),
+          ),
+        DRAG_PAUSE_MS,
       ),
   )
   const state = useSyncExternalStore(line.subscribe, line.read)

@@ -21,11 +21,14 @@ export function WouldChange({ page, isDraft, state, onTry }: WouldChangeProps) {
   const [to, setTo] = useState('')
   const [reach, setReach] = useState('')
   const number = parseNumber(reach)
-  const query = { with: 'changes', to: to || undefined, reach: number === null ? undefined : String(number) }
+  // Only one class or one number can be brought somewhere.
+  const canAsk = page.answer.kind === 'class' || page.answer.kind === 'number'
+  const query = canAsk ? { with: 'changes', to: to || undefined, reach: number === null ? undefined : String(number) } : null
   const found = useBeside(page, isDraft, state, query, PAUSE_MS)
   const setting = page.answer
   if (setting.kind !== 'class' && setting.kind !== 'number') return null
   const changes = found?.answer.changes
+  if (found && !changes) return null
   const isOld = found !== null && state.status === 'answered' && found.inputs !== state.inputs
   return (
     <section className="card-line mt-6 pt-4" aria-labelledby="changes-heading" aria-busy={isOld}>

@@ -89,3 +89,29 @@ describe('AnswerLine', () => {
     expect(line.read().status).toBe('failed')
   })
 })
+
+describe('a line with a pause', () => {
+  beforeEach(() => {
+    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'performance'] })
+  })
+  afterEach(() => {
+    vi.useRealTimers()
+  })
+
+  it('asks at once, then no more often than the pause, and ends at the last value', async () => {
+    const asked: unknown[] = []
+    const line = new AnswerLine((inputs) => {
+      asked.push(inputs.wall)
+      return Promise.resolve(answerOf(1))
+    }, 33)
+    for (let wall = 1; wall <= 20; wall += 1) {
+      line.ask({ wall })
+      await vi.advanceTimersByTimeAsync(10)
+    }
+    await vi.advanceTimersByTimeAsync(100)
+    expect(asked[0]).toBe(1)
+    expect(asked.length).toBeLessThanOrEqual(8)
+    expect(asked.at(-1)).toBe(20)
+    expect(line.read()).toMatchObject({ status: 'answered', isStale: false })
+  })
+})

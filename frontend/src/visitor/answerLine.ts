@@ -22,10 +22,14 @@ export type AnswerState =
 
 export type Answered = Extract<AnswerState, { status: 'answered' }>
 
+/** Twice the time between two frames of a screen: 30 requests a second. */
+export const DRAG_PAUSE_MS = 33
+
 export type Ask = (inputs: Inputs) => Promise<PredictionAnswer>
 
 export class AnswerLine {
   readonly #ask: Ask
+  readonly #pauseMs: number
   readonly #listeners = new Set<() => void>()
   #state: AnswerState = { status: 'invitation' }
   #next: Inputs | null = null
@@ -34,8 +38,13 @@ export class AnswerLine {
   /** Raised by `reset`: answers to what was asked before it are no longer wanted. */
   #round = 0
 
-  constructor(ask: Ask) {
+  /**
+   * @param pauseMs from one request to the next at the least: a drag asks for what eyes can follow, and stays below what
+   * the server takes from one visitor
+   */
+  constructor(ask: Ask, pauseMs = 0) {
     this.#ask = ask
+    this.#pauseMs = pauseMs
   }
 
   readonly subscribe = (listener: () => void): (() => void) => {
@@ -75,6 +84,7 @@ export class AnswerLine {
     while (this.#next) {
       const inputs = this.#next
       const round = this.#round
+      const begun = performance.now()
       this.#next = null
       let state: AnswerState
       try {
@@ -84,9 +94,11 @@ export class AnswerLine {
         state = this.#afterError(error, inputs, round)
       }
       if (round !== this.#round) continue
+      const left = this.#pauseMs - (performance.now() - begun)
       const isNewest = this.#next === null
       if (state.status === 'answered') this.#set({ ...state, isStale: !isNewest })
       else if (isNewest) this.#set(state)
+      if (this.#next && left > 0) await new Promise((resolve) => setTimeout(resolve, left))
     }
     this.#isAsking = false
   }

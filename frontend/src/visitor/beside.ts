@@ -1,7 +1,7 @@
 /** What comes right behind an answer: asked for the newest answer only, so that nothing stale is ever shown. */
 import { useEffect, useMemo, useSyncExternalStore } from 'react'
 import { api, expectData, type Page } from '../api/client'
-import { AnswerLine, type Answered, type AnswerState } from './answerLine'
+import { AnswerLine, DRAG_PAUSE_MS, type Answered, type AnswerState } from './answerLine'
 
 export interface BesideQuery {
   with: string
@@ -20,13 +20,15 @@ export function useBeside(page: Page, isDraft: boolean, state: AnswerState, quer
   const { with: parts, to, reach } = query ?? { with: '' }
   const line = useMemo(
     () =>
-      new AnswerLine((inputs) =>
-        expectData(
-          api.POST('/api/v1/demos/{slug}/predictions', {
-            params: { path: { slug }, query: { with: parts, to, reach, ...(isDraft ? { draft: '1' } : {}) } },
-            body: { inputs },
-          }),
-        ),
+      new AnswerLine(
+        (inputs) =>
+          expectData(
+            api.POST('/api/v1/demos/{slug}/predictions', {
+              params: { path: { slug }, query: { with: parts, to, reach, ...(isDraft ? { draft: '1' } : {}) } },
+              body: { inputs },
+            }),
+          ),
+        DRAG_PAUSE_MS,
       ),
     [slug, isDraft, parts, to, reach],
   )

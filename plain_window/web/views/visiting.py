@@ -108,9 +108,10 @@ def get_schema(slug: str) -> Response:
 def create_prediction(slug: str, body: PredictionRequest) -> PredictionAnswer:
     """The model's answer for one case."""
     started = time.perf_counter()
-    # Knowing who asks refuses an invalid key, which must not lift the limit.
+    # Knowing who asks refuses an invalid key, which must not lift the limit. The page asks for every answer once by
+    # itself and once with what explains it; either is counted by itself.
     if not has_key() or caller() is None:
-        slow_down("predict", state().workshop.settings.limits.rate)
+        slow_down("explain" if request.args.get("with") else "predict", state().workshop.settings.limits.rate)
     demo, version = visible_version(slug, draft=_asks_draft())
     outcome = "failed"
     try:
@@ -173,7 +174,7 @@ def get_among(slug: str) -> AmongAnswer:
 def _asked_version(slug: str, part: str) -> tuple[Version, int]:
     """The version a part of the page is asked of, and the output it is about."""
     if not has_key() or caller() is None:
-        slow_down("predict", state().workshop.settings.limits.rate)
+        slow_down("explain", state().workshop.settings.limits.rate)
     _, version = visible_version(slug, draft=_asks_draft())
     _require_part(version.document, part)
     return version, output_of(version.document.answer, request.args.get("of")) or 0
