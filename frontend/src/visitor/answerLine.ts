@@ -34,6 +34,7 @@ export class AnswerLine {
   #state: AnswerState = { status: 'invitation' }
   #next: Inputs | null = null
   #isAsking = false
+  #lastAsked = Number.NEGATIVE_INFINITY
   #timer: ReturnType<typeof setTimeout> | undefined
   /** Raised by `reset`: answers to what was asked before it are no longer wanted. */
   #round = 0
@@ -82,9 +83,15 @@ export class AnswerLine {
   async #run(): Promise<void> {
     this.#isAsking = true
     while (this.#next) {
+      const left = this.#lastAsked + this.#pauseMs - performance.now()
+      if (left > 0) {
+        // Newer inputs may come meanwhile, or a reset.
+        await new Promise((resolve) => setTimeout(resolve, left))
+        continue
+      }
       const inputs = this.#next
       const round = this.#round
-      const begun = performance.now()
+      this.#lastAsked = performance.now()
       this.#next = null
       let state: AnswerState
       try {
@@ -94,11 +101,9 @@ export class AnswerLine {
         state = this.#afterError(error, inputs, round)
       }
       if (round !== this.#round) continue
-      const left = this.#pauseMs - (performance.now() - begun)
       const isNewest = this.#next === null
       if (state.status === 'answered') this.#set({ ...state, isStale: !isNewest })
       else if (isNewest) this.#set(state)
-      if (this.#next && left > 0) await new Promise((resolve) => setTimeout(resolve, left))
     }
     this.#isAsking = false
   }
