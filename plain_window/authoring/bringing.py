@@ -10,12 +10,12 @@ from ..core.demo import BACKGROUND_ROWS, TITLE_CHARACTERS, DemoChanges, DemoDocu
 from ..core.errors import Fault, MismatchFaults, ModelNotOpened
 from ..runners.client import RunnerFailed, RunnerUnavailable
 from ..runners.jobs import RunnerJob, job_key
-from ..store.demos import create_demo, find_demo, free_slug
+from ..store.demos import create_demo, find_demo, free_slug, live_releases
 from ..store.files import FileStore
 from ..store.records import Author, Demo, Model
 from .workshop import Workshop
 
-__all__ = ["Brought", "bring_model", "runner_job"]
+__all__ = ["Brought", "bring_model", "live_jobs", "runner_job"]
 
 # What opening may take beyond the model's own time: starting the process, importing its library.
 START_SECONDS = 20.0
@@ -42,9 +42,9 @@ class Brought:
         return [hash_ for hash_ in every if hash_]
 
 
-def runner_job(files: FileStore, model: Model, document: DemoDocument | None = None) -> RunnerJob:
+def runner_job(files: FileStore, model: Model, document: DemoDocument) -> RunnerJob:
     """What a runner needs to hold this model, with what the document says of how it is explained."""
-    n_background = document.background_rows if document else BACKGROUND_ROWS
+    n_background = document.background_rows
     is_usual = n_background == BACKGROUND_ROWS
     return RunnerJob(
         key=model.runner_key if is_usual else job_key(model.runner_key, str(n_background)),
@@ -58,6 +58,15 @@ def runner_job(files: FileStore, model: Model, document: DemoDocument | None = N
         labels=json.loads(model.labels) if model.labels else None,
         inspection=json.loads(model.inspection),
     )
+
+
+def live_jobs(files: FileStore) -> list[RunnerJob]:
+    """The runners that live releases need; several releases may share one."""
+    jobs = (
+        runner_job(files, release.model, DemoDocument.model_validate_json(release.document))
+        for release in live_releases()
+    )
+    return list({job.key: job for job in jobs}.values())
 
 
 def bring_model(workshop: Workshop, author: Author, brought: Brought) -> Demo:
@@ -103,7 +112,7 @@ def bring_model(workshop: Workshop, author: Author, brought: Brought) -> Demo:
         )
     # The first visitor must not meet a cold model; if it takes longer, they are told to come back.
     with contextlib.suppress(RunnerUnavailable):
-        workshop.runners.ensure(runner_job(workshop.files, model), until="ready", timeout=START_SECONDS)
+        workshop.runners.ensure(runner_job(workshop.files, model, document), until="ready", timeout=START_SECONDS)
     return find_demo(demo.slug) or demo
 
 

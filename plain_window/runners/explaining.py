@@ -2,23 +2,24 @@
 
 import time
 from collections.abc import Callable, Mapping, Sequence
+from dataclasses import asdict
 from typing import Any
 
 import numpy as np
 
 from ..core.errors import ModelFailed
 from ..core.explain.changes import Changeable, class_goal, find_changes, number_goal
-from ..core.explain.explainer import Background, Explainer, FieldFacts, TooSlow
+from ..core.explain.explainer import MOST_SECONDS, Background, Explainer, FieldFacts, TooSlow
 from ..core.explain.overall import Overall, OverallState
 from ..core.explain.terms import ask_terms
-from ..core.explain.text import ask_texts, explain_text
+from ..core.explain.text import ask_texts, explain_text, words_of
 from ..core.models.study import Study
 from ..core.trust.similarity import Similarity
 
 __all__ = ["RowExplainer"]
 
 # Reference rows a visitor's case is drawn among: more dots than this hide each other.
-ROWS_AMONG = 400
+ROWS_AMONG, FEWEST_AMONG = 400, 10
 # For the background once; a model slower than this is not explained.
 SLOWEST_BACKGROUND_SECONDS = 10.0
 TOO_SLOW = "The model takes too long for the many questions an explanation asks of it."
@@ -51,7 +52,8 @@ class RowExplainer:
         self._similarity: Similarity | None = None
         self._missing = "There are no reference rows to compare with."
         self._overall: dict[int, Overall] = {}
-        self._not_overall: set[int] = set()
+        # Outputs for which that cannot be worked out, and why.
+        self._not_overall: dict[int, str] = {}
         self._among: np.ndarray | None = None
         if study is not None and study.n_rows:
             self._similarity = _similarity(study, inspection)
@@ -61,16 +63,13 @@ class RowExplainer:
         """The explainer, if the model answers the background."""
         background = study.first(n_rows)
         try:
+            # A first call may be slow for other reasons.
+            self._predict(study.first(1))
             begun = time.perf_counter()
             self._predict(study.first(1))
-            if (time.perf_counter() - begun) * len(next(iter(background.values()))) > SLOWEST_BACKGROUND_SECONDS:
-                # Perhaps only its first call was slow.
-                begun = time.perf_counter()
-                self._predict(study.first(2))
-                spent = (time.perf_counter() - begun) / 2
-                if spent * len(next(iter(background.values()))) > SLOWEST_BACKGROUND_SECONDS:
-                    self._missing = TOO_SLOW
-                    return None
+            if (time.perf_counter() - begun) * min(n_rows, study.n_rows) > SLOWEST_BACKGROUND_SECONDS:
+                self._missing = TOO_SLOW
+                return None
             answers = np.isfinite(self._predict(background)).all(axis=1)
             if not answers.all():
                 self._missing = "The model gives no number for some of the reference rows it would be compared with."
@@ -90,9 +89,9 @@ class RowExplainer:
         of, unfinished = next((of, one) for of, one in self._overall.items() if not one.is_done)
         try:
             unfinished.work()
-        except (ModelFailed, TooSlow):
+        except (ModelFailed, TooSlow) as error:
             del self._overall[of]
-            self._not_overall.add(of)
+            self._not_overall[of] = TOO_SLOW if isinstance(error, TooSlow) else str(error)
 
     def answer(self, do: str, message: Mapping[str, Any]) -> dict[str, Any]:
         """The reply to a call."""
@@ -161,19 +160,11 @@ class RowExplainer:
         for one in self._facts:
             if one.kind != "text" or not isinstance(row[one.name], str):
                 continue
+            # Each word is left out once and stands alone once, before anything is sampled.
+            if 4 * (len(words_of(row[one.name])) + 1) > self._explainer.affordable_rows(MOST_SECONDS):
+                continue
             ask = ask_terms(self._compiled, one.name, row, of) if self._compiled is not None else None
-            found = explain_text(ask or self._ask_texts(row, one.name, of), row[one.name])
-            words = [
-                {
-                    "word": share.word,
-                    "places": [list(place) for place in share.places],
-                    "contribution": share.contribution,
-                    "error": share.error,
-                    "left_out": share.left_out,
-                }
-                for share in found.words
-            ]
-            said[one.name] = {"method": found.method, "baseline": found.baseline, "words": words}
+            said[one.name] = asdict(explain_text(ask or self._ask_texts(row, one.name, of), row[one.name]))
         return said
 
     def _ask_texts(self, row: Mapping[str, Any], name: str, of: int) -> Callable[[np.ndarray], np.ndarray]:
@@ -219,10 +210,10 @@ class RowExplainer:
         ]
         similarity = self._similarity
         # A stranger's changes are strangers too; they are not held against it.
-        are_strange = similarity is None or similarity.familiarity(row).is_unlike
-        are_unlike = None if are_strange else similarity.are_unlike
+        may_be_strange = similarity is None or similarity.familiarity(row).is_unlike
+        is_unlike = None if may_be_strange else lambda other: similarity.familiarity(other).is_unlike
         row_seconds = self._explainer.row_seconds if self._explainer else 0.0
-        found = find_changes(self._predict, row, fields, goal, are_unlike=are_unlike, row_seconds=row_seconds)
+        found = find_changes(self._predict, row, fields, goal, is_unlike=is_unlike, row_seconds=row_seconds)
         ways = [{"values": way.values, "outputs": way.outputs.tolist()} for way in found.ways]
         return {"ways": ways, "is_complete": found.is_complete, "reach": reach, "is_there": False}
 
@@ -247,7 +238,7 @@ class RowExplainer:
             return {"missing": self._missing}
         of = int(message["of"])
         if of in self._not_overall:
-            return {"missing": TOO_SLOW}
+            return {"missing": self._not_overall[of]}
         if of not in self._overall:
             self._overall[of] = Overall(
                 self._explainer,
@@ -283,7 +274,8 @@ class RowExplainer:
 
     def _among_outputs(self) -> np.ndarray:
         if self._among is None:
-            self._among = self._predict(self._study.first(ROWS_AMONG))
+            affordable = self._explainer.affordable_rows(MOST_SECONDS) if self._explainer else FEWEST_AMONG
+            self._among = self._predict(self._study.first(min(ROWS_AMONG, max(FEWEST_AMONG, affordable))))
         return self._among
 
 

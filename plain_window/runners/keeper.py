@@ -383,7 +383,9 @@ class Keeper:
                 # It had just opened the model; what is wanted now is to serve what came of that.
                 tender = self._tender_for(job)
                 tender.wait(until, timeout)
-        return tender.describe()
+        said = tender.describe()
+        # What came of opening is large, and wanted once.
+        return said if until == "opened" else {**said, "compiled": None, "study": None}
 
     def _tender_for(self, job: RunnerJob) -> Tender:
         """The tender of this job: the one that is there, or another in place of one that has ended."""

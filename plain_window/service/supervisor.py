@@ -19,11 +19,10 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 from types import FrameType
 
-from ..authoring.bringing import runner_job
+from ..authoring.bringing import live_jobs
 from ..authoring.workshop import Workshop, make_workshop
 from ..runners.client import RunnerFailed, RunnerUnavailable
 from ..store.database import run_migrations, use_database
-from ..store.demos import live_models
 from .children import Child
 from .database import BundledDatabase
 from .settings import Settings
@@ -193,10 +192,10 @@ class Service:
             return False
 
     def _warm_live_models(self) -> None:
-        for model in live_models():
+        for job in live_jobs(self.workshop.files):
             # One model that cannot be held must not keep the others, or the server, from starting.
             with contextlib.suppress(RunnerFailed, RunnerUnavailable):
-                self.workshop.runners.ensure(runner_job(self.workshop.files, model))
+                self.workshop.runners.ensure(job)
 
     def _rewarm(self) -> None:
         deadline = time.monotonic() + READY_SECONDS

@@ -23,7 +23,7 @@ __all__ = [
     "draft_of",
     "find_demo",
     "free_slug",
-    "live_models",
+    "live_releases",
     "live_slugs",
     "make_secret_link",
     "model_inspection",
@@ -200,12 +200,12 @@ def live_slugs() -> list[str]:
     return [demo.slug for demo in found.order_by(Demo.changed.desc())]
 
 
-def live_models() -> list[Model]:
-    """The models that visitors may ask for: those of live releases."""
+def live_releases() -> list[Release]:
+    """What visitors may ask for, with its models."""
     return list(
-        Model.select(Model)
-        .join(Release)
+        Release.select(Release, Model)
+        .join(Model)
+        .switch(Release)
         .join(Demo, on=(Demo.live_release_id == Release.id))
         .where(Demo.deleted.is_null())
-        .distinct()
     )

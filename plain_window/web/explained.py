@@ -34,8 +34,10 @@ __all__ = [
 ]
 
 
-def output_of(setting: AnyAnswerSetting, name: str | None) -> int | None:
+def output_of(setting: AnyAnswerSetting, name: str | None, *, asked: str = "of") -> int | None:
     """Which of the model's outputs `name` is; None for the likeliest class, or the only number.
+
+    `asked` is the part of the query that names it.
 
     Raises
     ------
@@ -47,7 +49,7 @@ def output_of(setting: AnyAnswerSetting, name: str | None) -> int | None:
     names = _names(setting)
     if name not in names:
         known = ", ".join(f"`{known}`" for known in names[:8])
-        raise ApiProblem(422, "Nothing to explain", f"`of` must be one of {known}. Got `{name[:60]}`.")
+        raise ApiProblem(422, "Nothing to explain", f"`{asked}` must be one of {known}. Got `{name[:60]}`.")
     return names.index(name)
 
 

@@ -26,7 +26,7 @@ from sklearn.svm import SVR
 from plain_window.core.compiled.engine import CompiledModel
 from plain_window.core.compiled.from_sklearn import compile_sklearn
 from plain_window.core.compiled.parity import columns_of_table
-from plain_window.core.explain import patterns
+from plain_window.core.explain import paths, patterns
 from plain_window.core.explain.coalitions import enumerate_coalitions, sample_orders
 from plain_window.core.explain.curves import thinned
 from plain_window.core.explain.explainer import Background, Explainer, FieldFacts, TooSlow
@@ -326,3 +326,31 @@ def test_the_curve_of_a_number_that_may_be_unknown_says_what_the_answer_is_then(
     for name in table:
         unknown = pd.DataFrame([{**row, name: np.nan}])
         assert curves[name].unknown == pytest.approx(model.predict(unknown.astype("float64"))[0])
+
+
+# --- where the table of paths would be too large ----------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("limit", ["MOST_FIELDS", "MOST_RANGE_ENTRIES"])
+def test_walking_trees_says_what_their_paths_say(limit, monkeypatch):
+    table = TABLE[FEATURES]
+    model = make_pipeline(mixed(), ExtraTreesRegressor(30, random_state=0)).fit(table, TABLE["kwh"])
+    row, quick = row_of(table, 7), explainer_of(model, table)
+    monkeypatch.setattr(paths, limit, 1)
+    walking = explainer_of(model, table)
+    assert (quick._trees[False].paths is None, walking._trees[False].paths is None) == (False, limit == "MOST_FIELDS")
+    expected, said = quick.explain(row, of=0), walking.explain(row, of=0)
+    assert said.method == expected.method == "exact-forest"
+    assert said.contributions == pytest.approx(expected.contributions, abs=TOLERANCE)
+    for name, curve in quick.curves(row, of=0, full=True).items():
+        assert walking.curves(row, of=0, full=True)[name].x == curve.x
+        assert walking.curves(row, of=0, full=True)[name].y == pytest.approx(curve.y, abs=TOLERANCE)
+
+
+def test_every_coalition_is_asked_about_whatever_else_the_machine_does():
+    numbers = TABLE[["pots", "peak"]]
+    explainer = explainer_of(make_pipeline(StandardScaler(), SVR()).fit(numbers, TABLE["kwh"]), numbers)
+    assert explainer.explain(row_of(numbers, 3), of=0).method == "exact-enumeration"
+    # While nobody waits, a piece must stay short: a slow model's coalitions are sampled then.
+    explainer.row_seconds = 0.01
+    assert explainer.explain(row_of(numbers, 3), of=0, most_seconds=0.2).method == "sampled"

@@ -10,8 +10,11 @@ from hypothesis import strategies as st
 
 from plain_window.core.answers import ClassSetting, ClassWording, NumberSetting, make_answer
 from plain_window.core.compiled.parity import columns_of_table
-from plain_window.core.models.pickled import open_pickled
+from plain_window.core.models.inspection import inspect_model
+from plain_window.core.models.known_cases import KnownCases, weigh
+from plain_window.core.models.pickled import Unpickled, open_pickled
 from plain_window.core.models.sklearn import SklearnModel
+from plain_window.core.models.studying import study_model
 from plain_window.core.trust.calibration import borne_out, wilson_interval
 from plain_window.core.trust.conformal import conformal_margin
 from plain_window.core.trust.evidence import bears_out, margin_at, still_possible
@@ -20,6 +23,7 @@ from plain_window.core.trust.weighing import weigh_classes, weigh_numbers
 from plain_window.samples.what_will_this_firing_use.firings import make_firings
 from plain_window.samples.will_it_crack.pieces import make_pieces
 
+from ..made_models import classifier_pipeline, firings
 from ..studio import ROOT
 
 COVERAGES = [0.5, 0.8, 0.9, 0.95]
@@ -119,6 +123,42 @@ def test_without_known_cases_nothing_is_claimed():
     assert make_answer(NumberSetting(coverage=0.9), [5.0], few)[0].interval is None
 
 
+# --- known cases as they come -----------------------------------------------------------------------------------------
+
+
+def known_cases(table: pd.DataFrame):
+    model = SklearnModel(Unpickled(classifier_pipeline(firings()), None, []))
+    inspection, _ = inspect_model(model, firings().drop(columns="kwh"), target="outcome", labels=["Celadon", "Oxblood"])
+    return study_model(model, firings().drop(columns="kwh"), inspection, table)
+
+
+def test_known_cases_with_gaps_or_strange_outcomes_do_not_count_and_are_counted():
+    known = firings(60, seed=9).drop(columns="kwh").astype({"pots": "float64"})
+    known.loc[:4, "pots"] = np.nan
+    known.loc[10:12, "outcome"] = "blue"
+    inspection, study = known_cases(known)
+    assert inspection.evidence.n_known == study.n_known == 52
+    assert [note for note in inspection.notes if note.startswith("8 of the known cases have gaps")]
+
+
+def test_what_happened_to_reference_rows_has_the_pages_names():
+    _, study = known_cases(firings(20, seed=9))
+    assert set(study.outcomes) == {"Celadon", "Oxblood"}
+
+
+def test_known_cases_without_a_number_from_the_model_do_not_count():
+    class Fickle:
+        def predict(self, rows):
+            said = rows["pots"].to_numpy(dtype="float64")[:, None]
+            return np.where(said > 30, np.nan, said)
+
+    rows = firings(80)
+    counted = int((rows["pots"] <= 30).sum())
+    assert weigh(Fickle(), KnownCases(rows, rows["pots"].to_numpy(), []), is_class=False).n_known == counted > 0
+    nothing = KnownCases(rows.assign(pots=40), rows["pots"].to_numpy(), [])
+    assert weigh(Fickle(), nothing, is_class=False) is None
+
+
 # --- similarity -------------------------------------------------------------------------------------------------------
 
 PIECES = {"wall": [4.0, 5.0, 6.0, 7.0, None], "clay": ["grogged", "porcelain", "grogged", "grogged", "porcelain"]}
@@ -143,7 +183,7 @@ def test_only_what_is_far_from_everything_is_unlike_anything_seen():
     similarity = Similarity(columns, numbers, [name for name in columns if name not in numbers])
     fresh = columns_of_table(make_pieces(500, seed=8).drop(columns="outcome"))
     rows = [{name: values[at] for name, values in fresh.items()} for at in range(500)]
-    assert similarity.are_unlike(rows).mean() < 0.03
+    assert np.mean([similarity.familiarity(row).is_unlike for row in rows]) < 0.03
     stranger = {**rows[0], "wall_mm": 90.0, "peak_temp": 300.0}
     assert similarity.familiarity(stranger).is_unlike
 

@@ -86,7 +86,7 @@ def test_a_number_is_reached_by_changes(author):
     ("query", "detail"),
     [
         ({"with": "changes", "reach": "far"}, "`reach` must be a number"),
-        ({"with": "changes", "to": "melts"}, "`of` must be one of"),
+        ({"with": "changes", "to": "melts"}, "`to` must be one of"),
         ({"with": "similar,everything"}, "`with` may be"),
     ],
 )
@@ -180,6 +180,12 @@ def test_the_author_sets_how_many_rows_pushes_are_counted_against(author):
     assert explanation()["n_background"] == 100
     assert author.patch(url, json={"background_rows": 7}).status_code == 200
     assert explanation()["n_background"] == 7
+    # What visitors and the shelf are told of is the runner that counts against seven.
+    author.post(f"{url}/releases")
+    author.put(f"{url}/access", json={"access": "everyone"})
+    entry = next(one for one in author.get("/api/v1/demos").json()["demos"] if one["slug"] == url.rsplit("/", 1)[1])
+    assert entry["health"] == "ready"
+    assert author.get("/readyz").status_code == 200
     problem(author.patch(url, json={"background_rows": 0}), 422)
 
 

@@ -2985,6 +2985,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not there, or not for this caller */
             404: {
                 headers: {
@@ -3111,6 +3120,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The model could not answer */
+            502: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not ready; `Retry-After` says when to come back */
             503: {
                 headers: {
@@ -3187,6 +3205,15 @@ export interface operations {
             };
             /** @description Too many requests; `Retry-After` says when to come back */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The model could not answer */
+            502: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -197,10 +197,10 @@ function signed(value: number, scale: Scale): string {
 /** What shuffling the field did to the model on known cases. */
 function shuffledWords(shuffled: number[], page: Page, scale: Scale): string {
   const [rise = 0, low = 0, high = 0] = shuffled
-  const isCount = page.answer.kind === 'class'
-  const amount = (value: number) => (isCount ? `${(value * 100).toFixed(1)}` : (value * scale.factor).toFixed(scale.decimals))
-  const unit = isCount ? `more of 100 known ${page.answer.kind === 'class' ? page.answer.noun : 'cases'}` : scale.unit
-  return isCount
-    ? `With its values shuffled the model is wrong about ${amount(rise)} ${unit} (${amount(low)} to ${amount(high)}).`
-    : `With its values shuffled the model is off by ${amount(rise)} ${unit} more on known cases (${amount(low)} to ${amount(high)}).`
+  if (page.answer.kind === 'class') {
+    const of100 = (value: number) => (value * 100).toFixed(1)
+    return `With its values shuffled the model is wrong about ${of100(rise)} more of 100 known ${page.answer.noun} (${of100(low)} to ${of100(high)}).`
+  }
+  const amount = (value: number) => (value * scale.factor).toFixed(scale.decimals)
+  return `With its values shuffled the model is off by ${amount(rise)} ${scale.unit} more on known cases (${amount(low)} to ${amount(high)}).`
 }

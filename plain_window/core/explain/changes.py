@@ -126,7 +126,7 @@ def find_changes(
     fields: Sequence[Changeable],
     goal: Goal,
     *,
-    are_unlike: Callable[[Sequence[Row]], np.ndarray] | None = None,
+    is_unlike: Callable[[Row], bool] | None = None,
     seconds: float = SECONDS,
     row_seconds: float = 0.0,
 ) -> Changes:
@@ -139,8 +139,8 @@ def find_changes(
         The case, which has not reached the goal.
     fields : sequence of Changeable
     goal : callable
-    are_unlike : callable, optional
-        Which rows are not believable as a whole.
+    is_unlike : callable, optional
+        Whether a row is not believable as a whole.
     seconds : float
         After this, nothing more is begun.
     row_seconds : float
@@ -150,8 +150,8 @@ def find_changes(
     affordable = MOST_ROWS_ALONE if row_seconds == 0 else min(MOST_ROWS_ALONE, int(SLOWEST_SECONDS / row_seconds))
     tried = [one for one in fields if one.values][: affordable // FEWEST_VALUES]
     is_whole = len(tried) == sum(bool(one.values) for one in fields)
-    search = _Search(predict, row, tried, goal, are_unlike)
     deadline = time.monotonic() + seconds
+    search = _Search(predict, row, tried, goal, is_unlike, affordable=affordable, deadline=deadline)
     ways = search.alone(max(FEWEST_VALUES, affordable // max(1, len(tried))))
     done = {name for way in ways for name in way.values}
     for size, n_fields, n_values in ((2, FIELDS_IN_PAIRS, VALUES_IN_PAIR), (3, FIELDS_IN_TRIPLES, VALUES_IN_TRIPLE)):
@@ -176,9 +176,14 @@ class _Search:
         row: Row,
         fields: Sequence[Changeable],
         goal: Goal,
-        are_unlike: Callable[[Sequence[Row]], np.ndarray] | None,
+        is_unlike: Callable[[Row], bool] | None,
+        *,
+        affordable: int,
+        deadline: float,
     ) -> None:
-        self._predict, self._row, self._goal, self._are_unlike = predict, row, goal, are_unlike
+        self._predict, self._row, self._goal, self._is_unlike = predict, row, goal, is_unlike
+        # Rows that may be asked about at once, and when nothing more is to be asked.
+        self._affordable, self._deadline = affordable, deadline
         self._fields = {one.name: one for one in fields}
         # Fields by how near to the goal they get alone, best first.
         self.promising: list[str] = []
@@ -237,6 +242,8 @@ class _Search:
     def _refined(self, way: Change) -> Change:
         """Numbers moved back towards the case, step by step of their controls, as far as the goal stays reached."""
         for _ in range(REFINEMENTS):
+            if time.monotonic() > self._deadline:
+                return way
             tried = [
                 {**way.values, name: value}
                 for name in way.values
@@ -245,6 +252,7 @@ class _Search:
             ]
             if not tried:
                 return way
+            tried = _some(tried, self._affordable)
             beyond, outputs = self._ask(tried)
             order = sorted(np.flatnonzero(beyond > 0).tolist(), key=lambda at: self._size(tried[at]))
             better = next((at for at in order[:8] if self._is_believable(tried[at])), None)
@@ -270,7 +278,7 @@ class _Search:
         return size
 
     def _is_believable(self, values: Mapping[str, Any]) -> bool:
-        return self._are_unlike is None or not self._are_unlike([{**self._row, **values}])[0]
+        return self._is_unlike is None or not self._is_unlike({**self._row, **values})
 
     def _ask(self, tried: Sequence[Mapping[str, Any]]) -> tuple[np.ndarray, np.ndarray]:
         columns = {name: [value] * len(tried) for name, value in self._row.items()}

@@ -16,7 +16,7 @@ from .linear import find_linear_sum
 from .splitting import SplitPlan
 from .trees import LINKS, find_tree_sum
 
-__all__ = ["Background", "Explainer", "Explanation", "FieldFacts", "TooSlow"]
+__all__ = ["MOST_SECONDS", "Background", "Explainer", "Explanation", "FieldFacts", "TooSlow"]
 
 Row = Mapping[str, Any]
 # Up to here every coalition is asked, if there is time.
@@ -98,7 +98,7 @@ class Explainer:
         self.has_score = False
         begun = time.perf_counter()
         self._outputs = predict(background.columns)
-        # How long the model takes for a row when it is asked about many; a first call may take longer than the next.
+        # How long the model takes for a row when it is asked about many.
         self.row_seconds = (time.perf_counter() - begun) / max(1, background.n_rows)
         spread = np.ptp(self._outputs, axis=0)
         self._small_errors = SMALL_ERROR * np.where(spread > 0, spread, 1.0)
@@ -140,7 +140,15 @@ class Explainer:
 
     # --- contributions ------------------------------------------------------------------------------------------------
 
-    def explain(self, row: Row, *, of: int, at_score: bool = False, seconds: float = SECONDS) -> Explanation:
+    def explain(
+        self,
+        row: Row,
+        *,
+        of: int,
+        at_score: bool = False,
+        seconds: float = SECONDS,
+        most_seconds: float = MOST_SECONDS,
+    ) -> Explanation:
         """Contributions to output `of` for one row.
 
         Parameters
@@ -152,6 +160,8 @@ class Explainer:
             On the scale before probabilities are made of it; only where the plan has one.
         seconds : float
             The most that sampling may take.
+        most_seconds : float
+            What asking about every coalition may take, or the roughest estimate.
 
         Raises
         ------
@@ -163,7 +173,7 @@ class Explainer:
         found = self._exactly(row, of, at_score)
         if found is None and at_score:
             raise ValueError("this model has no score behind its probabilities")
-        return found or self._by_coalitions(row, of, seconds)
+        return found or self._by_coalitions(row, of, seconds, most_seconds)
 
     def _exactly(self, row: Row, of: int, at_score: bool) -> Explanation | None:
         if self._split is None:
@@ -184,16 +194,18 @@ class Explainer:
         everyone = {one.name: by_field.get(one.name, 0.0) for one in self._fields}
         return Explanation(method, sign * float(outputs[:, own].mean()), everyone)
 
-    def _by_coalitions(self, row: Row, of: int, seconds: float) -> Explanation:
+    def _by_coalitions(self, row: Row, of: int, seconds: float, most_seconds: float) -> Explanation:
         names = [one.name for one in self._fields]
         ask, players = self._mixer(row, of)
         n_background = self._background.n_rows
         baseline = self.usual(of)
-        if len(players) <= MOST_ENUMERATED and (1 << len(players)) * n_background <= self._affordable_rows():
+        if len(players) <= MOST_ENUMERATED and (1 << len(players)) * n_background <= self._most_enumerated(
+            most_seconds
+        ):
             exact = enumerate_coalitions(ask, n_fields=len(players), n_background=n_background)[:, 0]
             said = dict(zip(players, map(float, exact), strict=True))
             return Explanation("exact-enumeration", baseline, {name: said.get(name, 0.0) for name in names})
-        if 2 * FEWEST_ORDERS * (len(players) + 1) * self.row_seconds > MOST_SECONDS:
+        if 2 * FEWEST_ORDERS * (len(players) + 1) * self.row_seconds > most_seconds:
             raise TooSlow
         sampled = sample_orders(
             ask,
@@ -213,9 +225,10 @@ class Explainer:
             {name: errors.get(name, 0.0) for name in names},
         )
 
-    def _affordable_rows(self) -> int:
+    def _most_enumerated(self, most_seconds: float) -> int:
+        """For how many rows every coalition is asked about; mixed rows cost less than whole ones."""
         most = MOST_ENUMERATED_ROWS if self._compiled is not None else MOST_ENUMERATED_ROWS // 50
-        return min(most, self.affordable_rows(MOST_SECONDS))
+        return min(most, self.affordable_rows(2 * most_seconds))
 
     def affordable_rows(self, seconds: float) -> int:
         """How many rows the model can be asked about in this time."""

@@ -13,6 +13,8 @@ __all__ = [
     "FRAME_NUMBERS",
     "add_contributions",
     "add_steps",
+    "count_bits",
+    "goes_left",
     "mark_rows_going_left",
 ]
 
@@ -26,17 +28,22 @@ def _trees(t):
 
 
 @helper
-def _goes_left(value, node, nodes, set_starts, goes_left_sets, strangers_left):
-    feature = nodes[node].feature
+def goes_left(value, feature, threshold, set_starts, goes_left_sets, strangers_left):
+    """Which side a value goes at a node, whatever it is and however the node splits."""
     if value != value:
         return feature >= MISSING_LEFT
     if feature & BY_SET:
-        number = int(nodes[node].threshold)
+        number = int(threshold)
         start = set_starts[number]
         if value < 0.0 or value >= set_starts[number + 1] - start:
             return strangers_left[number] > 0
         return goes_left_sets[start + int(value)] > 0
-    return value <= nodes[node].threshold
+    return value <= threshold
+
+
+@helper
+def _goes_left(value, node, nodes, set_starts, goes_left_sets, strangers_left):
+    return goes_left(value, nodes[node].feature, nodes[node].threshold, set_starts, goes_left_sets, strangers_left)
 
 
 @kernel(lambda t: t.void(t.float64[:, ::1], *_trees(t), t.uint64[:, ::1]))
@@ -53,7 +60,8 @@ def mark_rows_going_left(x, roots, nodes, set_starts, goes_left_sets, strangers_
 
 
 @helper
-def _count_bits(word):
+def count_bits(word):
+    """How many bits of a word are set."""
     # As in Warren, Hacker's Delight, figure 5-2; the compiler knows it for one instruction.
     word = word - ((word >> np.uint64(1)) & np.uint64(0x5555555555555555))
     word = (word & np.uint64(0x3333333333333333)) + ((word >> np.uint64(2)) & np.uint64(0x3333333333333333))
@@ -102,12 +110,12 @@ def _leaf_shares(alive, depth, path, x_holds, z_holds, weights, planes, shares):
                 same &= planes[plane] if (a >> plane) & 1 else ~planes[plane]
             if not same:
                 continue
-            minus += weights[a, b, 1] * _count_bits(same)
+            minus += weights[a, b, 1] * count_bits(same)
             plus = weights[a, b, 0]
             for at in range(depth):
                 field = path[at]
                 if x_holds[field]:
-                    shares[field] += plus * _count_bits(same & ~z_holds[field, word])
+                    shares[field] += plus * count_bits(same & ~z_holds[field, word])
     for at in range(depth):
         if not x_holds[path[at]]:
             shares[path[at]] = -minus

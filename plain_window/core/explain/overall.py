@@ -34,7 +34,7 @@ ROWS_OF_CURVES = 60
 VALUES_OF_CURVES = 17
 SHUFFLES = 3
 MOST_KNOWN = 2000
-FEWEST_KNOWN, FEWEST_ROWS_OF_CURVES, PIECE_SECONDS = 30, 3, 0.3
+FEWEST_KNOWN, FEWEST_ROWS_OF_CURVES, PIECE_SECONDS = 30, 3, 0.2
 SEED = 20260103
 NORMAL_975 = 1.96
 # How long sampled contributions of one row may take: many rows with some error say more than few without.
@@ -165,7 +165,9 @@ class Overall:
                 self._n_pieces -= self._n_rows - at
                 break
             row = {name: values[at] for name, values in self._columns.items()}
-            found = self._explainer.explain(row, of=self._of, seconds=SECONDS_A_ROW).contributions
+            found = self._explainer.explain(
+                row, of=self._of, seconds=SECONDS_A_ROW, most_seconds=PIECE_SECONDS
+            ).contributions
             own = [found.get(one.name, 0.0) for one in self._fields]
             # A row the model has no number for says nothing, and takes its place in the table's columns with it.
             if all(map(math.isfinite, own)):

@@ -7,37 +7,17 @@ have a condition on the path that the row does not meet: a bit a field. Kernels 
 
 import numpy as np
 
-from ..compiled.kernels import BY_SET, FEATURE_BITS, MISSING_LEFT
+from ..compiled.kernels import BY_SET, FEATURE_BITS
 from ..machine_code import helper, kernel
+from .kernels import count_bits, goes_left
 
 __all__ = ["add_contributions_by_patterns", "add_steps_by_paths", "find_missed", "find_ranges", "group_rows"]
 
 
 @helper
-def _bit_count(word):
-    # As in Warren, Hacker's Delight, figure 5-2; the compiler knows it for one instruction.
-    word = word - ((word >> np.uint64(1)) & np.uint64(0x5555555555555555))
-    word = (word & np.uint64(0x3333333333333333)) + ((word >> np.uint64(2)) & np.uint64(0x3333333333333333))
-    word = (word + (word >> np.uint64(4))) & np.uint64(0x0F0F0F0F0F0F0F0F)
-    return np.int64((word * np.uint64(0x0101010101010101)) >> np.uint64(56))
-
-
-@helper
 def _lowest(word):
     """The number of the lowest bit of a word that has one."""
-    return _bit_count((word & (~word + np.uint64(1))) - np.uint64(1))
-
-
-@helper
-def _odd_one_goes_left(value, feature, threshold, set_starts, goes_left_sets, strangers_left):
-    """For a missing value, or a node that splits by a set."""
-    if value != value:
-        return feature >= MISSING_LEFT
-    number = int(threshold)
-    start = set_starts[number]
-    if value < 0.0 or value >= set_starts[number + 1] - start:
-        return strangers_left[number] > 0
-    return goes_left_sets[start + int(value)] > 0
+    return count_bits((word & (~word + np.uint64(1))) - np.uint64(1))
 
 
 def _inner_nodes(t):
@@ -75,9 +55,7 @@ def find_missed(
         feature = inner_feature[at]
         value = x[feature & FEATURE_BITS]
         if value != value or feature & BY_SET:
-            left = np.uint32(
-                _odd_one_goes_left(value, feature, inner_threshold[at], set_starts, goes_left_sets, strangers_left)
-            )
+            left = np.uint32(goes_left(value, feature, inner_threshold[at], set_starts, goes_left_sets, strangers_left))
         else:
             left = np.uint32(value <= inner_threshold[at])
         # Without a branch: which side a case goes to is what a processor cannot foresee.
@@ -105,8 +83,8 @@ def group_rows(missed, n_patterns, patterns, counts):
             if at < found:
                 counts[leaf, at] += 1
                 continue
-            n_missed = _bit_count(np.uint64(mask))
-            while at > 0 and _bit_count(np.uint64(patterns[leaf, at - 1])) > n_missed:
+            n_missed = count_bits(np.uint64(mask))
+            while at > 0 and count_bits(np.uint64(patterns[leaf, at - 1])) > n_missed:
                 patterns[leaf, at], counts[leaf, at] = patterns[leaf, at - 1], counts[leaf, at - 1]
                 at -= 1
             patterns[leaf, at], counts[leaf, at] = mask, 1
@@ -160,7 +138,7 @@ def add_contributions_by_patterns(
         missed = np.uint64(missed_by_case[leaf])
         first, n_left = pattern_starts[leaf], pattern_starts[leaf + 1] - pattern_starts[leaf]
         n_words = (n_left + 63) >> 6
-        b = _bit_count(missed)
+        b = count_bits(missed)
         minus, touched = 0.0, np.uint64(0)
         for word in range(n_words):
             alive = ~np.uint64(0) if n_left >= 64 else (one << np.uint64(n_left)) - one
@@ -173,7 +151,7 @@ def add_contributions_by_patterns(
                 pattern = first + 64 * word + _lowest(alive)
                 alive &= alive - one
                 only_case = np.uint64(patterns[pattern])
-                a = _bit_count(only_case)
+                a = count_bits(only_case)
                 minus += counts[pattern] * weights[a, b, 1]
                 share = counts[pattern] * weights[a, b, 0]
                 touched |= only_case

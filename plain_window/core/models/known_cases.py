@@ -16,7 +16,7 @@ from .drawing import drawn_rows
 from .found import Found
 from .sklearn import class_name
 
-__all__ = ["KnownCases", "read_known_cases", "weigh"]
+__all__ = ["KnownCases", "class_places", "read_known_cases", "weigh"]
 
 
 @dataclass(frozen=True)
@@ -52,17 +52,18 @@ def read_known_cases(
     if target is None or missing:
         raise MismatchFaults([Fault("known", _missing_words(table, missing, target))])
     rows = drawn_rows(table, names, list(may_miss))
-    outcomes = _class_places(rows[target], found, answer) if found.task == "class" else _numbers(rows[target])
+    outcomes = class_places(rows[target], found, answer) if found.task == "class" else _numbers(rows[target])
     has = np.isfinite(outcomes)
     if not has.any():
         raise MismatchFaults([Fault("known", _no_outcome_words(rows[target], found))])
-    n_lost = len(table) - int(has.sum()) if len(table) <= len(rows) else len(rows) - int(has.sum())
+    n_gaps = int(table[[name for name in names if name not in may_miss]].isna().any(axis=1).sum())
+    n_lost = n_gaps + int((~has).sum())
     notes = [f"{n_lost} of the known cases have gaps or an outcome the model does not know, and do not count."]
     return KnownCases(rows.loc[has, names], outcomes[has], notes if n_lost else [])
 
 
-def weigh(model: ModelAdapter, known: KnownCases, *, is_class: bool) -> Evidence:
-    """What the model's answers to known cases say of it.
+def weigh(model: ModelAdapter, known: KnownCases, *, is_class: bool) -> Evidence | None:
+    """What the model's answers to known cases say of it; None if it has a number for none of them.
 
     Raises
     ------
@@ -73,9 +74,11 @@ def weigh(model: ModelAdapter, known: KnownCases, *, is_class: bool) -> Evidence
         outputs = model.predict(known.rows)
     except ModelFailed as error:
         raise MismatchFaults([Fault("known", f"The model could not answer the known cases. {error}")]) from error
-    if is_class:
-        return weigh_classes(outputs, known.outcomes.astype("int64"))
-    return weigh_numbers(outputs[:, 0], known.outcomes)
+    has = np.isfinite(outputs).all(axis=1)
+    if not has.any():
+        return None
+    outputs, outcomes = outputs[has], known.outcomes[has]
+    return weigh_classes(outputs, outcomes.astype("int64")) if is_class else weigh_numbers(outputs[:, 0], outcomes)
 
 
 def _only_other(table: pd.DataFrame, names: list[str]) -> str | None:
@@ -97,7 +100,7 @@ def _no_outcome_words(outcomes: pd.Series, found: Found) -> str:
     return f"No known case has an outcome the model could give. Expected {expected}; the column has {seen}."
 
 
-def _class_places(outcomes: pd.Series, found: Found, answer: AnyAnswerSetting) -> np.ndarray:
+def class_places(outcomes: pd.Series, found: Found, answer: AnyAnswerSetting) -> np.ndarray:
     """Each outcome's place among the classes, by the model's own names or by those of the page; NaN for strangers."""
     places: dict[str, int] = {}
     for names in (found.classes or [], [wording.name for wording in getattr(answer, "classes", [])]):

@@ -15,7 +15,7 @@ from ..fields.tables import model_table
 from .adapter import ModelAdapter
 from .drawing import drawn_rows, plain_value
 from .found import Inspection
-from .known_cases import KnownCases, read_known_cases, weigh
+from .known_cases import KnownCases, class_places, read_known_cases, weigh
 from .study import Study
 
 __all__ = ["field_strengths", "study_model"]
@@ -156,13 +156,18 @@ def _plain_columns(rows: pd.DataFrame, names: Sequence[str]) -> dict[str, list[A
 
 
 def _outcomes(rows: pd.DataFrame, inspection: Inspection) -> list[Any] | None:
-    """What happened to the reference rows: numbers for a number, words for anything else."""
+    """What happened to the reference rows: numbers for a number, classes by the page's names for them, else words."""
     if inspection.target is None:
         return None
     outcomes = [plain_value(value) for value in rows[inspection.target]]
     if inspection.found.task == "number":
         return [value if isinstance(value, int | float) else None for value in outcomes]
-    return [None if value is None else str(value) for value in outcomes]
+    words = [None if value is None else str(value) for value in outcomes]
+    if inspection.answer.kind != "class":
+        return words
+    places = class_places(rows[inspection.target], inspection.found, inspection.answer)
+    names = [wording.name for wording in inspection.answer.classes]
+    return [names[int(place)] if place == place else word for place, word in zip(places, words, strict=True)]
 
 
 def _notes(study: Study, known: KnownCases | None, known_table: pd.DataFrame | None) -> list[str]:

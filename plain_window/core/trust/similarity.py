@@ -78,14 +78,7 @@ class Similarity:
 
     def familiarity(self, row: Mapping[str, Any]) -> Familiarity:
         """How like the reference rows a case is."""
-        return self._familiarity(*self._read(row))
-
-    def are_unlike(self, rows: Sequence[Mapping[str, Any]]) -> np.ndarray:
-        """Which of some rows are unlike anything seen."""
-        return np.array([self.familiarity(row).is_unlike for row in rows], dtype=bool)
-
-    def _familiarity(self, numbers: np.ndarray, codes: np.ndarray) -> Familiarity:
-        away = self._distances(numbers, codes)
+        away = self._distances(*self._read(row))
         distance = _kth(away, min(NEIGHBOURS, away.size))
         return Familiarity(distance, float((1 + np.sum(self._usual >= distance)) / (1 + self._usual.size)))
 

@@ -6,8 +6,8 @@ from typing import Any
 
 import peewee
 
-from ...authoring.bringing import Brought, bring_model
-from ...core.demo import TITLE_CHARACTERS, DemoChanges
+from ...authoring.bringing import Brought, bring_model, runner_job
+from ...core.demo import TITLE_CHARACTERS, DemoChanges, DemoDocument
 from ...core.errors import DocumentFaults, Fault
 from ...runners.client import RunnerUnavailable
 from ...store.demos import (
@@ -200,6 +200,7 @@ def _entry(demo: Demo, states: dict[str, str], counts: dict[int, tuple[int, Any]
     document = draft_of(demo)
     release = Release.get_or_none(Release.id == demo.live_release_id) if demo.live_release_id else None
     served = release.model if release else demo.model
+    shown = DemoDocument.model_validate_json(release.document) if release else document
     n_predictions, last = counts.get(demo.id, (0, None))
     return ShelfEntry(
         slug=demo.slug,
@@ -211,7 +212,7 @@ def _entry(demo: Demo, states: dict[str, str], counts: dict[int, tuple[int, Any]
         changed=demo.changed,
         predictions=n_predictions,
         last_prediction=last,
-        health=states.get(served.runner_key, "asleep"),
+        health=states.get(runner_job(state().workshop.files, served, shown).key, "asleep"),
     )
 
 

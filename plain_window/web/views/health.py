@@ -5,9 +5,9 @@ from typing import Any
 
 from flask import Blueprint, Response
 
+from ...authoring.bringing import live_jobs
 from ...runners.client import RunnerUnavailable
 from ...store.database import DATABASE_ERRORS
-from ...store.demos import live_models
 from ..state import state
 from ..types import Health, Readiness
 
@@ -49,7 +49,7 @@ def ready() -> Response:
 def _live_keys() -> list[str] | None:
     """Keys of the runners that live releases need; None while the database does not answer."""
     try:
-        return [model.runner_key for model in live_models()]
+        return [job.key for job in live_jobs(state().workshop.files)]
     except DATABASE_ERRORS:
         return None
 

@@ -103,7 +103,7 @@ def get_schema(slug: str) -> Response:
     body=PredictionRequest,
     answer=PredictionAnswer,
     query={**DRAFT_QUERY, **EXPLAIN_QUERY},
-    errors=(400, 401, 404, 413, 422, 429, 502, 503),
+    errors=(400, 401, 403, 404, 413, 422, 429, 502, 503),
 )
 def create_prediction(slug: str, body: PredictionRequest) -> PredictionAnswer:
     """The model's answer for one case."""
@@ -141,7 +141,7 @@ def create_prediction(slug: str, body: PredictionRequest) -> PredictionAnswer:
     "/demos/<slug>/overall",
     answer=OverallAnswer,
     query={**DRAFT_QUERY, "of": "The class, or the number, that this is about; the first if left out."},
-    errors=(401, 403, 404, 422, 429, 503),
+    errors=(401, 403, 404, 422, 429, 502, 503),
 )
 def get_overall(slug: str) -> OverallAnswer:
     """What matters overall: importance, direction and average curves, worked out while nobody asks for answers."""
@@ -156,7 +156,7 @@ def get_overall(slug: str) -> OverallAnswer:
     "/demos/<slug>/among",
     answer=AmongAnswer,
     query={**DRAFT_QUERY, "field": "The field, by its name.", "of": "The class, or the number, of the answers."},
-    errors=(401, 403, 404, 422, 429, 503),
+    errors=(401, 403, 404, 422, 429, 502, 503),
 )
 def get_among(slug: str) -> AmongAnswer:
     """Reference rows by one field and the model's answer, for a case to be drawn among."""
@@ -304,7 +304,7 @@ def _wanted_changes(document: DemoDocument) -> dict[str, Any]:
         number = math.nan
     if number is not None and not math.isfinite(number):
         raise ApiProblem(422, "No number", f"`reach` must be a number. Got `{reach[:60]}`.")
-    wanted = None if to is None or setting.kind == "number" else output_of(setting, to)
+    wanted = None if to is None or setting.kind == "number" else output_of(setting, to, asked="to")
     return {"fields": changeable_fields(document.fields), "to": wanted, "reach": number}
 
 
