@@ -2,6 +2,7 @@
 
 import json
 import tempfile
+from collections.abc import Sequence
 from dataclasses import asdict
 from pathlib import Path
 
@@ -14,7 +15,7 @@ from .load import Load, first_request_ms, keep_busy
 from .painting import measure_painting
 from .report import as_json, console, machine, print_loads, print_measures
 from .servers import ROOT, Running, flask_server, plain_window
-from .wide_forest import SLUG, case_of, make_wide_forest
+from .wide_forest import SLUG, dragged_cases, make_wide_forest, unrelated_cases
 
 PATH = "/api/v1/demos/will-it-crack/predictions"
 EXPLAINED = "?with=explanation,curves"
@@ -62,9 +63,9 @@ def main(seconds: float, json_path: Path | None, growth: Path | None, explaining
         handwritten_memory = server.peak_memory_mb()
     with tempfile.TemporaryDirectory() as scratch:
         wide = make_wide_forest(Path(scratch) / "wide")
-        wide_path, wide_body = f"/api/v1/demos/{SLUG}/predictions", case_of(wide)
+        wide_path, cases = f"/api/v1/demos/{SLUG}/predictions", unrelated_cases(wide)
         with flask_server("handwritten_page", BENCH_MODEL_FOLDER=str(wide)) as server:
-            loads["hand-written page, 30 fields"] = _loads(server, seconds, path=wide_path, body=wide_body)
+            loads["hand-written page, 30 fields"] = _loads(server, seconds, path=wide_path, bodies=cases)
         home = Path(scratch) / "home"
         with plain_window(home) as server:
             first_start = server.seconds_to_ready
@@ -76,8 +77,13 @@ def main(seconds: float, json_path: Path | None, growth: Path | None, explaining
             painting = measure_painting(f"http://127.0.0.1:{server.port}/d/will-it-crack")
             memory = server.peak_memory_mb()
             server.publish(wide)
-            explained = _loads(server, seconds, path=wide_path + EXPLAINED, body=wide_body)
-            loads["Plain Window, 30 fields, explained"] = explained
+            dragged, path = dragged_cases(wide), wide_path + EXPLAINED
+            loads["Plain Window, 30 fields, explained, one control moved"] = _loads(
+                server, seconds, path=path, bodies=dragged
+            )
+            loads["Plain Window, 30 fields, explained, unrelated cases"] = _loads(
+                server, seconds, path=path, bodies=cases
+            )
     print_loads(loads)
     print_measures("From a moved control to the painted page", painting.words())
     print_measures("First answer after a start", {"ms": f"{first_answer_ms:.2f}"})
@@ -107,8 +113,8 @@ def _draw(curves: list[Curve], path: Path, of_what: str) -> None:
     draw(curves, path, of_what)
 
 
-def _loads(server: Running, seconds: float, *, path: str = PATH, body: bytes = BODY) -> list[Load]:
-    return [keep_busy(server.port, path, body, connections=count, seconds=seconds) for count in CONNECTIONS]
+def _loads(server: Running, seconds: float, *, path: str = PATH, bodies: Sequence[bytes] = (BODY,)) -> list[Load]:
+    return [keep_busy(server.port, path, bodies, connections=count, seconds=seconds) for count in CONNECTIONS]
 
 
 def _script_bytes() -> int:

@@ -3,9 +3,11 @@
 Plain sockets and one selector: on two cores a heavier client would be what is measured. Goes to loopback only.
 """
 
+import itertools
 import selectors
 import socket
 import time
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 __all__ = ["Load", "first_request_ms", "keep_busy"]
@@ -27,17 +29,17 @@ class Load:
 
 
 class _Connection:
-    def __init__(self, port: int, request: bytes) -> None:
+    def __init__(self, port: int, requests: Iterator[bytes]) -> None:
         self.socket = socket.create_connection(("127.0.0.1", port), timeout=SOCKET_SECONDS)
         self.socket.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
-        self._request = request
+        self._requests = requests
         self._received = b""
         self.started = 0.0
 
     def ask(self) -> None:
         self._received = b""
         self.started = time.perf_counter()
-        self.socket.sendall(self._request)
+        self.socket.sendall(next(self._requests))
 
     def receive(self) -> int:
         """The status once the response is whole, else 0."""
@@ -54,23 +56,23 @@ class _Connection:
         return int(head[9:12]) if len(body) >= length else 0
 
 
-def keep_busy(port: int, path: str, body: bytes, *, connections: int, seconds: float) -> Load:
-    """Post `body` to `path` over and over for `seconds`, on so many connections at once.
+def keep_busy(port: int, path: str, bodies: Sequence[bytes], *, connections: int, seconds: float) -> Load:
+    """Post `bodies` to `path` in turns, over and over for `seconds`, on so many connections at once.
 
     Parameters
     ----------
     port : int
         On loopback.
     path : str
-    body : bytes
+    bodies : sequence of bytes
         JSON.
     connections : int
     seconds : float
         After half a second that is not counted.
     """
-    request = _request(path, body)
-    _run(port, request, connections, 0.5)
-    times, failures, spent = _run(port, request, connections, seconds)
+    requests = [_request(path, body) for body in bodies]
+    _run(port, requests, connections, 0.5)
+    times, failures, spent = _run(port, requests, connections, seconds)
     times.sort()
     return Load(
         connections=connections,
@@ -85,7 +87,7 @@ def keep_busy(port: int, path: str, body: bytes, *, connections: int, seconds: f
 def first_request_ms(port: int, path: str, body: bytes) -> float:
     """How long the very first request takes, connecting included."""
     begun = time.perf_counter()
-    _, failures, _ = _run(port, _request(path, body), 1, 0.0)
+    _, failures, _ = _run(port, [_request(path, body)], 1, 0.0)
     if failures:
         raise RuntimeError("the first request failed")
     return (time.perf_counter() - begun) * 1000
@@ -97,9 +99,10 @@ def _request(path: str, body: bytes) -> bytes:
     return head.encode() + body
 
 
-def _run(port: int, request: bytes, connections: int, seconds: float) -> tuple[list[float], int, float]:
+def _run(port: int, requests: Sequence[bytes], connections: int, seconds: float) -> tuple[list[float], int, float]:
     selector = selectors.DefaultSelector()
-    opened = [_Connection(port, request) for _ in range(connections)]
+    in_turns = itertools.cycle(requests)
+    opened = [_Connection(port, in_turns) for _ in range(connections)]
     times: list[float] = []
     failures = 0
     begun = time.perf_counter()

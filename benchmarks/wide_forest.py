@@ -1,6 +1,7 @@
 """A made-up model that is hard to explain: 300 full-depth trees over 30 fields, as a demo folder."""
 
 import json
+from collections.abc import Mapping
 from pathlib import Path
 
 import joblib
@@ -8,10 +9,11 @@ import numpy as np
 import pandas as pd
 from sklearn.ensemble import RandomForestClassifier
 
-__all__ = ["SLUG", "case_of", "make_wide_forest"]
+__all__ = ["SLUG", "dragged_cases", "make_wide_forest", "unrelated_cases"]
 
 SLUG = "thirty-readings"
 N_FIELDS, N_TREES, N_TRAINED, SEED = 30, 300, 2000, 20261123
+N_CASES = 60
 DEMO = f'title = "Thirty readings"\nslug = "{SLUG}"\ntarget = "outcome"\n'
 
 
@@ -29,7 +31,21 @@ def make_wide_forest(folder: Path) -> Path:
     return folder
 
 
-def case_of(folder: Path, at: int = 0) -> bytes:
-    """A request about one of its reference rows."""
-    row = pd.read_csv(folder / "reference.csv").drop(columns="outcome").iloc[at]
-    return json.dumps({"inputs": row.to_dict()}).encode()
+def unrelated_cases(folder: Path) -> list[bytes]:
+    """Requests about different reference rows."""
+    return [_request(row) for _, row in _rows(folder).head(N_CASES).iterrows()]
+
+
+def dragged_cases(folder: Path) -> list[bytes]:
+    """Requests as a visitor's browser sends them while one control is moved to and fro."""
+    rows = _rows(folder)
+    moved = np.linspace(rows["reading_0"].min(), rows["reading_0"].max(), N_CASES).round(3)
+    return [_request(dict(rows.iloc[0]) | {"reading_0": value}) for value in [*moved, *moved[::-1]]]
+
+
+def _rows(folder: Path) -> pd.DataFrame:
+    return pd.read_csv(folder / "reference.csv").drop(columns="outcome")
+
+
+def _request(row: Mapping[str, float]) -> bytes:
+    return json.dumps({"inputs": dict(row)}).encode()

@@ -21,6 +21,7 @@ KERNEL_MODULES = (
     "plain_window.core.compiled.kernels",
     "plain_window.core.explain.kernels",
     "plain_window.core.explain.path_kernels",
+    "plain_window.core.explain.curve_kernels",
 )
 MANIFEST = "kernels.json"
 SCALARS = {"float64": ctypes.c_double, "int64": ctypes.c_int64, "bool": ctypes.c_bool}

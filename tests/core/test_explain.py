@@ -28,7 +28,7 @@ from plain_window.core.compiled.from_sklearn import compile_sklearn
 from plain_window.core.compiled.parity import columns_of_table
 from plain_window.core.explain import paths, patterns
 from plain_window.core.explain.coalitions import enumerate_coalitions, sample_orders
-from plain_window.core.explain.curves import thinned
+from plain_window.core.explain.curves import ribbon_steps
 from plain_window.core.explain.explainer import Background, Explainer, FieldFacts, TooSlow
 from plain_window.core.models.pickled import Unpickled
 from plain_window.core.models.sklearn import SklearnModel
@@ -247,11 +247,24 @@ def test_a_tree_curve_jumps_exactly_where_the_model_does(name):
 def test_a_curve_that_is_thinned_holds_at_every_point_it_keeps():
     x = np.sort(np.random.default_rng(1).uniform(0, 10, 5000))
     y = np.cumsum(np.random.default_rng(2).normal(size=5000))
-    some_x, some_y, is_thinned = thinned(x, y, most=100)
-    assert is_thinned
-    assert len(some_x) <= 101
-    np.testing.assert_array_equal(some_y, y[np.searchsorted(x, some_x)])
-    assert thinned(x[:50], np.zeros(50)) == (pytest.approx([x[0]]), pytest.approx([0]), False)
+    # Between it and the next stand a field without pieces and one that is level.
+    both, first = np.concatenate([x, x[:50]]), np.array([0, 5000, 5000, 5050])
+    wild, none, level = ribbon_steps(first, both, np.concatenate([y, np.zeros(50)]), most=100)
+    assert wild[2]
+    assert 90 <= len(wild[0]) <= 101
+    np.testing.assert_array_equal(wild[1], y[np.searchsorted(x, wild[0])])
+    assert (wild[0][0], wild[1][0], wild[1][-1]) == (x[0], y[0], y[-1])
+    assert (none[0].size, none[2]) == (0, False)
+    assert (level[0].tolist(), level[1].tolist(), level[2]) == ([x[0]], [0], False)
+
+
+def test_a_case_near_one_told_before_gets_the_same_numbers_to_the_bit():
+    fitted = make_pipeline(mixed(), RandomForestClassifier(40, random_state=0)).fit(TABLE[FEATURES], TABLE["outcome"])
+    cases = [row_of(TABLE[FEATURES], 3) | {"peak": peak} for peak in np.linspace(900, 1300, 9)]
+    moved = explainer_of(fitted, TABLE[FEATURES])
+    for case in cases + cases[::-2]:
+        alone = explainer_of(fitted, TABLE[FEATURES])
+        assert moved.explain(case, of=1) == alone.explain(case, of=1)
 
 
 def test_other_curves_are_asked_where_the_reference_values_lie():

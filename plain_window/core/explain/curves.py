@@ -5,6 +5,7 @@ one walk a tree finds the jumps at them. For other models a number's curve is as
 reference values lie. Choices and yes/no are asked option by option.
 """
 
+import functools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
@@ -13,10 +14,11 @@ import numpy as np
 from ..compiled.kernels import BY_SET, FEATURE_BITS
 from ..compiled.operations import OPERATIONS
 from ..compiled.plan import Plan
+from . import curve_kernels
 from .structure import Link, chain_of_column
 from .trees import TreeSum
 
-__all__ = ["Curve", "StepPlaces", "grid_of", "step_places", "thinned"]
+__all__ = ["Curve", "StepPlaces", "grid_of", "ribbon_steps", "step_places"]
 
 Scalar = bool | int | float | str
 GRID_POINTS = 33
@@ -49,6 +51,16 @@ class StepPlaces:
 
     starts: list[np.ndarray]
     rank: np.ndarray
+
+    @functools.cached_property
+    def first_piece(self) -> np.ndarray:
+        """Where each field's pieces begin when they stand behind one another, and where the last one's end."""
+        return np.concatenate([[0], np.cumsum([own.size for own in self.starts])]).astype("int64")
+
+    @functools.cached_property
+    def x(self) -> np.ndarray:
+        """All starts behind one another."""
+        return np.concatenate(self.starts)
 
 
 def step_places(trees: TreeSum, plan: Plan, ranges: Mapping[int, tuple[float, float]]) -> StepPlaces:
@@ -118,17 +130,25 @@ def grid_of(values: Sequence[float], low: float, high: float) -> np.ndarray:
     return np.unique(np.concatenate([evenly, crowded]))
 
 
-def thinned(x: np.ndarray, y: np.ndarray, *, most: int = RIBBON_POINTS) -> tuple[np.ndarray, np.ndarray, bool]:
-    """Steps that a ribbon can show: of equal neighbours the first, then the largest jumps of each stretch.
+def ribbon_steps(
+    first_piece: np.ndarray, x: np.ndarray, y: np.ndarray, *, most: int = RIBBON_POINTS
+) -> list[tuple[np.ndarray, np.ndarray, bool]]:
+    """For each field the steps that a ribbon can show, and whether any were left out.
 
-    The values kept hold where they say; only jumps between them are left out.
+    Of equal neighbours the first is kept; where there are more than `most`, the last of each stretch of the range. The
+    values kept hold where they say; only jumps between them are left out.
+
+    Parameters
+    ----------
+    first_piece : ndarray of int64, shape (n_fields + 1,)
+    x, y : ndarray of shape (n_pieces,)
+        Where each piece begins, and what is said in it.
+    most : int
     """
-    jumps = np.concatenate([[True], y[1:] != y[:-1]])
-    x, y = x[jumps], y[jumps]
-    if x.size <= most:
-        return x, y, False
-    span = (x[-1] - x[0]) or 1.0
-    stretch = np.minimum(((x - x[0]) / span * most).astype("int64"), most - 1)
-    last_of_stretch = np.concatenate([stretch[1:] != stretch[:-1], [True]])
-    last_of_stretch[0] = True
-    return x[last_of_stretch], y[last_of_stretch], True
+    x, y, n_fields = x.copy(), y.copy(), first_piece.size - 1
+    n_left, n_jumps = np.empty(n_fields, dtype="int64"), np.empty(n_fields, dtype="int64")
+    curve_kernels.thin_steps(first_piece, most, x, y, n_left, n_jumps)
+    return [
+        (x[start : start + left], y[start : start + left], jumps > most)
+        for start, left, jumps in zip(first_piece[:-1].tolist(), n_left.tolist(), n_jumps.tolist(), strict=True)
+    ]

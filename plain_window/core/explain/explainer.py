@@ -11,7 +11,7 @@ import numpy as np
 
 from ..compiled.engine import CompiledModel
 from .coalitions import enumerate_coalitions, sample_orders
-from .curves import Curve, StepPlaces, grid_of, step_places, thinned
+from .curves import Curve, StepPlaces, grid_of, ribbon_steps, step_places
 from .linear import find_linear_sum
 from .splitting import SplitPlan
 from .trees import LINKS, find_tree_sum
@@ -307,16 +307,20 @@ class Explainer:
         """Exact curves of numbers, where the model is a sum of trees."""
         if self._places is None:
             return {}
-        trees, starts = self._trees[False], self._places.starts
+        trees, places = self._trees[False], self._places
+        first = places.first_piece
         case = trees.inputs({name: [row[name]] for name in self._names})[0]
-        n_pieces = np.array([own.size for own in starts])
-        said = trees.steps(case, self._places.rank, n_pieces, of=of)
-        curves = {}
-        for name, x, y in zip(self._names, starts, said, strict=True):
-            if x.size:
-                x, y, is_thinned = (x, y, False) if full else thinned(x, y)
-                curves[name] = Curve("steps", x.tolist(), y.tolist(), is_thinned)
-        return curves
+        said = trees.steps(case, places.rank, first, of=of)
+        if full:
+            own = np.split(said, first[1:-1])
+            steps = [(x, y, False) for x, y in zip(places.starts, own, strict=True)]
+        else:
+            steps = ribbon_steps(first, places.x, said)
+        return {
+            name: Curve("steps", x.tolist(), y.tolist(), is_thinned)
+            for name, (x, y, is_thinned) in zip(self._names, steps, strict=True)
+            if x.size
+        }
 
     def _values_of(self, one: FieldFacts) -> list[Any]:
         values: list[Any] = list(one.options)

@@ -107,12 +107,12 @@ def _patterns(t):
         t.float64[::1],
         t.float64[:, :, ::1],
         t.float64[::1],
-        t.float64[::1],
+        t.int64[::1],
     )
 )
 def add_contributions_by_patterns(
     leaves,
-    missed_by_case,
+    missed_of_leaves,
     pattern_starts,
     patterns,
     counts,
@@ -131,11 +131,14 @@ def add_contributions_by_patterns(
     are `a`) and none of those only the row meets (`b`); a field that neither meets makes it nothing. The leaf's value
     then counts (a − 1)! b! / (a + b)! for each of the former, and −a! (b − 1)! / (a + b)! for each of the latter.
     Which patterns are left is found for 64 at once: bit q of a field's word says whether pattern q meets the field.
+
+    `missed_of_leaves` stands beside `leaves`; `values` are by leaf, so large that what is cut off behind the point does
+    not matter: sums of whole numbers are the same in any order, and a leaf's share can be taken out again to the bit.
     """
     one = np.uint64(1)
     for at in range(leaves.size):
         leaf = leaves[at]
-        missed = np.uint64(missed_by_case[leaf])
+        missed = np.uint64(missed_of_leaves[at])
         first, n_left = pattern_starts[leaf], pattern_starts[leaf + 1] - pattern_starts[leaf]
         n_words = (n_left + 63) >> 6
         b = count_bits(missed)
@@ -161,11 +164,11 @@ def add_contributions_by_patterns(
         value, start = values[leaf], path_starts[leaf]
         if minus != 0.0:
             while missed:
-                out[path_fields[start + _lowest(missed)]] -= minus * value
+                out[path_fields[start + _lowest(missed)]] -= np.int64(minus * value)
                 missed &= missed - one
         while touched:
             bit = _lowest(touched)
-            out[path_fields[start + bit]] += plus[bit] * value
+            out[path_fields[start + bit]] += np.int64(plus[bit] * value)
             plus[bit] = 0.0
             touched &= touched - one
 

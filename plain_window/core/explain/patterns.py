@@ -4,15 +4,19 @@ A leaf's share in the contributions depends on a background row only through whi
 misses. Rows alike in that are counted together, and a case then looks at a handful of patterns a leaf, not at rows.
 """
 
+import functools
+import math
+from collections import deque
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
 from . import path_kernels
 from .paths import Paths
 
-__all__ = ["Patterns", "find_patterns"]
+__all__ = ["LeafContributions", "Patterns", "coalition_weights", "find_patterns"]
 
 # Beyond this the table would take more than it saves; trees are then walked with sets of rows.
 MOST_ENTRIES = 24_000_000
@@ -20,6 +24,10 @@ LEAVES_AT_ONCE = 4096
 # Fewer leaves than this are done before a second thread has begun.
 LEAVES_WORTH_A_THREAD = 10_000
 THREADS = 2
+# Cases told lately that a next one may be near to: visitors take turns at a runner.
+CASES_KEPT = 8
+# A changed leaf is taken out and put in: up to this share of leaves that is less than adding all.
+WORTH_CHANGING = 0.45
 
 _pool = ThreadPoolExecutor(THREADS - 1)
 
@@ -36,33 +44,25 @@ class Patterns:
     word_starts: np.ndarray
     words: np.ndarray
 
-    def contributions(
-        self,
-        missed_by_case: np.ndarray,
-        leaves: np.ndarray,
-        values: np.ndarray,
-        weights: np.ndarray,
-        n_fields: int,
-    ) -> np.ndarray:
-        """Contributions to the sum of leaves: shape (n_fields,).
+    def sums(self, leaves: np.ndarray, missed: np.ndarray, values: np.ndarray, n_fields: int) -> np.ndarray:
+        """For each field what some leaves add to its contribution, over all rows: int64 of shape (n_fields,).
 
         Parameters
         ----------
-        missed_by_case : ndarray of shape (n_leaves,)
-            From `Paths.missed`.
         leaves : ndarray of int32
-            Those whose value counts.
+        missed : ndarray of uint32
+            Of each of them what a case misses.
         values : ndarray of shape (n_leaves,)
-        weights : ndarray of shape (most_fields + 1, most_fields + 1, 2)
-            What coalitions weigh, by how many fields only the case meets and how many only the row.
+            Scaled to whole numbers.
         n_fields : int
         """
+        weights = coalition_weights(self.paths.most_fields)
 
-        def some(own: np.ndarray) -> np.ndarray:
-            out = np.zeros(n_fields)
+        def some(own: slice) -> np.ndarray:
+            out = np.zeros(n_fields, dtype="int64")
             path_kernels.add_contributions_by_patterns(
-                own,
-                missed_by_case,
+                leaves[own],
+                missed[own],
                 self.starts,
                 self.missed,
                 self.counts,
@@ -78,11 +78,68 @@ class Patterns:
             return out
 
         if leaves.size < LEAVES_WORTH_A_THREAD:
-            return some(leaves) / self.n_rows
-        # Kernels let go of the interpreter. Always split in the same place: same case, same numbers.
+            return some(slice(None))
+        # Kernels let go of the interpreter.
         half = leaves.size // 2
-        other = _pool.submit(some, leaves[half:])
-        return (some(leaves[:half]) + other.result()) / self.n_rows
+        other = _pool.submit(some, slice(half, None))
+        return some(slice(half)) + other.result()
+
+
+@dataclass(frozen=True)
+class _Told:
+    """A case, by what it misses, and its sums."""
+
+    missed: np.ndarray
+    sums: np.ndarray
+
+
+class LeafContributions:
+    """Contributions of fields to a sum of leaves, case after case.
+
+    Who moves a control asks about a case that differs from the one before in few leaves: those are taken out of its
+    sums and put in anew. Sums are whole numbers, so this gives to the bit what adding everything up would.
+
+    Parameters
+    ----------
+    patterns : Patterns
+    leaves : ndarray of int32
+        Those whose value counts.
+    values : ndarray of shape (n_leaves,)
+        What each adds.
+    n_fields : int
+    """
+
+    def __init__(self, patterns: Patterns, leaves: np.ndarray, values: np.ndarray, n_fields: int) -> None:
+        self._patterns, self._leaves, self._n_fields = patterns, leaves, n_fields
+        # No coalition weighs more than one: the sums stay below 2 to the 62.
+        most = float(np.abs(values[leaves]).sum()) * patterns.n_rows
+        self._scale = 2.0 ** (61 - math.frexp(most)[1])
+        self._scaled = values * self._scale
+        self._told: deque[_Told] = deque(maxlen=CASES_KEPT)
+
+    def of(self, missed_by_case: np.ndarray) -> np.ndarray:
+        """One case's contributions: shape (n_fields,).
+
+        Parameters
+        ----------
+        missed_by_case : ndarray of shape (n_leaves,)
+            From `Paths.missed`.
+        """
+        missed = missed_by_case[self._leaves]
+        near = min(self._told, key=lambda told: np.count_nonzero(told.missed != missed), default=None)
+        if near is None:
+            sums = self._sums(slice(None), missed)
+        else:
+            changed = np.flatnonzero(near.missed != missed)
+            if changed.size > self._leaves.size * WORTH_CHANGING:
+                sums = self._sums(slice(None), missed)
+            else:
+                sums = near.sums + self._sums(changed, missed) - self._sums(changed, near.missed)
+        self._told.append(_Told(missed, sums))
+        return sums / (self._scale * self._patterns.n_rows)
+
+    def _sums(self, which: Any, missed: np.ndarray) -> np.ndarray:
+        return self._patterns.sums(self._leaves[which], missed[which], self._scaled, self._n_fields)
 
 
 def find_patterns(background: np.ndarray, paths: Paths) -> Patterns | None:
@@ -146,3 +203,15 @@ def _words(n_patterns: np.ndarray, patterns: np.ndarray, n_fields: np.ndarray) -
         here = leaf_of_word[has]
         words[word_starts[here] + field * n_words[here] + word[has]] = union[has]
     return words
+
+
+@functools.cache
+def coalition_weights(most: int) -> np.ndarray:
+    """Shape (most + 1, most + 1, 2): at (a, b) the weights (a − 1)! b! / (a + b)! and a! (b − 1)! / (a + b)!."""
+    weights = np.zeros((most + 1, most + 1, 2))
+    for a in range(most + 1):
+        for b in range(most + 1):
+            ways = math.comb(a + b, a)
+            weights[a, b, 0] = 1 / (a * ways) if a else 0.0
+            weights[a, b, 1] = 1 / (b * ways) if b else 0.0
+    return weights

@@ -13,9 +13,7 @@ References
        Machine Intelligence 2, 2020, section on interventional values.
 """
 
-import functools
-import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -23,9 +21,9 @@ import numpy as np
 from ..compiled.kernels import FEATURE_BITS
 from ..compiled.operations import OPERATIONS
 from ..compiled.plan import Plan, Step
-from . import kernels, path_kernels
+from . import curve_kernels, kernels, path_kernels
 from .paths import find_paths
-from .patterns import Patterns, find_patterns
+from .patterns import LeafContributions, Patterns, coalition_weights, find_patterns
 from .splitting import SplitPlan
 
 __all__ = ["LINKS", "TreeBackground", "TreeSum", "find_tree_sum"]
@@ -104,6 +102,7 @@ class TreeBackground:
     rows: np.ndarray
     patterns: Patterns | None
     left_rows: np.ndarray | None
+    by_output: dict[int, LeafContributions] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -234,16 +233,13 @@ class TreeSum:
         ndarray of shape (n_cases, n_fields)
         """
         if background.patterns is not None:
-            weights, leaf = _coalition_weights(self.paths.most_fields), self._leaf_values(of)
-            every = self._split.n_fields + 1
-            # The usual value, which every tree adds whichever leaf is reached, is nobody's contribution.
-            contributions = background.patterns.contributions
-            return np.array(
-                [
-                    contributions(self._missed(case), leaf.unusual, leaf.above_usual, weights, every)[:-1]
-                    for case in cases
-                ]
-            )
+            if of not in background.by_output:
+                leaf = self._leaf_values(of)
+                # The usual value, which every tree adds whichever leaf is reached, is nobody's contribution.
+                background.by_output[of] = LeafContributions(
+                    background.patterns, leaf.unusual, leaf.above_usual, self._split.n_fields + 1
+                )
+            return np.array([background.by_output[of].of(self._missed(case))[:-1] for case in cases])
         return self._by_walking(np.ascontiguousarray(cases), background, of)
 
     def _by_walking(self, cases: np.ndarray, background: "TreeBackground", of: int) -> np.ndarray:
@@ -263,7 +259,7 @@ class TreeSum:
             all_rows,
             self._leaf_values(of).values[:, None],
             np.zeros_like(self.tree_output),
-            _coalition_weights(min(self.depth, n_fields + 1)),
+            coalition_weights(min(self.depth, n_fields + 1)),
             np.zeros((self.depth + 2, kernels.FRAME_NUMBERS), dtype="int64"),
             np.zeros((self.depth + 2, n_words), dtype="uint64"),
             np.zeros((self.depth + 2, n_words), dtype="uint64"),
@@ -283,7 +279,7 @@ class TreeSum:
         said = operation.run([given], operation.prepare(arrays), self._step.settings, {})
         return said @ self._affine.weights + self._affine.offset
 
-    def steps(self, case: np.ndarray, rank: np.ndarray, n_pieces: np.ndarray, *, of: int) -> list[np.ndarray]:
+    def steps(self, case: np.ndarray, rank: np.ndarray, first_piece: np.ndarray, *, of: int) -> np.ndarray:
         """Output `of` in each piece of each field, the rest as in the case.
 
         Parameters
@@ -291,17 +287,16 @@ class TreeSum:
         case : ndarray of shape (n_columns,)
         rank : ndarray of int64, shape (n_nodes,)
             The place of each node's threshold among those of its field.
-        n_pieces : ndarray of int64, shape (n_fields,)
-            None at all for a field that is not asked about.
+        first_piece : ndarray of int64, shape (n_fields + 1,)
+            Where each field's pieces begin; none at all for a field that is not asked about.
         of : int
 
         Returns
         -------
-        list of ndarray, each of shape (n_pieces of the field,)
+        ndarray of shape (n_pieces of all fields,)
         """
-        first_piece = np.concatenate([[0], np.cumsum(n_pieces)]).astype("int64")
         out = np.zeros(int(first_piece[-1]))
-        ranges = self._ranges_of(rank, n_pieces)
+        ranges = self._ranges_of(rank, np.diff(first_piece))
         if ranges is not None:
             # Columns of no field at all have no pieces.
             ends = np.append(first_piece, first_piece[-1])
@@ -321,7 +316,8 @@ class TreeSum:
             self._add_steps_by_walking(case, rank, first_piece, of, out)
             start = 0.0
         start += float(self.start @ self._affine.weights[:, of] + self._affine.offset[of])
-        return [np.cumsum(out[first_piece[at] : first_piece[at + 1]]) + start for at in range(len(n_pieces))]
+        curve_kernels.sum_jumps(first_piece, start, out)
+        return out
 
     def _ranges_of(self, rank: np.ndarray, n_pieces: np.ndarray) -> np.ndarray | None:
         """Worked out once for the pieces a model is asked about."""
@@ -366,15 +362,3 @@ def _depth(roots: np.ndarray, nodes: np.ndarray) -> int:
         depth[left] = depth[left + 1] = depth[node] + 1
         deepest = max(deepest, int(depth[left]) + 1)
     return deepest
-
-
-@functools.cache
-def _coalition_weights(most: int) -> np.ndarray:
-    """Shape (most + 1, most + 1, 2): at (a, b) the weights (a − 1)! b! / (a + b)! and a! (b − 1)! / (a + b)!."""
-    weights = np.zeros((most + 1, most + 1, 2))
-    for a in range(most + 1):
-        for b in range(most + 1):
-            ways = math.comb(a + b, a)
-            weights[a, b, 0] = 1 / (a * ways) if a else 0.0
-            weights[a, b, 1] = 1 / (b * ways) if b else 0.0
-    return weights
