@@ -26,7 +26,7 @@ class Brought:
     """What an author brings. Files are named by their hash in the store."""
 
     model_file: str
-    reference_file: str
+    reference_file: str | None = None
     preprocessor_file: str | None = None
     known_file: str | None = None
     target: str | None = None
@@ -52,7 +52,7 @@ def runner_job(files: FileStore, model: Model, document: DemoDocument) -> Runner
         background_rows=n_background,
         model=files.path(model.model_file_id),
         preprocessor=files.path(model.preprocessor_file_id) if model.preprocessor_file_id else None,
-        reference=files.path(model.reference_file_id),
+        reference=files.path(model.reference_file_id) if model.reference_file_id else None,
         compiled=files.path(model.compiled_file_id) if model.compiled_file_id else None,
         target=model.target,
         labels=json.loads(model.labels) if model.labels else None,
@@ -95,7 +95,7 @@ def bring_model(workshop: Workshop, author: Author, brought: Brought) -> Demo:
             key=key,
             model=workshop.files.path(brought.model_file),
             preprocessor=workshop.files.path(brought.preprocessor_file) if brought.preprocessor_file else None,
-            reference=workshop.files.path(brought.reference_file),
+            reference=workshop.files.path(brought.reference_file) if brought.reference_file else None,
             known=workshop.files.path(brought.known_file) if brought.known_file else None,
             target=brought.target,
             labels=brought.labels,

@@ -1,5 +1,6 @@
 """A demo as a folder, or a zip of it."""
 
+import base64
 import contextlib
 import tempfile
 import tomllib
@@ -32,10 +33,12 @@ MODEL_NAMES = (
 )
 PREPROCESSOR_NAMES = ("preprocessor.joblib", "preprocessor.pkl", "preprocessor.pickle", "preprocessor.skops")
 REFERENCE_NAMES = ("reference.csv", "reference.parquet")
-KNOWN_NAMES = ("known.csv", "known.parquet")
+KNOWN_NAMES = ("known.csv", "known.parquet", "known.zip")
 # Keys of demo.toml that are about bringing the demo in; all others are settings of its document.
 OWN_KEYS = ("slug", "target")
 MAX_ZIP_ENTRIES = 1000
+# A picture among the samples: it travels with the demo's settings.
+MOST_SAMPLE_BYTES = 2 << 20
 # The folder's own address; no demo can have this one.
 FROM_FOLDER = "*"
 COPY_BYTES = 1 << 20
@@ -68,6 +71,7 @@ def add_path(workshop: Workshop, author: Author, path: Path, *, slug: str | None
         own = {key: settings.pop(key) for key in OWN_KEYS if key in settings}
         if slug != FROM_FOLDER:
             own["slug"] = slug
+        _take_sample_pictures(folder, settings)
         try:
             changes = DemoChanges.model_validate(settings)
         except ValidationError as error:
@@ -75,16 +79,35 @@ def add_path(workshop: Workshop, author: Author, path: Path, *, slug: str | None
         return bring_model(workshop, author, _take_files(workshop, folder, own, changes))
 
 
+def _take_sample_pictures(folder: Path, settings: dict[str, Any]) -> None:
+    """Put the content of pictures that samples name by `file` in its place."""
+    samples = settings.get("samples")
+    for sample in samples if isinstance(samples, list) else []:
+        inputs = sample.get("inputs") if isinstance(sample, dict) else None
+        for value in inputs.values() if isinstance(inputs, dict) else []:
+            if isinstance(value, dict) and isinstance(value.get("file"), str):
+                value["data"] = _sample_content(folder, value.pop("file"))
+
+
+def _sample_content(folder: Path, name: str) -> str:
+    path = folder / "samples" / Path(name).name
+    if not path.is_file():
+        raise FolderNotRead(f"`{folder.name}` has no picture `samples/{path.name}`, which a sample of it names.")
+    if path.stat().st_size > MOST_SAMPLE_BYTES:
+        raise FolderNotRead(f"`samples/{path.name}` is larger than the limit of {MOST_SAMPLE_BYTES >> 20} MB.")
+    return base64.b64encode(path.read_bytes()).decode("ascii")
+
+
 def _take_files(workshop: Workshop, folder: Path, own: dict[str, Any], changes: DemoChanges) -> Brought:
     limits = workshop.settings.limits
     labels = folder / "labels.txt"
     model = _one_of(folder, MODEL_NAMES, required=True)
-    reference = _one_of(folder, REFERENCE_NAMES, required=True)
+    reference = _one_of(folder, REFERENCE_NAMES, required=False)
     preprocessor = _one_of(folder, PREPROCESSOR_NAMES, required=False)
     known = _one_of(folder, KNOWN_NAMES, required=False)
     return Brought(
         model_file=_take(workshop, model, limits.model_bytes),
-        reference_file=_take(workshop, reference, limits.reference_bytes),
+        reference_file=_take(workshop, reference, limits.reference_bytes) if reference else None,
         preprocessor_file=_take(workshop, preprocessor, limits.model_bytes) if preprocessor else None,
         known_file=_take(workshop, known, limits.reference_bytes) if known else None,
         target=own.get("target"),
@@ -145,9 +168,12 @@ def _unpacked(path: Path, scratch: Path, limits: Limits) -> Path:
             raise FolderNotRead(f"`{path.name}` has {len(entries)} entries; a demo has a handful.")
         for entry in entries:
             name = Path(entry.filename).name
-            if entry.is_dir() or name not in wanted or (scratch / name).exists():
+            is_sample = Path(entry.filename).parent.name == "samples"
+            place = scratch / "samples" / name if is_sample else scratch / name
+            if entry.is_dir() or (name not in wanted and not is_sample) or place.exists():
                 continue
-            with archive.open(entry) as packed, open(scratch / name, "wb") as unpacked:
+            place.parent.mkdir(exist_ok=True)
+            with archive.open(entry) as packed, open(place, "wb") as unpacked:
                 # The sizes a zip states may be lies; what comes out is counted.
                 while part := packed.read(COPY_BYTES):
                     left -= len(part)

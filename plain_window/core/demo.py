@@ -11,7 +11,17 @@ from pydantic import Field as Constrained
 
 from .answers import AnyAnswerSetting
 from .errors import DocumentFaults, Fault, InputFaults
-from .fields import AnyField, ChoiceField, NumberField, Option, Scalar, YesNoField, check_inputs
+from .fields import (
+    AnyField,
+    ChoiceField,
+    DrawingField,
+    NumberField,
+    Option,
+    PictureField,
+    Scalar,
+    YesNoField,
+    check_inputs,
+)
 
 __all__ = [
     "BACKGROUND_ROWS",
@@ -55,7 +65,7 @@ class Sample(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
     title: Annotated[str, Constrained(min_length=1, max_length=TITLE_CHARACTERS)]
-    inputs: dict[str, Scalar | None]
+    inputs: dict[str, Scalar | dict[str, Any] | None]
 
 
 class PartsChanges(BaseModel):
@@ -113,6 +123,10 @@ class FieldChanges(BaseModel):
     max_length: int | None = None
     changeable: bool | None = None
     direction: Literal["any", "up", "down"] | None = None
+    preparation: dict[str, Any] | None = None
+    behind: list[int] | None = None
+    line_width: float | None = None
+    centred: bool | None = None
     # Facts, which may be sent back unchanged.
     kind: str | None = None
     seen: dict[str, Any] | None = None
@@ -164,6 +178,8 @@ class DemoChanges(BaseModel):
 
 # What the model and the table decided; an author may send it back but not change it.
 FACTS_OF_A_FIELD = ("kind", "seen", "optional", "no", "yes")
+# What a visitor gives where a model looks at a picture; the author says which.
+PICTURE_KINDS = ("picture", "drawing")
 FACTS_OF_AN_ANSWER = ("kind", "low", "high", "gives_probabilities")
 
 
@@ -252,6 +268,8 @@ def _changed_fields(fields: list[AnyField], given: list[dict[str, Any]], faults:
 
 def _changed_field(field: AnyField, given: dict[str, Any], faults: list[Fault]) -> AnyField:
     path = f"fields.{field.name}"
+    if given.get("kind") in PICTURE_KINDS and field.kind in PICTURE_KINDS:
+        field = _as_kind(field, given["kind"])
     current = field.model_dump()
     settings = {}
     for key, value in given.items():
@@ -268,6 +286,9 @@ def _changed_field(field: AnyField, given: dict[str, Any], faults: list[Fault]) 
                 faults.append(
                     Fault(f"{path}.{key}", f"`{field.name}` is a {_kind_word(field)} and has no `{key}`. Leave it out.")
                 )
+        elif key == "preparation" and value is not None:
+            # Some of it may be said; the rest stays.
+            settings[key] = {**current[key], **value}
         elif value is not None:
             settings[key] = value
     try:
@@ -277,6 +298,12 @@ def _changed_field(field: AnyField, given: dict[str, Any], faults: list[Fault]) 
         return field
     faults.extend(Fault(f"{path}.{key}", message) for key, message in _contradictions(field, changed))
     return _with_counts(field, changed)
+
+
+def _as_kind(field: AnyField, kind: str) -> AnyField:
+    """A picture's field as a drawing's, or the other way: a model takes either."""
+    other = DrawingField if kind == "drawing" else PictureField
+    return other.model_validate({key: value for key, value in field if key in other.model_fields and key != "kind"})
 
 
 def _with_counts(before: AnyField, after: AnyField) -> AnyField:
@@ -289,7 +316,8 @@ def _with_counts(before: AnyField, after: AnyField) -> AnyField:
 
 
 def _kind_word(field: AnyField) -> str:
-    return {"yes_no": "yes/no field", "text": "text field", "choice": "choice"}.get(field.kind, "number")
+    words = {"yes_no": "yes/no field", "text": "text field", "choice": "choice"}
+    return words.get(field.kind, field.kind)
 
 
 def _contradictions(before: AnyField, after: AnyField) -> list[tuple[str, str]]:

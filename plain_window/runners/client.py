@@ -6,6 +6,7 @@ import threading
 from dataclasses import dataclass
 from typing import Any
 
+from ..core.errors import Fault, InputFaults
 from ..service.settings import Settings
 from .jobs import RunnerJob
 from .pipe import Pipe, PipeBroken
@@ -89,6 +90,8 @@ class RunnerClient:
             If the model cannot be held.
         RunnerRaised
             If the model raised.
+        InputFaults
+            If the runner finds that a picture cannot be read.
         """
         reply = self._ask(job, {"do": "predict", "rows": rows})
         return Prediction(reply["outputs"].rows(), reply["predict_ms"])
@@ -123,8 +126,22 @@ class RunnerClient:
         """
         return self._ask(job, {"do": "among", "field": field, "of": of})
 
+    def where(self, job: RunnerJob, row: dict[str, Any], *, field: str, of: int | None) -> dict[str, Any]:
+        """Ask where the model looked in the picture of `field`; the longer it is asked, the sharper.
+
+        Raises
+        ------
+        InputFaults
+            If the picture cannot be read.
+        RunnerUnavailable, RunnerFailed, RunnerRaised
+            As `predict` does.
+        """
+        return self._ask(job, {"do": "where", "row": row, "field": field, "of": of})
+
     def _ask(self, job: RunnerJob, message: dict[str, Any]) -> dict[str, Any]:
         reply = self._call(job, message)
+        if "faults" in reply:
+            raise InputFaults([Fault(field, message) for field, message in reply["faults"]])
         if "failed" in reply:
             raise RunnerRaised(reply["failed"], reply["traceback"])
         return reply

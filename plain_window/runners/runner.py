@@ -18,9 +18,10 @@ import traceback
 from pathlib import Path
 from typing import Any, BinaryIO
 
-from ..core.errors import Faults, ModelFailed, PlainWindowError
+from ..core.errors import Fault, Faults, InputFaults, MismatchFaults, ModelFailed, PlainWindowError
 from ..core.models.study import Study, read_study, write_study
 from .confinement import KERNELS_VARIABLE, limit_this_process
+from .held import HeldCompiled, HeldLibrary, HeldPictures
 from .protocol import HEADER, Array, Frames, ProtocolError, pack, send
 
 __all__ = ["main"]
@@ -87,70 +88,26 @@ def _resident_bytes() -> int:
         return int(statm.read().split()[1]) * os.sysconf("SC_PAGE_SIZE")
 
 
-class _LibraryModel:
-    """A model asked through the library it was made with."""
-
-    def __init__(self, model: Any, inspection: Any) -> None:
-        self._model = model
-        self._columns = inspection.columns
-
-    def predict(self, rows: list[dict[str, Any]]) -> Any:
-        from ..core.fields.tables import model_table
-
-        return self._model.predict(model_table(self._columns, rows))
-
-    compiled = None
-
-    def predict_columns(self, columns: dict[str, list[Any]]) -> Any:
-        """The same for values by column."""
-        names = list(columns)
-        return self.predict([dict(zip(names, values, strict=True)) for values in zip(*columns.values(), strict=True)])
-
-
-class _CompiledModel:
-    """A model asked through its plan. Loads no machine learning library and opens no pickle."""
-
-    def __init__(self, content: bytes) -> None:
-        # Should numba be needed after all: it looks for SciPy, of which the kernels use nothing.
-        sys.modules.setdefault("scipy", None)  # type: ignore[arg-type]
-        from ..core.compiled.container import read_plan
-        from ..core.compiled.engine import CompiledModel
-
-        self.compiled = CompiledModel(read_plan(content))
-        self._names = [item.name for item in self.compiled.plan.inputs]
-
-    def predict(self, rows: list[dict[str, Any]]) -> Any:
-        return self.predict_columns({name: [row[name] for row in rows] for name in self._names})
-
-    def predict_columns(self, columns: dict[str, list[Any]]) -> Any:
-        """The same for values by column."""
-        from ..core.compiled.operations import ValueNotKnown
-
-        try:
-            return self.compiled.predict({name: columns[name] for name in self._names})
-        except ValueNotKnown as error:
-            raise ModelFailed(str(error), traceback=traceback.format_exc(limit=-3)) from error
-
-
-def _hold(
-    job: dict[str, Any], files: dict[str, BinaryIO], control: socket.socket
-) -> _LibraryModel | _CompiledModel | None:
+def _hold(job: dict[str, Any], files: dict[str, BinaryIO], control: socket.socket) -> HeldLibrary | HeldCompiled | None:
     """What the job asks for, opened and warm; None if a compiled model came of it, which another runner will serve."""
     if job["is_compiled"]:
-        held: _LibraryModel | _CompiledModel = _CompiledModel(files["model"].read())
+        held: HeldLibrary | HeldCompiled = HeldCompiled(files["model"].read())
         send(control, {"event": "opened", "inspection": job["inspection"], "compiled": None, "study": None})
         return _warm(held, job["inspection"], _kept_study(files), job["background_rows"])
     # Imported here, inside the walls and after the limits: a library that misbehaves on import is contained too.
     from ..core.models.found import Inspection
     from ..core.models.opening import open_model
+    from ..core.models.without_table import as_picture_model
 
     model = open_model(files["model"], files.get("preprocessor"))
     if job["inspection"] is not None:
         inspection = Inspection.model_validate(job["inspection"])
         send(control, {"event": "opened", "inspection": job["inspection"], "compiled": None, "study": None})
         study = _kept_study(files)
+        if inspection.picture_inputs:
+            model = as_picture_model(model)
     else:
-        inspection, study, compiled = _inspected(model, job, files)
+        model, inspection, study, compiled = _inspected(model, job, files)
         send(
             control,
             {
@@ -162,27 +119,47 @@ def _hold(
         )
         if compiled is not None:
             return None
-    held = _LibraryModel(model, inspection)
+    if inspection.picture_inputs:
+        held: Any = HeldPictures(model, inspection.picture_inputs, inspection.columns)
+    else:
+        held = HeldLibrary(model, inspection)
     return _warm(held, inspection.model_dump(mode="json"), study, job["background_rows"])
 
 
-def _inspected(model: Any, job: dict[str, Any], files: dict[str, BinaryIO]) -> tuple[Any, Study, bytes | None]:
-    """What model and tables amount to, the rows to keep, and the compiled model's file if that is proved."""
+def _inspected(model: Any, job: dict[str, Any], files: dict[str, BinaryIO]) -> tuple[Any, Any, Study, bytes | None]:
+    """The model as it will be asked, what it and its tables amount to, the rows to keep, and the compiled model's file
+    if that is proved."""
     from ..core.fields.tables import read_table
     from ..core.models.inspection import inspect_model
+    from ..core.models.picture_inspection import inspect_picture_model
     from ..core.models.studying import study_model
+    from ..core.models.without_table import as_picture_model, looks_at_pictures, stand_in_lines, without_lines
+    from ..core.pictures.labelled import is_zip
 
-    table = read_table(files["reference"])
+    pictures = next((files[name] for name in ("known", "reference") if name in files and is_zip(files[name])), None)
+    table = read_table(files["reference"]) if "reference" in files and files["reference"] is not pictures else None
+    told = {"target": job["target"], "labels": job["labels"]}
+    lines = stand_in_lines(model) if table is None and not looks_at_pictures(model) else None
+    if table is None and lines is None:
+        model = as_picture_model(model)
+    if looks_at_pictures(model):
+        inspection, study = inspect_picture_model(model, table, known=pictures, **told)
+        return model, inspection, study, None
+    if pictures is not None:
+        raise MismatchFaults([Fault("known", "The model takes rows of a table; known cases must be a table too.")])
     known = read_table(files["known"], name="the table of known cases") if "known" in files else None
-    inspection, plan = inspect_model(model, table, target=job["target"], labels=job["labels"])
+    inspection, plan = inspect_model(model, lines if table is None else table, **told)
     content = compiled = None
     if plan is not None:
         from ..core.compiled.container import write_plan
 
         content = write_plan(plan)
-        compiled = _CompiledModel(content).compiled
-    inspection, study = study_model(model, table, inspection, known, compiled)
-    return inspection, study, content
+        compiled = HeldCompiled(content).compiled
+    if table is None:
+        inspection, study = without_lines(inspection)
+    else:
+        inspection, study = study_model(model, table, inspection, known, compiled)
+    return model, inspection, study, content
 
 
 def _kept_study(files: dict[str, BinaryIO]) -> Study | None:
@@ -192,9 +169,13 @@ def _kept_study(files: dict[str, BinaryIO]) -> Study | None:
 def _warm(held: Any, inspection: dict[str, Any], study: Study | None, background_rows: int) -> Any:
     """Ask it a few times, so that a visitor's first call is as fast as the rest."""
     from .explaining import RowExplainer
+    from .looking import PictureExplainer
 
     row = inspection["warm_up_row"]
-    held.explainer = RowExplainer(held, inspection, study, background_rows=background_rows)
+    if inspection["picture_inputs"]:
+        held.explainer = PictureExplainer(held, inspection, study, background_rows=background_rows)
+    else:
+        held.explainer = RowExplainer(held, inspection, study, background_rows=background_rows)
     for _ in range(WARM_UP_CALLS):
         held.predict([row])
         held.explainer.explain({"row": row, "explanation": held.compiled is not None, "curves": True, "similar": True})
@@ -301,7 +282,7 @@ class _Server:
         replies: dict[socket.socket, list[bytes]] = {}
         try:
             outputs = self._held.predict(rows)
-        except ModelFailed:
+        except (ModelFailed, InputFaults):
             # One row that the model cannot take must not fail the rows it happened to arrive with.
             for caller, message in batch:
                 replies.setdefault(caller, []).append(pack(self._answer_alone(message["rows"])))
@@ -319,15 +300,15 @@ class _Server:
     def _explained(self, message: dict[str, Any]) -> dict[str, Any]:
         try:
             return self._held.explainer.answer(message["do"], message)
-        except ModelFailed as error:
-            return {"failed": str(error), "traceback": error.traceback}
+        except (ModelFailed, InputFaults) as error:
+            return _refusal(error)
 
     def _answer_alone(self, rows: list[dict[str, Any]]) -> dict[str, Any]:
         started = time.perf_counter()
         try:
             outputs = self._held.predict(rows)
-        except ModelFailed as error:
-            return {"failed": str(error), "traceback": error.traceback}
+        except (ModelFailed, InputFaults) as error:
+            return _refusal(error)
         return {"outputs": _array(outputs), "predict_ms": (time.perf_counter() - started) * 1000}
 
     def _reply(self, caller: socket.socket, data: bytes) -> None:
@@ -335,6 +316,12 @@ class _Server:
             caller.sendall(data)
         except OSError:
             self._drop(caller)
+
+
+def _refusal(error: ModelFailed | InputFaults) -> dict[str, Any]:
+    if isinstance(error, InputFaults):
+        return {"faults": [[fault.field, fault.message] for fault in error.faults]}
+    return {"failed": str(error), "traceback": error.traceback}
 
 
 def _array(outputs: Any) -> Array:

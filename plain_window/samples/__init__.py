@@ -10,4 +10,6 @@ SAMPLES = {
     "will-it-crack": _HERE / "will_it_crack" / "demo",
     "what-will-this-firing-use": _HERE / "what_will_this_firing_use" / "demo",
     "what-went-wrong": _HERE / "what_went_wrong" / "demo",
+    "whose-mark-is-it": _HERE / "whose_mark_is_it" / "demo",
+    "how-is-the-glaze": _HERE / "how_is_the_glaze" / "demo",
 }

@@ -29,6 +29,7 @@ class Limits:
     labels_bytes: int = MB
     reference_bytes: int = 500 * MB
     model_bytes: int = 1024 * MB
+    picture_bytes: int = 20 * MB
     # One model call, and opening one model file.
     call_seconds: float = 10.0
     open_seconds: float = 60.0
@@ -52,6 +53,8 @@ class Settings:
     # Formats that may be opened although confinement does not work on this machine.
     unconfined: frozenset[str] = frozenset()
     trusted_proxies: int = 0
+    # Addresses that are not public and that links to pictures may go to all the same.
+    links_allowed: frozenset[str] = frozenset()
     limits: Limits = Limits()
 
     @property
@@ -106,6 +109,7 @@ def read_settings(*, port: int | None = None, home: Path | None = None) -> Setti
         labels_bytes=_megabytes("PLAINWINDOW_LABELS_MB", defaults.labels_bytes),
         reference_bytes=_megabytes("PLAINWINDOW_REFERENCE_MB", defaults.reference_bytes),
         model_bytes=_megabytes("PLAINWINDOW_MODEL_MB", defaults.model_bytes),
+        picture_bytes=_megabytes("PLAINWINDOW_PICTURE_MB", defaults.picture_bytes),
         call_seconds=_number("PLAINWINDOW_CALL_SECONDS", defaults.call_seconds, least=0.1),
         open_seconds=_number("PLAINWINDOW_OPEN_SECONDS", defaults.open_seconds, least=1),
         runner_memory_bytes=_megabytes("PLAINWINDOW_RUNNER_MEMORY_MB", defaults.runner_memory_bytes),
@@ -119,6 +123,9 @@ def read_settings(*, port: int | None = None, home: Path | None = None) -> Setti
         host=os.environ.get("PLAINWINDOW_HOST") or "127.0.0.1",
         database_url=os.environ.get("PLAINWINDOW_DATABASE_URL") or None,
         unconfined=frozenset(filter(None, os.environ.get("PLAINWINDOW_UNCONFINED", "").replace(" ", "").split(","))),
+        links_allowed=frozenset(
+            filter(None, os.environ.get("PLAINWINDOW_LINKS_ALLOWED", "").replace(" ", "").split(","))
+        ),
         trusted_proxies=int(_number("PLAINWINDOW_TRUSTED_PROXIES", 0, least=0)),
         limits=limits,
     )

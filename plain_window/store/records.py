@@ -57,7 +57,7 @@ class Model(Record):
     runner_key = peewee.CharField(max_length=32, unique=True)
     model_file = peewee.ForeignKeyField(StoredFile, column_name="model_file")
     preprocessor_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="preprocessor_file")
-    reference_file = peewee.ForeignKeyField(StoredFile, column_name="reference_file")
+    reference_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="reference_file")
     compiled_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="compiled_file")
     study_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="study_file")
     target = peewee.CharField(null=True)

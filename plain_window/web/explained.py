@@ -1,11 +1,12 @@
 """An answer with what explains it, in the words and values of the page."""
 
+import base64
 from collections.abc import Mapping, Sequence
 from typing import Any
 
 from ..core.answers import AnyAnswerSetting, make_answer
 from ..core.answers.rounding import number_words
-from ..core.fields import AnyField, NumberField, TextField, YesNoField
+from ..core.fields import AnyField, DrawingField, NumberField, PictureField, TextField, YesNoField
 from .problems import ApiProblem
 from .served import Version
 from .types import (
@@ -15,9 +16,11 @@ from .types import (
     CurveAnswer,
     ExplanationAnswer,
     OverallAnswer,
+    Region,
     SimilarCase,
     ValueChange,
     Way,
+    WhereAnswer,
     WordsAnswer,
 )
 
@@ -30,7 +33,9 @@ __all__ = [
     "output_name",
     "output_of",
     "overall_answer",
+    "seen_answer",
     "similar_answer",
+    "where_answer",
 ]
 
 
@@ -78,7 +83,7 @@ def explanation_answer(
     """Contributions, the largest first, and those of words in fields of text."""
     errors = found["errors"]
     contributions = [
-        ContributionAnswer(field=name, value=inputs.get(name), contribution=value, error=errors.get(name))
+        ContributionAnswer(field=name, value=_shown(inputs.get(name)), contribution=value, error=errors.get(name))
         for name, value in found["contributions"].items()
     ]
     contributions.sort(key=lambda one: -abs(one.contribution))
@@ -92,6 +97,27 @@ def explanation_answer(
         n_background=found["n_background"],
         words=[WordsAnswer(field=name, **own) for name, own in words.items()],
     )
+
+
+def where_answer(setting: AnyAnswerSetting, field: str, found: Mapping[str, Any]) -> WhereAnswer:
+    """Where the model looked in one picture."""
+    of = found["of"]
+    regions = [Region(words=words, contribution=value) for words, value in found["regions"]]
+    return WhereAnswer(
+        **{**found, "of": output_name(setting, of), "regions": regions}, field=field, unit=_unit(setting, of)
+    )
+
+
+def seen_answer(seen: Mapping[str, bytes]) -> dict[str, str]:
+    """Pictures as addresses that hold them."""
+    return {
+        field: "data:image/png;base64," + base64.b64encode(content).decode("ascii") for field, content in seen.items()
+    }
+
+
+def _shown(value: Any) -> Any:
+    """A value beside its contribution; a picture is not sent back."""
+    return None if isinstance(value, dict) else value
 
 
 def curves_answer(
@@ -139,7 +165,7 @@ def changeable_fields(fields: Sequence[AnyField]) -> dict[str, dict[str, Any]]:
     return {
         field.name: {"step": field.step, "direction": field.direction} if isinstance(field, NumberField) else {}
         for field in fields
-        if field.changeable and not isinstance(field, TextField)
+        if field.changeable and not isinstance(field, TextField | PictureField | DrawingField)
     }
 
 

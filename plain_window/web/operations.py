@@ -8,7 +8,7 @@ import json
 import time
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, TypeVar
 
 from flask import Blueprint, Response, current_app, request
 from pydantic import BaseModel, ValidationError
@@ -16,8 +16,9 @@ from pydantic import BaseModel, ValidationError
 from ..core.demo import faults_of
 from .problems import ApiProblem
 
-__all__ = ["Api", "Operation", "read_json", "refuse_large"]
+__all__ = ["Api", "Operation", "parse_body", "read_json", "refuse_large"]
 
+Body = TypeVar("Body", bound=BaseModel)
 # A refused body is read and thrown away up to here, so that the client gets to read why instead of a broken pipe.
 DRAIN_BYTES = 64 << 20
 DRAIN_SECONDS = 5.0
@@ -38,6 +39,8 @@ class Operation:
     status: int
     errors: tuple[int, ...]
     query: dict[str, str] = field(default_factory=dict)
+    # Whether the view reads the body itself, in whichever form it comes.
+    reads_itself: bool = False
 
 
 class Api:
@@ -58,6 +61,7 @@ class Api:
         status: int = 200,
         errors: tuple[int, ...] = (),
         query: dict[str, str] | None = None,
+        reads_itself: bool = False,
     ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
         """Register a view.
 
@@ -77,6 +81,8 @@ class Api:
             Statuses of the problems it may answer with.
         query : dict of str to str, optional
             Query parameters with a sentence each.
+        reads_itself : bool
+            Whether the view reads a body of either form itself.
         """
 
         def register(view: Callable[..., Any]) -> Callable[..., Any]:
@@ -93,6 +99,7 @@ class Api:
                 status,
                 errors,
                 query or {},
+                reads_itself,
             )
             self.operations.append(operation)
             handler = self._handler(view, operation)
@@ -104,8 +111,8 @@ class Api:
     def _handler(self, view: Callable[..., Any], operation: Operation) -> Callable[..., Response]:
         @functools.wraps(view)
         def handle(**arguments: Any) -> Response:
-            if operation.body is not None:
-                arguments["body"] = _parse(operation.body, read_json())
+            if operation.body is not None and not operation.reads_itself:
+                arguments["body"] = parse_body(operation.body, read_json())
             result = view(**arguments)
             if isinstance(result, Response):
                 return result
@@ -118,15 +125,20 @@ class Api:
         return handle
 
 
-def read_json() -> Any:
+def read_json(limit: int | None = None) -> Any:
     """The request's JSON, refused before reading if it is larger than the limit.
+
+    Parameters
+    ----------
+    limit : int, optional
+        In bytes, where it is not the usual one.
 
     Raises
     ------
     ApiProblem
         413 or 400.
     """
-    limit = current_app.config["JSON_LIMIT"]
+    limit = limit or current_app.config["JSON_LIMIT"]
     refuse_large(limit, "The request")
     request.max_content_length = limit
     data = request.get_data(cache=False)
@@ -167,7 +179,14 @@ def _size(n_bytes: int) -> str:
     return f"{n_bytes / (1 << 20):.3g} MB" if n_bytes >= 1 << 20 else f"{n_bytes / 1024:.3g} KB"
 
 
-def _parse(type_: type[BaseModel], data: Any) -> BaseModel:
+def parse_body(type_: type[Body], data: Any) -> Body:
+    """What a body was parsed to, as a type.
+
+    Raises
+    ------
+    ApiProblem
+        422 with every fault.
+    """
     try:
         return type_.model_validate(data)
     except ValidationError as error:

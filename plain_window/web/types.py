@@ -10,7 +10,7 @@ from ..core.answers import AnyAnswer, AnyAnswerSetting
 from ..core.compiled.report import CompiledReport
 from ..core.demo import DemoDocument, Parts, Sample
 from ..core.fields import AnyField, Note
-from ..core.models.found import Found
+from ..core.models.found import Found, PictureFindings
 from ..core.trust.evidence import Evidence
 
 __all__ = [
@@ -150,6 +150,12 @@ class AccessState(BaseModel):
     link_expires: dt.datetime | None = None
 
 
+class Link(_Body):
+    """A picture's web address."""
+
+    link: Annotated[str, Constrained(max_length=2000)]
+
+
 class Passcode(_Body):
     """A visitor's passcode."""
 
@@ -175,16 +181,23 @@ class DemoState(DemoDocument):
         description="How far each field moves answers on average, strongest first; 0 for one that never did."
     )
     unused: list[str] = Constrained(description="Fields that the model makes no use of.")
+    pictures: PictureFindings = Constrained(PictureFindings(), description="What known pictures told.")
 
 
 class NewDemo(BaseModel):
     """The parts of the multipart request that brings a model."""
 
     model: Annotated[str, Constrained(json_schema_extra={"contentMediaType": "application/octet-stream"})]
-    reference: Annotated[
-        str,
-        Constrained(json_schema_extra={"contentMediaType": "application/octet-stream"}, description="CSV or Parquet."),
-    ]
+    reference: (
+        Annotated[
+            str,
+            Constrained(
+                json_schema_extra={"contentMediaType": "application/octet-stream"},
+                description="CSV or Parquet. Models of pictures and of text need none.",
+            ),
+        ]
+        | None
+    ) = None
     preprocessor: (
         Annotated[
             str,
@@ -238,6 +251,13 @@ class PredictionRequest(_Body):
     """One case: a value for every field, by the field's name."""
 
     inputs: dict[str, Any]
+
+
+class PicturePredictionRequest(BaseModel):
+    """One case with its pictures as files: a part named after each field of a picture."""
+
+    inputs: str = Constrained("{}", description="JSON: a value for every other field, by the field's name.")
+    picture: Annotated[str, Constrained(json_schema_extra={"contentMediaType": "application/octet-stream"})]
 
 
 class ContributionAnswer(BaseModel):
@@ -379,6 +399,35 @@ class AmongAnswer(BaseModel):
     outcomes: list[str | float | None] | None
 
 
+class Region(BaseModel):
+    """A ninth of a picture, by its place in words."""
+
+    words: str
+    contribution: float
+
+
+class WhereAnswer(BaseModel):
+    """Where the model looked: what each patch of a picture, or each stroke of a drawing, adds to the answer.
+
+    Contributions run row by row and add up to `whole` − `covered`. Ask on until `is_done`: they get sharper.
+    """
+
+    field: str
+    of: str
+    unit: str
+    parts: Literal["patches", "strokes"]
+    method: Literal["sketch", "sampled", "exact-enumeration"]
+    whole: float = Constrained(description="The answer to the picture as it is.")
+    covered: float = Constrained(description="The answer with all of it covered, or nothing drawn.")
+    n_rows: int
+    n_columns: int
+    contributions: list[float]
+    errors: list[float | None] = Constrained(description="Standard errors; null while it is only a sketch.")
+    regions: list[Region] = Constrained(description="Ninths of a picture, the largest contribution first.")
+    n_asked: int = Constrained(description="How many pictures with covered parts the model was asked about.")
+    is_done: bool
+
+
 class Timing(BaseModel):
     """Where the time went, in milliseconds."""
 
@@ -397,5 +446,9 @@ class PredictionAnswer(BaseModel):
     familiarity: Familiarity | None = Constrained(None, description="With anything that comes along.")
     similar: list[SimilarCase] | None = None
     changes: ChangesAnswer | None = None
+    where: list[WhereAnswer] | None = Constrained(None, description="With `explanation`, for pictures and drawings.")
+    seen: dict[str, str] | None = Constrained(
+        None, description="With `seen`: each picture as the model sees it, as the address of a PNG within itself."
+    )
     release: int | None
     timing_ms: Timing

@@ -10,8 +10,9 @@ from PIL import Image
 from pydantic import ValidationError
 
 from plain_window.core.errors import PictureNotRead
-from plain_window.core.pictures.preparation import Preparation, as_input, as_seen
+from plain_window.core.pictures.preparation import as_input, as_seen
 from plain_window.core.pictures.reading import read_picture
+from plain_window.core.pictures.settings import Preparation
 
 RED, GREEN, BLUE, WHITE = (255, 0, 0), (0, 255, 0), (0, 0, 255), (255, 255, 255)
 

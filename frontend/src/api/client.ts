@@ -1,5 +1,6 @@
 /** The one way from the pages to the API. Types come from the API's own description. */
 import createClient, { type Middleware } from 'openapi-fetch'
+import type { PictureValue } from './picture'
 import type { components, paths } from './types'
 
 type Schemas = components['schemas']
@@ -9,6 +10,8 @@ export type NumberField = Schemas['NumberField']
 export type ChoiceField = Schemas['ChoiceField']
 export type YesNoField = Schemas['YesNoField']
 export type TextField = Schemas['TextField']
+export type PictureField = Schemas['PictureField']
+export type DrawingField = Schemas['DrawingField']
 export type AnswerSetting = Page['answer']
 export type ClassSetting = Schemas['ClassSetting']
 export type ClassWording = Schemas['ClassWording']
@@ -36,7 +39,7 @@ export type SessionState = Schemas['SessionState']
 export type AccessState = Schemas['AccessState']
 export type AccessChange = Schemas['AccessChange']
 
-export type InputValue = string | number | boolean | null
+export type InputValue = string | number | boolean | PictureValue | null
 export type Inputs = Record<string, InputValue>
 
 /** Something went wrong, in words that can be shown as they are. */

@@ -11,7 +11,11 @@ export interface paths {
         /** The author's demos, the one changed last first */
         get: operations["list_demos"];
         put?: never;
-        /** Bring a model and its reference table; fields and answer are inferred from them */
+        /**
+         * Bring a model and its reference table; fields and answer are inferred from them
+         * @description Models of pictures and of text need no table. Known cases of a model of pictures are a zip archive of folders named
+         *         after classes: ways to prepare pictures are tried on them.
+         */
         post: operations["create_demo"];
         delete?: never;
         options?: never;
@@ -225,8 +229,66 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The model's answer for one case */
+        /**
+         * The model's answer for one case
+         * @description A picture is a part named after its field, or within JSON `{"data": BASE64}`, `{"link": ADDRESS}` or
+         *         `{"sample": NAME}`; a drawing may be `{"strokes": [[[x, y], …], …]}`.
+         */
         post: operations["create_prediction"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/where": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Where the model looked, as it gets sharper: one JSON object a line, the last with `is_done`
+         * @description The first line is a sketch: every part covered by itself. A line `{"detail": …}` says why there are no more.
+         */
+        post: operations["create_where"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/fetched": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The picture a link leads to, as a page shows it before it is asked about. Nothing is kept */
+        post: operations["fetch_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/samples/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of one of the demo's samples, by its name `number.field` */
+        get: operations["get_sample"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -794,7 +856,7 @@ export interface components {
              */
             background_rows?: number;
             /** Fields */
-            fields: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"])[];
+            fields: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"] | components["schemas"]["PictureField"] | components["schemas"]["DrawingField"])[];
             /** Answer */
             answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"];
             /** Slug */
@@ -835,6 +897,80 @@ export interface components {
              * @description Fields that the model makes no use of.
              */
             unused: string[];
+            /**
+             * @description What known pictures told.
+             * @default {
+             *       "tries": [],
+             *       "n_known": 0,
+             *       "n_right": 0
+             *     }
+             */
+            pictures?: components["schemas"]["PictureFindings"];
+        };
+        /**
+         * DrawingField
+         * @description A drawing: strokes in the order they were drawn. A picture is taken too.
+         */
+        DrawingField: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /**
+             * Help
+             * @default
+             */
+            help?: string;
+            /**
+             * Group
+             * @default
+             */
+            group?: string;
+            /**
+             * Optional
+             * @description May be left unknown (null): the reference column has gaps and the model takes them.
+             * @default false
+             */
+            optional?: boolean;
+            /**
+             * Changeable
+             * @description Whether a visitor could change this about the case at all.
+             * @default true
+             */
+            changeable?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "drawing";
+            /**
+             * Default
+             * @default null
+             */
+            default?: null;
+            preparation: components["schemas"]["Preparation"];
+            /**
+             * Behind
+             * @description The colour of the paper.
+             * @default [
+             *       255,
+             *       255,
+             *       255
+             *     ]
+             */
+            behind?: number[];
+            /**
+             * Line Width
+             * @description How wide a line is, as a share of the drawing's side; as in the pictures of the training.
+             * @default 0.07
+             */
+            line_width?: number;
+            /**
+             * Centred
+             * @description The drawing is moved to the middle and made to fill most of the paper.
+             * @default false
+             */
+            centred?: boolean;
         };
         /**
          * Evidence
@@ -998,6 +1134,28 @@ export interface components {
              */
             direction?: ("any" | "up" | "down") | null;
             /**
+             * Preparation
+             * @default null
+             */
+            preparation?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Behind
+             * @default null
+             */
+            behind?: number[] | null;
+            /**
+             * Line Width
+             * @default null
+             */
+            line_width?: number | null;
+            /**
+             * Centred
+             * @default null
+             */
+            centred?: boolean | null;
+            /**
              * Kind
              * @default null
              */
@@ -1120,6 +1278,14 @@ export interface components {
             labels: components["schemas"]["ClassWording"][];
         };
         /**
+         * Link
+         * @description A picture's web address.
+         */
+        Link: {
+            /** Link */
+            link: string;
+        };
+        /**
          * NamedNumber
          * @description One of several numbers.
          */
@@ -1142,9 +1308,9 @@ export interface components {
             model: string;
             /**
              * Reference
-             * @description CSV or Parquet.
+             * @default null
              */
-            reference: string;
+            reference?: string | null;
             /**
              * Preprocessor
              * @default null
@@ -1463,7 +1629,7 @@ export interface components {
             /** Licence */
             licence: string;
             /** Fields */
-            fields: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"])[];
+            fields: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"] | components["schemas"]["PictureField"] | components["schemas"]["DrawingField"])[];
             /** Answer */
             answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"];
             /**
@@ -1595,6 +1761,94 @@ export interface components {
             passcode: string;
         };
         /**
+         * PictureField
+         * @description A picture: chosen, dropped, pasted, taken, linked to, or one of the demo's samples.
+         */
+        PictureField: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /**
+             * Help
+             * @default
+             */
+            help?: string;
+            /**
+             * Group
+             * @default
+             */
+            group?: string;
+            /**
+             * Optional
+             * @description May be left unknown (null): the reference column has gaps and the model takes them.
+             * @default false
+             */
+            optional?: boolean;
+            /**
+             * Changeable
+             * @description Whether a visitor could change this about the case at all.
+             * @default true
+             */
+            changeable?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "picture";
+            /**
+             * Default
+             * @default null
+             */
+            default?: null;
+            preparation: components["schemas"]["Preparation"];
+            /**
+             * Behind
+             * @description The colour that see-through places are laid on.
+             * @default [
+             *       255,
+             *       255,
+             *       255
+             *     ]
+             */
+            behind?: number[];
+        };
+        /**
+         * PictureFindings
+         * @description What known pictures told: the preparations that were tried, best first, and how many of all are right.
+         */
+        PictureFindings: {
+            /**
+             * Tries
+             * @default []
+             */
+            tries?: components["schemas"]["PreparationTry"][];
+            /**
+             * N Known
+             * @default 0
+             */
+            n_known?: number;
+            /**
+             * N Right
+             * @default 0
+             */
+            n_right?: number;
+        };
+        /**
+         * PicturePredictionRequest
+         * @description One case with its pictures as files: a part named after each field of a picture.
+         */
+        PicturePredictionRequest: {
+            /**
+             * Inputs
+             * @description JSON: a value for every other field, by the field's name.
+             * @default {}
+             */
+            inputs?: string;
+            /** Picture */
+            picture: string;
+        };
+        /**
          * PossibleClasses
          * @description The classes that known cases do not rule out, likeliest first.
          */
@@ -1635,6 +1889,20 @@ export interface components {
             similar?: components["schemas"]["SimilarCase"][] | null;
             /** @default null */
             changes?: components["schemas"]["ChangesAnswer"] | null;
+            /**
+             * Where
+             * @description With `explanation`, for pictures and drawings.
+             * @default null
+             */
+            where?: components["schemas"]["WhereAnswer"][] | null;
+            /**
+             * Seen
+             * @description With `seen`: each picture as the model sees it, as the address of a PNG within itself.
+             * @default null
+             */
+            seen?: {
+                [key: string]: string;
+            } | null;
             /** Release */
             release: number | null;
             timing_ms: components["schemas"]["Timing"];
@@ -1648,6 +1916,94 @@ export interface components {
             inputs: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * Preparation
+         * @description How a picture becomes a model's input.
+         */
+        Preparation: {
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /**
+             * Fit
+             * @description Stretched to the size, whole inside a border, or the middle of it.
+             * @default stretch
+             * @enum {string}
+             */
+            fit?: "stretch" | "border" | "crop";
+            /**
+             * Border
+             * @description The border's colour: red, green, blue.
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            border?: number[];
+            /**
+             * Colour
+             * @default colour
+             * @enum {string}
+             */
+            colour?: "colour" | "grey";
+            /**
+             * Invert
+             * @description Light for dark: a model of white strokes on black.
+             * @default false
+             */
+            invert?: boolean;
+            /**
+             * Scale
+             * @default 0..1
+             * @enum {string}
+             */
+            scale?: "0..255" | "0..1" | "-1..1" | "spread";
+            /**
+             * Mean
+             * @description For `spread`, of values from 0 to 1: one number a channel.
+             * @default []
+             */
+            mean?: number[];
+            /**
+             * Spread
+             * @description For `spread`: what is divided by, one number a channel.
+             * @default []
+             */
+            spread?: number[];
+            /**
+             * Order
+             * @default rgb
+             * @enum {string}
+             */
+            order?: "rgb" | "bgr";
+            /**
+             * Layout
+             * @default channels first
+             * @enum {string}
+             */
+            layout?: "channels first" | "channels last" | "flat";
+            /**
+             * Batch
+             * @description Whether a batch dimension of one stands in front.
+             * @default true
+             */
+            batch?: boolean;
+        };
+        /**
+         * PreparationTry
+         * @description One way to prepare pictures that was tried, and how many of the known ones the model then got right.
+         */
+        PreparationTry: {
+            /** Words */
+            words: string;
+            preparation: components["schemas"]["Preparation"];
+            /** N Right */
+            n_right: number;
+            /** N Tried */
+            n_tried: number;
         };
         /**
          * Problem
@@ -1676,6 +2032,16 @@ export interface components {
              * @default null
              */
             traceback?: string | null;
+        };
+        /**
+         * Region
+         * @description A ninth of a picture, by its place in words.
+         */
+        Region: {
+            /** Words */
+            words: string;
+            /** Contribution */
+            contribution: number;
         };
         /**
          * ReleaseState
@@ -1719,7 +2085,9 @@ export interface components {
             title: string;
             /** Inputs */
             inputs: {
-                [key: string]: boolean | number | string | null;
+                [key: string]: boolean | number | string | {
+                    [key: string]: unknown;
+                } | null;
             };
         };
         /**
@@ -1916,6 +2284,63 @@ export interface components {
             changes: components["schemas"]["ValueChange"][];
             /** Answer */
             answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"];
+        };
+        /**
+         * WhereAnswer
+         * @description Where the model looked: what each patch of a picture, or each stroke of a drawing, adds to the answer.
+         *
+         *     Contributions run row by row and add up to `whole` − `covered`. Ask on until `is_done`: they get sharper.
+         */
+        WhereAnswer: {
+            /** Field */
+            field: string;
+            /** Of */
+            of: string;
+            /** Unit */
+            unit: string;
+            /**
+             * Parts
+             * @enum {string}
+             */
+            parts: "patches" | "strokes";
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "sketch" | "sampled" | "exact-enumeration";
+            /**
+             * Whole
+             * @description The answer to the picture as it is.
+             */
+            whole: number;
+            /**
+             * Covered
+             * @description The answer with all of it covered, or nothing drawn.
+             */
+            covered: number;
+            /** N Rows */
+            n_rows: number;
+            /** N Columns */
+            n_columns: number;
+            /** Contributions */
+            contributions: number[];
+            /**
+             * Errors
+             * @description Standard errors; null while it is only a sketch.
+             */
+            errors: (number | null)[];
+            /**
+             * Regions
+             * @description Ninths of a picture, the largest contribution first.
+             */
+            regions: components["schemas"]["Region"][];
+            /**
+             * N Asked
+             * @description How many pictures with covered parts the model was asked about.
+             */
+            n_asked: number;
+            /** Is Done */
+            is_done: boolean;
         };
         /**
          * WordAnswer
@@ -2933,7 +3358,7 @@ export interface operations {
             query?: {
                 /** @description `1` asks the draft (its author only). */
                 draft?: string;
-                /** @description What comes along with the answer, parted by commas: `explanation`, `curves`, `similar`, `changes`. */
+                /** @description What comes along, parted by commas: `explanation`, `curves`, `similar`, `changes`, `where`, `seen`. */
                 with?: string;
                 /** @description With `changes`: the class that is wanted; any other than the likeliest if left out. */
                 to?: string;
@@ -2955,6 +3380,7 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PredictionRequest"];
+                "multipart/form-data": components["schemas"]["PicturePredictionRequest"];
             };
         };
         responses: {
@@ -3032,6 +3458,271 @@ export interface operations {
             };
             /** @description The model could not answer */
             502: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_where: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+                /** @description Which picture; the first if left out. */
+                field?: string;
+                /** @description The class, or the number, that is explained; the likeliest class if left out. */
+                of?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PredictionRequest"];
+                "multipart/form-data": components["schemas"]["PicturePredictionRequest"];
+            };
+        };
+        responses: {
+            /** @description Where the model looked, as it gets sharper: one JSON object a line, the last with `is_done` */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhereAnswer"];
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The model could not answer */
+            502: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fetch_link: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Link"];
+            };
+        };
+        responses: {
+            /** @description The picture a link leads to, as a page shows it before it is asked about. Nothing is kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_sample: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A picture of one of the demo's samples, by its name `number.field` */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -18,6 +18,10 @@ export function valueText(field: Field, value: InputValue | undefined): string {
       return value ? 'yes' : 'no'
     case 'text':
       return String(value)
+    case 'picture':
+      return 'a picture'
+    case 'drawing':
+      return 'a drawing'
   }
 }
 

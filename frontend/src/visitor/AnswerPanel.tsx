@@ -8,9 +8,12 @@ import { InlineMark, markOf } from '../parts/Mark'
 import { NumberScale } from '../parts/NumberScale'
 import { AmongCases } from './AmongCases'
 import type { Answered, AnswerState } from './answerLine'
+import { isSeen } from './beside'
 import { Kept, type KeptAnswer } from './Kept'
 import { Pushes } from './Pushes'
 import { SimilarCases } from './SimilarCases'
+import { useWhere } from './where'
+import { WhereLooked } from './WhereLooked'
 import { WouldChange } from './WouldChange'
 
 /** Up to this many classes are shown as 100 marks, more as named bars. */
@@ -84,7 +87,8 @@ function renderState({ page, state, explained, onAsk, onTry }: AnswerPanelProps)
       return (
         <>
           <p className="text-[0.88em] text-soft">
-            Answer for these values{page.release ? ` · version ${page.release}` : ' · draft'}
+            {page.fields.every(isSeen) ? (page.fields[0]?.kind === 'drawing' ? 'Answer to this drawing' : 'Answer to this picture') : 'Answer for these values'}
+            {page.release ? ` · version ${page.release}` : ' · draft'}
           </p>
           {renderAnswer(page, state.answer.answer)}
           {explained?.answer.familiarity?.is_unlike && <Unlike />}
@@ -100,10 +104,14 @@ function Behind({ page, isDraft, state, explained, onTry }: AnswerPanelProps & {
   const { parts } = page
   // With one field there is nothing to set against each other.
   const hasSeveral = page.fields.length > 1
-  const canChange = page.fields.some((field) => field.kind !== 'text' && field.changeable)
+  const canChange = page.fields.some((field) => field.kind !== 'text' && !isSeen(field) && field.changeable)
+  const where = useWhere(page, isDraft, state)
   const of = explanation?.of ?? explained?.answer.curves?.[0]?.of
   return (
     <>
+      {where.map((one) => (
+        <WhereLooked key={one.field} page={page} inputs={state.inputs} where={one} seen={state.answer.seen?.[one.field]} />
+      ))}
       {hasSeveral && explanation && explained && (
         <Pushes page={page} explanation={explanation} inputs={explained.inputs} answer={endOf(explanation)} />
       )}
@@ -153,15 +161,15 @@ function Invitation({ page, onAsk, onTry }: InvitationProps) {
   return (
     <>
       <h2 id="answer-heading" className="text-[1.7em] leading-tight font-bold">
-        What is your case?
+        {invitationOf(page).heading}
       </h2>
-      <p className="mt-2 text-soft">
-        Set what you know about it, and the answer appears here at once. Every value starts at what is usual.
-      </p>
-      <button type="button" className="button-primary mt-5" onClick={onAsk}>
-        Show the answer
-      </button>
-      {page.samples.length > 0 && (
+      <p className="mt-2 text-soft">{invitationOf(page).words}</p>
+      {!page.fields.some(isSeen) && (
+        <button type="button" className="button-primary mt-5" onClick={onAsk}>
+          Show the answer
+        </button>
+      )}
+      {page.samples.length > 0 && !page.fields.some(isSeen) && (
         <div className="mt-5">
           <p className="text-soft">Or try one of these:</p>
           <ul className="mt-2 flex flex-wrap gap-2">
@@ -180,6 +188,13 @@ function Invitation({ page, onAsk, onTry }: InvitationProps) {
       )}
     </>
   )
+}
+
+function invitationOf({ fields, records_inputs }: Page): { heading: string; words: string } {
+  const kept = records_inputs ? '' : ' Nothing you show it is kept.'
+  if (fields.some((field) => field.kind === 'drawing')) return { heading: 'Draw it', words: `The answer appears here while you draw.${kept}` }
+  if (fields.some((field) => field.kind === 'picture')) return { heading: 'Show it a picture', words: `The answer appears here at once.${kept}` }
+  return { heading: 'What is your case?', words: 'Set what you know about it, and the answer appears here at once. Every value starts at what is usual.' }
 }
 
 function Quiet({ heading, children }: { heading: string; children?: ReactNode }) {

@@ -2,7 +2,9 @@
 import { memo, type ReactNode } from 'react'
 import type { Field, InputValue } from '../api/client'
 import { ChoiceControl } from './ChoiceControl'
+import { DrawingControl } from './DrawingControl'
 import { NumberControl } from './NumberControl'
+import { PictureControl } from './PictureControl'
 import { TextControl } from './TextControl'
 import { answerWords, type FieldWhy } from './why'
 
@@ -117,6 +119,10 @@ function renderControl(
       )
     case 'text':
       return <TextControl field={field} text={value === null ? '' : String(value)} ids={ids} why={why} onChange={onChange} />
+    case 'picture':
+      return <PictureControl field={field} value={value} ids={ids} why={why} onChange={onChange} />
+    case 'drawing':
+      return <DrawingControl field={field} value={value} ids={ids} why={why} onChange={onChange} />
   }
 }
 
@@ -131,5 +137,8 @@ function fallback(field: Field): InputValue {
       return field.default ?? false
     case 'text':
       return field.default ?? ''
+    case 'picture':
+    case 'drawing':
+      return null
   }
 }

@@ -1,8 +1,8 @@
 /** How far a value pushed the answer: "▲ adds 8 points". Sign, word and colour say the same. */
 import { pushOf, type FieldWhy } from './why'
 
-const SIGNS = { up: '▲', down: '▼', none: '' }
-const COLOURS = { up: 'text-raise', down: 'text-lower', none: 'text-soft' }
+export const SIGNS = { up: '▲', down: '▼', none: '' }
+export const COLOURS = { up: 'text-raise', down: 'text-lower', none: 'text-soft' }
 
 export function PushWords({ why }: { why: FieldWhy | null }) {
   if (!why || why.push === null) return null

@@ -1,5 +1,6 @@
 /** Copies a link that carries exactly this case. */
 import { useState } from 'react'
+import { isPicture } from '../api/picture'
 import { caseFragment } from './caseLink'
 import type { FormValues } from './formState'
 
@@ -7,6 +8,7 @@ type Sent = { status: 'no' } | { status: 'copied'; link: string } | { status: 'b
 
 export function SendCase({ values }: { values: FormValues }) {
   const [sent, setSent] = useState<Sent>({ status: 'no' })
+  const hasFile = Object.values(values).some((value) => isPicture(value) && value.file)
   const copy = async () => {
     const link = `${location.origin}${location.pathname}${caseFragment(values)}`
     try {
@@ -24,6 +26,7 @@ export function SendCase({ values }: { values: FormValues }) {
       </button>
       <p role="status" className="order-last basis-full text-[0.92em] text-soft empty:hidden">
         {sent.status === 'copied' && 'A link with these values is copied. It says nothing to the server until it is opened.'}
+        {sent.status !== 'no' && hasFile && ' Your picture does not go along: it stays here.'}
         {sent.status === 'by hand' && (
           <>
             Copy this link: <span className="break-all select-all">{sent.link}</span>

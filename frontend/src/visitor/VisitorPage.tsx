@@ -1,10 +1,12 @@
 /** The visitor's page: fields on the left, the answer on the right. */
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncExternalStore } from 'react'
-import { api, expectData, type Inputs, type InputValue, type Page } from '../api/client'
+import type { Inputs, InputValue, Page } from '../api/client'
+import { predict } from '../api/picture'
 import { AnswerLine, DRAG_PAUSE_MS, type AnswerState } from './answerLine'
 import { AnswerPanel } from './AnswerPanel'
 import { AnswerStrip } from './AnswerStrip'
-import { partsBehind, useBeside } from './beside'
+import { isSeen, partsBehind, useBeside } from './beside'
+import { CaseContext } from './caseContext'
 import { CurveTables } from './CurveTables'
 import type { FieldMessage } from './FieldRow'
 import { Fields } from './Fields'
@@ -31,7 +33,12 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
     [page.answer, explained],
   )
   const messages = useMemo(() => messagesOf(state), [state])
+  const context = useMemo(
+    () => ({ slug: page.slug, isDraft, samples: page.samples, onTry: changeAll, seen: (state.status === 'answered' && state.answer.seen) || {} }),
+    [page.slug, isDraft, page.samples, changeAll, state],
+  )
   return (
+    <CaseContext value={context}>
     <div className="mx-auto max-w-[1240px] px-5 pb-16 min-[900px]:px-11">
       <header className="flex flex-wrap items-baseline gap-x-5 gap-y-1 pt-6 pb-5">
         <h1 className="text-[1.4em] font-bold">{page.title}</h1>
@@ -49,7 +56,7 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
       <main className="mt-4 grid gap-x-10 min-[900px]:grid-cols-[5fr_7fr]">
         <form aria-label={`Your case: ${page.title}`} onSubmit={(event) => (event.preventDefault(), ask())}>
           {/* Room for the longer sentence from the start: controls must not move under a hand that drags one. */}
-          {(page.parts.curves || page.parts.pushes) && (
+          {(page.parts.curves || page.parts.pushes) && !page.fields.every(isSeen) && (
             <p className="mb-3 min-h-[4.2rem] text-[0.88em] text-soft min-[900px]:min-h-[2.9rem]">
               {whyWords(page, [...why.values()][0])}
             </p>
@@ -97,6 +104,7 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
       {page.parts.overall && page.fields.length > 1 && <OverallSection page={page} isDraft={isDraft} of={explained?.answer.explanation?.of ?? firstOutput(page)} />}
       <Trust page={page} />
     </div>
+    </CaseContext>
   )
 }
 
@@ -137,6 +145,7 @@ function useKept(state: AnswerState) {
 
 /** What the curves and pushes at the fields are about. */
 function whyWords(page: Page, why: FieldWhy | undefined): string {
+  if (page.fields.every(isSeen)) return ''
   if (page.fields.every((field) => field.kind === 'text')) {
     return why ? `Under the text: which words pushed how likely “${why.of}” is.` : 'Once there is an answer, the text shows which words pushed it.'
   }
@@ -155,17 +164,12 @@ function useCase(page: Page, isDraft: boolean) {
     () =>
       new AnswerLine(
         (inputs) =>
-          expectData(
-            api.POST('/api/v1/demos/{slug}/predictions', {
-              params: { path: { slug: page.slug }, query: isDraft ? { draft: '1' } : {} },
-              body: { inputs },
-            }),
-          ),
+          predict(page.slug, inputs, { ...(page.fields.some(isSeen) ? { with: 'seen' } : {}), ...(isDraft ? { draft: '1' } : {}) }),
         DRAG_PAUSE_MS,
       ),
   )
   const state = useSyncExternalStore(line.subscribe, line.read)
-  const explained = useBeside(page, isDraft, state, partsBehind(page.parts))
+  const explained = useBeside(page, isDraft, state, partsBehind(page))
 
   const askFor = useCallback(
     (form: FormValues) => {
@@ -185,12 +189,15 @@ function useCase(page: Page, isDraft: boolean) {
   newest.current = change
   const changeField = useCallback((name: string, value: InputValue) => newest.current(name, value), [])
   /** Several values at once, as one step to take back. */
-  const changeAll = (inputs: Inputs) => {
+  const takeAll = (inputs: Inputs) => {
     const next = { ...values, ...formOf(page.fields, inputs) }
     setHistory(remember(history, values, '', performance.now()))
     dispatch({ type: 'replace', values: next })
     askFor(next)
   }
+  const newestAll = useRef(takeAll)
+  newestAll.current = takeAll
+  const changeAll = useCallback((inputs: Inputs) => newestAll.current(inputs), [])
   const takeBack = () => {
     const before = undo(history)
     if (!before) return

@@ -1,6 +1,7 @@
 /** What comes right behind an answer: asked for the newest answer only, so that nothing stale is ever shown. */
 import { useEffect, useMemo, useSyncExternalStore } from 'react'
-import { api, expectData, type Page } from '../api/client'
+import type { DrawingField, Field, Page, PictureField } from '../api/client'
+import { predict } from '../api/picture'
 import { AnswerLine, DRAG_PAUSE_MS, type Answered, type AnswerState } from './answerLine'
 
 export interface BesideQuery {
@@ -22,12 +23,7 @@ export function useBeside(page: Page, isDraft: boolean, state: AnswerState, quer
     () =>
       new AnswerLine(
         (inputs) =>
-          expectData(
-            api.POST('/api/v1/demos/{slug}/predictions', {
-              params: { path: { slug }, query: { with: parts, to, reach, ...(isDraft ? { draft: '1' } : {}) } },
-              body: { inputs },
-            }),
-          ),
+          predict(slug, inputs, { with: parts, to, reach, ...(isDraft ? { draft: '1' } : {}) }),
         DRAG_PAUSE_MS,
       ),
     [slug, isDraft, parts, to, reach],
@@ -50,8 +46,15 @@ export function useBeside(page: Page, isDraft: boolean, state: AnswerState, quer
   return beside.status === 'answered' ? beside : null
 }
 
+/** Whether a field is a picture or a drawing. */
+export function isSeen(field: Field): field is PictureField | DrawingField {
+  return field.kind === 'picture' || field.kind === 'drawing'
+}
+
 /** What the page asks right behind each answer, by the parts its author shows. */
-export function partsBehind(parts: Page['parts']): BesideQuery | null {
+export function partsBehind({ parts, fields }: Page): BesideQuery | null {
+  // Of a picture alone, where the model looked says more; that comes by itself.
+  if (fields.every(isSeen)) return null
   const wanted = [parts.pushes && 'explanation', parts.curves && 'curves', parts.similar && 'similar'].filter(Boolean)
   return wanted.length ? { with: wanted.join(',') } : null
 }

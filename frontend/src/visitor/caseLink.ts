@@ -2,13 +2,15 @@
  * A link that carries exactly this case: the inputs stand behind the # of the address, which browsers do not send.
  */
 import type { Field, InputValue } from '../api/client'
-import { defaultValues, type FormValues } from './formState'
+import { isPicture, type PictureValue } from '../api/picture'
+import { defaultValues, formOf, type FormValues } from './formState'
 
 const KEY = 'case='
 
-/** What stands in the form as the end of an address: "#case=…". */
+/** What stands in the form as the end of an address: "#case=…". A visitor's own picture does not go along. */
 export function caseFragment(values: FormValues): string {
-  const bytes = new TextEncoder().encode(JSON.stringify(values))
+  const told = Object.fromEntries(Object.entries(values).map(([name, value]) => [name, isPicture(value) && value.file ? null : value]))
+  const bytes = new TextEncoder().encode(JSON.stringify(told))
   const plain = btoa(String.fromCharCode(...bytes))
   return `#${KEY}${plain.replaceAll('+', '-').replaceAll('/', '_').replace(/=+$/, '')}`
 }
@@ -28,7 +30,7 @@ export function readCaseFragment(fragment: string, fields: Field[]): FormValues 
     const values = defaultValues(fields)
     for (const field of fields) {
       const value = (given as Record<string, unknown>)[field.name]
-      if (isValue(value)) values[field.name] = value
+      if (isValue(value)) values[field.name] = formOf([field], { [field.name]: value })[field.name] ?? null
     }
     return values
   } catch {
@@ -38,5 +40,9 @@ export function readCaseFragment(fragment: string, fields: Field[]): FormValues 
 }
 
 function isValue(value: unknown): value is InputValue {
+  if (isPicture(value as InputValue)) {
+    const { sample, strokes } = value as PictureValue
+    return typeof sample === 'string' || Array.isArray(strokes)
+  }
   return value === null || ['string', 'number', 'boolean'].includes(typeof value)
 }

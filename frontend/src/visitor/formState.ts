@@ -1,5 +1,6 @@
 /** What stands in the form: a pure reducer. Numbers are kept as typed, so that "1." and "" are not rewritten. */
 import type { Field, FieldProblem, Inputs, InputValue } from '../api/client'
+import { isPicture, WHOLE } from '../api/picture'
 import { numberText } from '../parts/format'
 
 /** What a control shows: text for numbers and text, the value itself for the rest, null for "not known". */
@@ -27,8 +28,14 @@ export function defaultValues(fields: Field[]): FormValues {
 export function formOf(fields: Field[], inputs: Inputs): FormValues {
   const kinds = new Map(fields.map((field) => [field.name, field.kind]))
   return Object.fromEntries(
-    Object.entries(inputs).map(([name, value]) => [name, typeof value === 'number' && kinds.get(name) === 'number' ? numberText(value) : value]),
+    Object.entries(inputs).map(([name, value]) => [name, formValue(value, kinds.get(name))]),
   )
+}
+
+function formValue(value: InputValue, kind: Field['kind'] | undefined): InputValue {
+  if (typeof value === 'number' && kind === 'number') return numberText(value)
+  // A sample says where its picture is; nothing of that is cut out yet.
+  return isPicture(value) ? { ...value, cut: value.cut ?? WHOLE, turn: value.turn ?? 0 } : value
 }
 
 /** The form after the author changed the fields: what still stood at an old default stands at the new one. */
@@ -47,7 +54,7 @@ function defaultValue(field: Field): InputValue {
     case 'text':
       return field.default ?? ''
     default:
-      return field.default
+      return field.default ?? null
   }
 }
 
@@ -84,7 +91,16 @@ export function readForm(fields: Field[], values: FormValues): ReadForm {
 }
 
 function emptyMessage(field: Field): string {
-  return field.kind === 'text' ? `${field.label} is empty. Write a few words.` : `${field.label} is empty. Choose or type a value.`
+  switch (field.kind) {
+    case 'text':
+      return `${field.label} is empty. Write a few words.`
+    case 'picture':
+      return `${field.label} is missing. Choose a picture.`
+    case 'drawing':
+      return `${field.label} is empty. Draw something.`
+    default:
+      return `${field.label} is empty. Choose or type a value.`
+  }
 }
 
 function numberMessage(field: Extract<Field, { kind: 'number' }>, text: string): string {

@@ -54,9 +54,8 @@ export function BringModel() {
         <FilePlace
           name="reference"
           label="Reference table"
-          help="CSV or Parquet with rows like those the model was trained on. Names, ranges, defaults and choices come from it."
+          help="CSV or Parquet with rows like those the model was trained on. Names, ranges, defaults and choices come from it. Models of pictures or of one text need none."
           accept=".csv,.parquet,text/csv"
-          required
         />
         <div className="card-line grid gap-6 py-5 sm:grid-cols-2">
           <TextInput name="title" label="Title" maxLength={200} help="What visitors read on top. You can change it later." placeholder="Will it crack?" />
@@ -65,7 +64,7 @@ export function BringModel() {
         <details className="card-line py-4">
           <summary className="font-bold">Preprocessor, known cases, class names</summary>
           <FilePlace name="preprocessor" label="Preprocessor" help="A fitted scikit-learn transformer, if it was saved in a file of its own. The model’s inputs go through it first." />
-          <FilePlace name="known" label="Known cases" help="Rows you kept back, with their outcome. Kept for the checks." accept=".csv,.parquet,text/csv" />
+          <FilePlace name="known" label="Known cases" help="Rows you kept back, with their outcome; for a model of pictures a zip of folders named after classes. Ways to prepare pictures are then tried on them." accept=".csv,.parquet,.zip,text/csv,application/zip" />
           <FilePlace name="labels" label="Class names" help="A text file with one name a line, in the order of the model’s classes; or a CSV with the model’s classes in one column." accept=".txt,.csv,text/plain,text/csv" />
         </details>
         <div className="card-line flex items-center gap-6 pt-5">

@@ -1,12 +1,15 @@
 /** Inputs: a sheet, one row a field, edited in place. */
 import type { Field, FieldChanges } from '../api/client'
 import { numberText } from '../parts/format'
+import { isSeen } from '../visitor/beside'
 import { parseNumber } from '../visitor/formState'
 import { Histogram } from './Histogram'
+import { KnownPictures } from './KnownPictures'
+import { PreparationSheet } from './PreparationSheet'
 import { SavedInput } from './SavedInput'
 import type { Draft } from './useDraft'
 
-const KIND_WORDS = { number: 'number', choice: 'choice', yes_no: 'yes/no', text: 'text' } as const
+const KIND_WORDS = { number: 'number', choice: 'choice', yes_no: 'yes/no', text: 'text', picture: 'picture', drawing: 'drawing' } as const
 
 export function InputsPlace({ draft }: { draft: Draft }) {
   const { fields } = draft.demo
@@ -35,6 +38,9 @@ export function InputsPlace({ draft }: { draft: Draft }) {
           />
         ))}
       </ol>
+      {fields[0] && fields.length === 1 && isSeen(fields[0]) && draft.demo.answer.kind === 'class' && (
+        <KnownPictures draft={draft} field={fields[0]} />
+      )}
       {draft.demo.ignored.length > 0 && (
         <p className="card-line pt-3 text-soft">
           Not asked for, because the model ignores {draft.demo.ignored.length === 1 ? 'it' : 'them'}:{' '}
@@ -89,6 +95,8 @@ function FieldSheetRow({ field, draft, onUp, onDown }: FieldSheetRowProps) {
               />
               <SavedInput className="col-span-3" label="Help" value={field.help ?? ''} onSave={saveText('help')} />
             </>
+          ) : isSeen(field) ? (
+            <SavedInput className="col-span-6" label="Help" value={field.help ?? ''} onSave={saveText('help')} />
           ) : (
             <>
               <DefaultChoice field={field} onSave={(value) => draft.save({ fields: [{ name: field.name, default: value }] })} />
@@ -96,7 +104,8 @@ function FieldSheetRow({ field, draft, onUp, onDown }: FieldSheetRowProps) {
             </>
           )}
         </div>
-        {field.kind !== 'text' && <Changeable field={field} draft={draft} />}
+        {field.kind !== 'text' && !isSeen(field) && <Changeable field={field} draft={draft} />}
+        {isSeen(field) && <PreparationSheet field={field} draft={draft} />}
         {field.kind === 'choice' && <OptionLabels field={field} draft={draft} />}
       </div>
     </li>
@@ -118,7 +127,7 @@ function MoveButton({ label, sign, onMove }: { label: string; sign: string; onMo
 }
 
 interface DefaultChoiceProps {
-  field: Exclude<Field, { kind: 'number' }>
+  field: Exclude<Field, { kind: 'number' | 'picture' | 'drawing' }>
   onSave: (value: string | number | boolean) => Promise<void>
 }
 
@@ -161,7 +170,7 @@ const DIRECTIONS = [
 ] as const
 
 /** Whether "what would change it" may offer this field, and which way. */
-function Changeable({ field, draft }: { field: Exclude<Field, { kind: 'text' }>; draft: Draft }) {
+function Changeable({ field, draft }: { field: Exclude<Field, { kind: 'text' | 'picture' | 'drawing' }>; draft: Draft }) {
   const save = (changes: Omit<FieldChanges, 'name'>) => void draft.save({ fields: [{ name: field.name, ...changes }] })
   return (
     <div className="mt-2 flex flex-wrap items-center gap-x-4">

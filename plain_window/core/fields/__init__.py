@@ -10,16 +10,29 @@
 """
 
 from .checking import CheckedInputs, Note, check_inputs
-from .kinds import AnyField, ChoiceField, NumberField, Option, Scalar, Seen, TextField, YesNoField
+from .kinds import (
+    AnyField,
+    ChoiceField,
+    DrawingField,
+    NumberField,
+    Option,
+    PictureField,
+    Scalar,
+    Seen,
+    TextField,
+    YesNoField,
+)
 from .schema import inputs_schema
 
 __all__ = [
     "AnyField",
     "CheckedInputs",
     "ChoiceField",
+    "DrawingField",
     "Note",
     "NumberField",
     "Option",
+    "PictureField",
     "Scalar",
     "Seen",
     "TextField",

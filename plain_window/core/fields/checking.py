@@ -8,7 +8,8 @@ from typing import Any, Literal, NamedTuple
 from pydantic import BaseModel
 
 from ..errors import Fault, InputFaults
-from .kinds import AnyField, ChoiceField, NumberField, Scalar, TextField, YesNoField
+from .kinds import AnyField, ChoiceField, DrawingField, NumberField, PictureField, Scalar, TextField, YesNoField
+from .pictures import NotAccepted, check_picture
 
 __all__ = ["CheckedInputs", "Note", "check_inputs", "number_text"]
 
@@ -29,15 +30,13 @@ class Note(BaseModel):
 class CheckedInputs(NamedTuple):
     """Values by field name, as the model knows them, and notes on what is unusual."""
 
-    values: dict[str, Scalar | None]
+    values: dict[str, Any]
     notes: list[Note]
 
 
-class _NotAccepted(Exception):
-    """What is wrong with one value, without the field's name in front of it."""
-
-
-def check_inputs(fields: Sequence[AnyField], inputs: Mapping[str, Any]) -> CheckedInputs:
+def check_inputs(
+    fields: Sequence[AnyField], inputs: Mapping[str, Any], contents: Mapping[str, bytes] | None = None
+) -> CheckedInputs:
     """Check a visitor's values and turn them into what the model knows.
 
     Parameters
@@ -46,6 +45,8 @@ def check_inputs(fields: Sequence[AnyField], inputs: Mapping[str, Any]) -> Check
         The demo's fields, in any order.
     inputs : mapping
         Value by field name, as parsed from JSON.
+    contents : mapping of str to bytes, optional
+        The files of pictures that did not come within `inputs`.
 
     Returns
     -------
@@ -66,15 +67,18 @@ def check_inputs(fields: Sequence[AnyField], inputs: Mapping[str, Any]) -> Check
     """
     faults: list[Fault] = []
     notes: list[Note] = []
-    values: dict[str, Scalar | None] = {}
+    values: dict[str, Any] = {}
     for field in fields:
         if field.name not in inputs:
             way_on = " Give null where it is not known." if field.optional else ""
             faults.append(Fault(field.name, f"{field.label} is missing.{way_on}"))
             continue
         try:
-            values[field.name], note = _check_value(field, inputs[field.name])
-        except _NotAccepted as fault:
+            if isinstance(field, PictureField | DrawingField):
+                values[field.name], note = check_picture(field, inputs[field.name], contents or {}), ""
+            else:
+                values[field.name], note = _check_value(field, inputs[field.name])
+        except NotAccepted as fault:
             faults.append(Fault(field.name, f"{field.label} {fault}"))
         else:
             if note:
@@ -100,7 +104,7 @@ def _check_value(field: AnyField, given: Any) -> tuple[Scalar | None, str]:
     if given is None:
         if field.optional:
             return None, ""
-        raise _NotAccepted(f"is empty. {_wanted(field)}")
+        raise NotAccepted(f"is empty. {_wanted(field)}")
     if isinstance(field, NumberField):
         return _check_number(field, given)
     if isinstance(field, ChoiceField):
@@ -113,13 +117,13 @@ def _check_value(field: AnyField, given: Any) -> tuple[Scalar | None, str]:
 def _check_number(field: NumberField, given: Any) -> tuple[float, str]:
     # bool is an int to Python, but nobody who sends `true` for a number means 1.
     if isinstance(given, bool) or not isinstance(given, int | float):
-        raise _NotAccepted(f"must be a number. You gave {_quoted(given)}. {_wanted(field)}")
+        raise NotAccepted(f"must be a number. You gave {_quoted(given)}. {_wanted(field)}")
     try:
         value = float(given)
     except OverflowError:
         value = math.inf
     if not math.isfinite(value):
-        raise _NotAccepted(f"must be an ordinary number, neither infinite nor “not a number”. {_wanted(field)}")
+        raise NotAccepted(f"must be an ordinary number, neither infinite nor “not a number”. {_wanted(field)}")
     seen = field.seen
     if seen.low <= value <= seen.high:
         return value, ""
@@ -141,7 +145,7 @@ def _check_choice(field: ChoiceField, given: Any) -> tuple[Scalar, str]:
                 given,
                 f"{_quoted(given)} is not one of the usual options for {field.label}. Take the answer with care.",
             )
-    raise _NotAccepted(f"cannot be {_quoted(given)}. {_wanted(field)}")
+    raise NotAccepted(f"cannot be {_quoted(given)}. {_wanted(field)}")
 
 
 def _same_option(option: Scalar, given: Scalar) -> bool:
@@ -166,16 +170,16 @@ def _check_yes_no(field: YesNoField, given: Any) -> Scalar:
     # Tables write a yes as 1; so do programs that send a row of one.
     if isinstance(given, int | float) and isinstance(field.yes, bool) and given in (0, 1):
         return field.yes if given else field.no
-    raise _NotAccepted(f"must be yes (true) or no (false). You gave {_quoted(given)}.")
+    raise NotAccepted(f"must be yes (true) or no (false). You gave {_quoted(given)}.")
 
 
 def _check_text(field: TextField, given: Any) -> str:
     if not isinstance(given, str):
-        raise _NotAccepted(f"must be text. You gave {_quoted(given)}.")
+        raise NotAccepted(f"must be text. You gave {_quoted(given)}.")
     if not given.strip():
-        raise _NotAccepted("is empty. Write a few words.")
+        raise NotAccepted("is empty. Write a few words.")
     if len(given) > field.max_length:
-        raise _NotAccepted(f"is {len(given)} characters long; the limit is {field.max_length}. Shorten it.")
+        raise NotAccepted(f"is {len(given)} characters long; the limit is {field.max_length}. Shorten it.")
     return given
 
 

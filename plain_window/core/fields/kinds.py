@@ -5,7 +5,20 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict
 from pydantic import Field as Constrained
 
-__all__ = ["AnyField", "ChoiceField", "NumberField", "Option", "Scalar", "Seen", "TextField", "YesNoField"]
+from ..pictures.settings import WHITE, Colour, Preparation
+
+__all__ = [
+    "AnyField",
+    "ChoiceField",
+    "DrawingField",
+    "NumberField",
+    "Option",
+    "PictureField",
+    "Scalar",
+    "Seen",
+    "TextField",
+    "YesNoField",
+]
 
 Scalar = bool | int | float | str
 Finite = Annotated[float, Constrained(allow_inf_nan=False)]
@@ -89,4 +102,31 @@ class TextField(_Field):
     max_length: Annotated[int, Constrained(gt=0, le=1_000_000)] = 20_000
 
 
-AnyField = Annotated[NumberField | ChoiceField | YesNoField | TextField, Constrained(discriminator="kind")]
+class PictureField(_Field):
+    """A picture: chosen, dropped, pasted, taken, linked to, or one of the demo's samples."""
+
+    kind: Literal["picture"] = "picture"
+    default: None = None
+    preparation: Preparation
+    behind: Colour = Constrained(WHITE, description="The colour that see-through places are laid on.")
+
+
+class DrawingField(_Field):
+    """A drawing: strokes in the order they were drawn. A picture is taken too."""
+
+    kind: Literal["drawing"] = "drawing"
+    default: None = None
+    preparation: Preparation
+    behind: Colour = Constrained(WHITE, description="The colour of the paper.")
+    line_width: Annotated[float, Constrained(ge=0.005, le=0.4, allow_inf_nan=False)] = Constrained(
+        0.07, description="How wide a line is, as a share of the drawing's side; as in the pictures of the training."
+    )
+    centred: bool = Constrained(
+        False, description="The drawing is moved to the middle and made to fill most of the paper."
+    )
+
+
+AnyField = Annotated[
+    NumberField | ChoiceField | YesNoField | TextField | PictureField | DrawingField,
+    Constrained(discriminator="kind"),
+]

@@ -3,8 +3,9 @@
 from collections.abc import Sequence
 from typing import Any
 
+from ..pictures.settings import GivenPicture
 from .checking import number_text
-from .kinds import AnyField, ChoiceField, NumberField, Scalar, TextField, YesNoField
+from .kinds import AnyField, ChoiceField, DrawingField, NumberField, PictureField, Scalar, TextField, YesNoField
 
 __all__ = ["inputs_schema"]
 
@@ -53,6 +54,8 @@ def _description(field: AnyField) -> str:
 def _value_schema(field: AnyField) -> dict[str, Any]:
     if isinstance(field, NumberField):
         return {"type": ["number", "null"] if field.optional else "number"}
+    if isinstance(field, PictureField | DrawingField):
+        return _picture_schema(field)
     if isinstance(field, TextField):
         # The pattern refuses what has no visible character, as the check does.
         text: dict[str, Any] = {"minLength": 1, "maxLength": field.max_length, "pattern": r"\S"}
@@ -61,6 +64,26 @@ def _value_schema(field: AnyField) -> dict[str, Any]:
         kinds = ["string", "number", "boolean"] if _has_other_types(field) else ["string"]
         return {"type": [*kinds, "null"] if field.optional else kinds, "examples": [o.value for o in field.options]}
     return {"enum": _enumerated(field)}
+
+
+def _picture_schema(field: PictureField | DrawingField) -> dict[str, Any]:
+    schema = GivenPicture.model_json_schema()
+    # Values of their own have no place for definitions: this one has none.
+    sources = ["data", "link", "sample", *(["strokes"] if isinstance(field, DrawingField) else [])]
+    kept = {
+        name: {key: value for key, value in said.items() if key not in ("title", "default")}
+        for name, said in schema["properties"].items()
+        if name != "strokes" or isinstance(field, DrawingField)
+    }
+    for source in sources:
+        kept[source] = {**kept[source].pop("anyOf")[0], **kept[source]}
+    given = {
+        "type": "object",
+        "properties": kept,
+        "additionalProperties": False,
+        "oneOf": [{"required": [source]} for source in sources],
+    }
+    return {"anyOf": [given, {"type": "null"}]} if field.optional else given
 
 
 def _has_other_types(field: ChoiceField) -> bool:

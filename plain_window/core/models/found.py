@@ -1,6 +1,6 @@
 """What is found in a model file, and in a model with its table. Needs no machine learning library."""
 
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import BaseModel
 
@@ -8,10 +8,10 @@ from ..answers import AnyAnswerSetting
 from ..compiled.report import CompiledReport
 from ..fields import AnyField
 from ..fields.columns import Column
-from ..fields.kinds import Scalar
+from ..pictures.settings import Preparation
 from ..trust.evidence import Evidence
 
-__all__ = ["Found", "Inspection"]
+__all__ = ["Found", "Inspection", "PictureFindings", "PreparationTry"]
 
 
 class Found(BaseModel):
@@ -30,6 +30,36 @@ class Found(BaseModel):
     warnings: list[str]
 
 
+class PreparationTry(BaseModel):
+    """One way to prepare pictures that was tried, and how many of the known ones the model then got right."""
+
+    words: str
+    preparation: Preparation
+    n_right: int
+    n_tried: int
+
+
+class PictureFindings(BaseModel):
+    """What known pictures told: the preparations that were tried, best first, and how many of all are right."""
+
+    tries: list[PreparationTry] = []
+    n_known: int = 0
+    n_right: int = 0
+
+    @property
+    def notes(self) -> list[str]:
+        """What the author should check."""
+        if not self.tries:
+            return []
+        best = self.tries[0]
+        alike = [one.words for one in self.tries[1:] if one.n_right == best.n_right]
+        also = f" So does: {'; '.join(alike[:2])}." if alike else ""
+        return [
+            f"How pictures are prepared was tried on {best.n_tried} known pictures: {best.words} gets {best.n_right} "
+            f"of them right.{also} Check it."
+        ]
+
+
 class Inspection(BaseModel):
     """What a model and its reference table amount to."""
 
@@ -43,10 +73,13 @@ class Inspection(BaseModel):
     # What the author should check, because it was concluded.
     notes: list[str] = []
     n_reference_rows: int
-    warm_up_row: dict[str, Scalar | None]
+    warm_up_row: dict[str, Any]
     # How far the answer moves on average when a field takes other reference values, largest first; 0 if it never does.
     strength: dict[str, float] = {}
     # Fields the model makes no use of.
     unused: list[str] = []
     # What known cases say, where there are any.
     evidence: Evidence | None = None
+    # For a model that looks at pictures: the model's input by field, and what known pictures told.
+    picture_inputs: dict[str, str] = {}
+    pictures: PictureFindings = PictureFindings()

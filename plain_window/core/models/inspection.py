@@ -25,7 +25,7 @@ from .drawing import plain_value
 from .found import Found, Inspection
 from .sklearn import class_name
 
-__all__ = ["inspect_model"]
+__all__ = ["answer_setting", "inspect_model", "plain_row"]
 
 # Reference rows the model is asked about before it is taken: enough to meet every option, quick for slow models.
 TRIAL_ROWS = 200
@@ -76,7 +76,7 @@ def inspect_model(
     for field in fields:
         if table[field.name].isna().any():
             field.optional = _takes_gap(model, columns, table, field.name)
-    answer, notes = _answer_setting(found, table, target, labels, outputs)
+    answer, notes = answer_setting(found, table, target, labels, outputs)
     plan, report = compile_and_prove(model, table, columns, fields)
     inspection = Inspection(
         found=found,
@@ -88,7 +88,7 @@ def inspect_model(
         answer=answer,
         notes=[*notes, *_order_notes(table, names, found)],
         n_reference_rows=len(table),
-        warm_up_row=_plain_row(table, used),
+        warm_up_row=plain_row(table, used),
     )
     return inspection, plan
 
@@ -146,10 +146,18 @@ def _takes_gap(model: ModelAdapter, columns: list[Column], table: pd.DataFrame, 
         return False
 
 
-def _answer_setting(
-    found: Found, table: pd.DataFrame, target: str | None, labels: list[str] | None, outputs: np.ndarray
+def answer_setting(
+    found: Found,
+    table: pd.DataFrame | None,
+    target: str | None,
+    labels: list[str] | None,
+    outputs: np.ndarray,
+    outcomes: pd.Series | None = None,
 ) -> tuple[AnyAnswerSetting, list[str]]:
-    """How the answer is put, and what its author should check of that."""
+    """How the answer is put, and what its author should check of that.
+
+    `outcomes` stand in for the target's column where they are known otherwise.
+    """
     if found.task == "number":
         return _number_setting(table, target, outputs[:, 0]), []
     if found.task == "numbers":
@@ -157,7 +165,8 @@ def _answer_setting(
         for index, part in enumerate(parts):
             part.name = labels[index] if labels and len(labels) == len(parts) else f"Answer {index + 1}"
         return NumbersSetting(values=parts), []
-    outcomes = table[target] if target is not None and found.task == "class" else None
+    if outcomes is None and target is not None and found.task == "class":
+        outcomes = table[target]
     names, note = names_of_classes(found.classes or [], labels, outcomes, outputs)
     notes = [note] if note else []
     wordings = [ClassWording(name=name, label=name, headline=name[:1].upper() + name[1:]) for name in names]
@@ -178,7 +187,7 @@ def _order_notes(table: pd.DataFrame, names: list[str], found: Found) -> list[st
     return []
 
 
-def _number_setting(table: pd.DataFrame, target: str | None, outputs: np.ndarray) -> NumberSetting:
+def _number_setting(table: pd.DataFrame | None, target: str | None, outputs: np.ndarray) -> NumberSetting:
     if target is None or not dtypes.is_numeric_dtype(table[target]) or table[target].dropna().empty:
         return NumberSetting(decimals=decimals_for_spread(float(np.std(outputs))))
     outcomes = table[target].dropna().to_numpy(dtype="float64")
@@ -191,7 +200,8 @@ def _number_setting(table: pd.DataFrame, target: str | None, outputs: np.ndarray
     )
 
 
-def _plain_row(table: pd.DataFrame, names: list[str]) -> dict[str, bool | int | float | str | None]:
+def plain_row(table: pd.DataFrame, names: list[str]) -> dict[str, bool | int | float | str | None]:
+    """The first row without gaps, or the first of all."""
     complete = table[names].dropna()
     row = (complete if len(complete) else table[names]).iloc[0]
     return {name: plain_value(row[name]) for name in names}

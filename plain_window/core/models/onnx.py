@@ -1,7 +1,7 @@
 """The adapter for ONNX models of tables, asked through onnxruntime."""
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
@@ -15,9 +15,12 @@ from ..fields.inference import ColumnUse
 from .adapter import SINGLE_PRECISION, NativeModel
 from .calling import ask
 from .found import Found
+from .onnx_outputs import TEXT, OnnxOutputs
 
-__all__ = ["OnnxModel"]
+__all__ = ["NUMBERS", "OnnxModel", "as_array", "open_session", "read_document", "wants_pictures"]
 
+# Of a picture without an axis for several.
+SMALLEST_SIDE = 8
 NUMBERS = {
     "tensor(float)": "float32",
     "tensor(double)": "float64",
@@ -26,10 +29,6 @@ NUMBERS = {
     "tensor(int32)": "int32",
     "tensor(bool)": "bool",
 }
-TEXT = "tensor(string)"
-# Operators that end in probabilities.
-TO_PROBABILITIES = ("Softmax", "Sigmoid")
-MAX_CLASSES = 10_000
 
 
 class OnnxModel(NativeModel):
@@ -47,11 +46,11 @@ class OnnxModel(NativeModel):
     """
 
     def __init__(self, content: bytes) -> None:
-        document = _read(content)
-        self._session = _session(content)
+        document = read_document(content)
+        self._session = open_session(content)
         self._inputs = list(self._session.get_inputs())
         _refuse_other_shapes(self._inputs)
-        self._said = _Outputs(document, self._session, self._probe())
+        self._said = OnnxOutputs(document, self._session, self._probe())
         self.found = self._found(document)
         self.tolerance = SINGLE_PRECISION
 
@@ -82,10 +81,10 @@ class OnnxModel(NativeModel):
     def _given(self, table: pd.DataFrame) -> dict[str, np.ndarray]:
         if len(self._inputs) == 1:
             item = self._inputs[0]
-            return {item.name: _as_array(table, item.type)}
+            return {item.name: as_array(table, item.type)}
         given = {}
         for item, name in zip(self._inputs, table.columns, strict=True):
-            column = _as_array(table[[name]], item.type)
+            column = as_array(table[[name]], item.type)
             given[item.name] = column if len(item.shape) == 2 else column[:, 0]
         return given
 
@@ -118,7 +117,28 @@ class OnnxModel(NativeModel):
         )
 
 
-def _read(content: bytes) -> onnx.ModelProto:
+def wants_pictures(content: bytes) -> bool:
+    """Whether one of the model's inputs has the axes of a picture; False for what cannot be read."""
+    try:
+        graph = onnx.ModelProto.FromString(content).graph
+    except Exception:  # the parser's error depends on its build; who opens the model says what is wrong
+        return False
+    own = {tensor.name for tensor in graph.initializer}
+    inputs = [item for item in graph.input if item.name not in own]
+    return any(_has_a_pictures_axes(item.type.tensor_type) for item in inputs)
+
+
+def _has_a_pictures_axes(tensor: onnx.TypeProto.Tensor) -> bool:
+    """Four axes, or three of which two are long enough for a picture and the third says one or three channels."""
+    sizes = [axis.dim_value for axis in tensor.shape.dim]
+    if len(sizes) != 3:
+        return len(sizes) == 4
+    return (sizes[0] in (0, 1, 3) and min(sizes[1:]) >= SMALLEST_SIDE) or (
+        sizes[2] in (1, 3) and min(sizes[:2]) >= SMALLEST_SIDE
+    )
+
+
+def read_document(content: bytes) -> onnx.ModelProto:
     try:
         document = onnx.ModelProto.FromString(content)
     except Exception as error:  # the parser's error depends on its build
@@ -132,7 +152,7 @@ def _read(content: bytes) -> onnx.ModelProto:
     return document
 
 
-def _session(content: bytes) -> onnxruntime.InferenceSession:
+def open_session(content: bytes) -> onnxruntime.InferenceSession:
     options = onnxruntime.SessionOptions()
     options.intra_op_num_threads = options.inter_op_num_threads = 1
     options.log_severity_level = 4
@@ -176,7 +196,14 @@ def _refuse_other_shapes(inputs: Sequence[Any]) -> None:
             )
 
 
-def _as_array(table: pd.DataFrame, type_: str) -> np.ndarray:
+def as_array(table: pd.DataFrame, type_: str) -> np.ndarray:
+    """A table as what an input of this type takes.
+
+    Raises
+    ------
+    ModelFailed
+        Naming the column that does not fit.
+    """
     if type_ == TEXT:
         return table.astype("object").map(lambda value: "" if pd.isna(value) else str(value)).to_numpy()
     for name in table.columns:
@@ -191,117 +218,3 @@ def _as_array(table: pd.DataFrame, type_: str) -> np.ndarray:
     if "int" in type_ and np.isnan(numbers).any():
         raise ModelFailed("The model takes whole numbers only, and a value is missing.", traceback="")
     return numbers.astype(NUMBERS[type_])
-
-
-class _Outputs:
-    """What the outputs mean, told from the graph and from one row that was asked."""
-
-    def __init__(
-        self, document: onnx.ModelProto, session: onnxruntime.InferenceSession, probe: list[Any] | None
-    ) -> None:
-        self._outputs = list(session.get_outputs())
-        self._makers: Mapping[str, onnx.NodeProto] = {
-            name: node for node in document.graph.node for name in node.output
-        }
-        self.probabilities: int | None = None
-        self._label: int | None = None
-        self._link = "none"
-        self.classes: list[str] | None = None
-        self.task = "number"
-        self._known = _class_names(document)
-        self._decide(probe)
-
-    def table(self, said: list[Any]) -> np.ndarray:
-        """Probabilities in class order, 1 at the predicted class, or numbers: shape (n_rows, n_outputs)."""
-        if self.probabilities is not None:
-            return self._probabilities(said[self.probabilities])
-        if self._label is not None:
-            labels = [_plain(value) for value in np.ravel(said[self._label])]
-            return np.array([[float(name == label) for name in self.classes or []] for label in labels])
-        return np.asarray(said[0], dtype="float64").reshape(len(said[0]), -1)
-
-    def _probabilities(self, said: Any) -> np.ndarray:
-        if isinstance(said, list):
-            by_name = [{_plain(name): value for name, value in row.items()} for row in said]
-            return np.array([[row[name] for name in self.classes or []] for row in by_name], dtype="float64")
-        out = np.asarray(said, dtype="float64").reshape(len(said), -1)
-        if self._link == "softmax":
-            exponents = np.exp(out - out.max(axis=1, keepdims=True))
-            return exponents / exponents.sum(axis=1, keepdims=True)
-        return np.column_stack([1 - out, out]) if out.shape[1] == 1 else out
-
-    def _decide(self, probe: list[Any] | None) -> None:
-        types = [item.type for item in self._outputs]
-        maps = [at for at, type_ in enumerate(types) if type_.startswith("seq(map")]
-        labels = [at for at, type_ in enumerate(types) if type_ in (TEXT, "tensor(int64)", "tensor(int32)")]
-        floats = [at for at, type_ in enumerate(types) if type_ in ("tensor(float)", "tensor(double)")]
-        if maps:
-            self._take_classes(maps[0], labels, list(probe[maps[0]][0]) if probe else None)
-        elif labels and floats:
-            self._take_classes(floats[0], labels, None, width=self._width_of(floats[0], probe))
-        elif labels:
-            self.task, self._label = "class", labels[0]
-            self.classes = self._known
-            if self.classes is None:
-                raise ModelNotOpened(
-                    "The ONNX model gives only a class and does not name its classes. Export it with probabilities."
-                )
-        elif floats:
-            self._decide_floats(floats[0], probe)
-        else:
-            raise ModelNotOpened(f"The ONNX model's output is a {types[0]}, which is no answer that is known here.")
-
-    def _take_classes(self, at: int, labels: list[int], names: list[Any] | None, *, width: int | None = None) -> None:
-        self.task, self.probabilities = "class", at
-        known = [_plain(name) for name in names] if names is not None else self._known
-        if known is None and width is not None:
-            known = [str(number) for number in range(max(width, 2))]
-        if known is None:
-            raise ModelNotOpened("The ONNX model does not name its classes. Export it with them, or without ZipMap.")
-        self.classes = known
-
-    def _width_of(self, at: int, probe: list[Any] | None) -> int | None:
-        stated = self._outputs[at].shape[-1] if self._outputs[at].shape else None
-        if isinstance(stated, int):
-            return stated
-        return int(np.asarray(probe[at]).reshape(1, -1).shape[1]) if probe is not None else None
-
-    def _decide_floats(self, at: int, probe: list[Any] | None) -> None:
-        """One table of numbers: probabilities if the graph ends in what makes them, numbers otherwise."""
-        width = self._width_of(at, probe) or 1
-        maker = self._makers.get(self._outputs[at].name)
-        ends_in = maker.op_type if maker is not None else ""
-        if ends_in in TO_PROBABILITIES and not (ends_in == "Sigmoid" and width > 1):
-            self._take_classes(at, [], None, width=width)
-        elif ends_in == "Sigmoid":
-            self.task, self.probabilities = "labels", at
-            self.classes = self._known or [f"Label {number + 1}" for number in range(width)]
-        else:
-            self.task = "numbers" if width > 1 else "number"
-
-
-def _class_names(document: onnx.ModelProto) -> list[str] | None:
-    """The classes by name, where the graph has them; a map to names in words stands behind one to numbers."""
-    nodes = sorted(document.graph.node, key=lambda node: node.op_type != "ZipMap")
-    named = [_plain(value) for node in nodes for value in _attribute(node, "classlabels_strings")[:MAX_CLASSES]]
-    if named:
-        return list(dict.fromkeys(named))
-    for tensor in document.graph.initializer:
-        # Where converters keep the names that a class's number is looked up in.
-        if tensor.name.startswith("classes") and tensor.string_data:
-            return [_plain(value) for value in tensor.string_data]
-    for name in ("classlabels_int64s", "classlabels_ints"):
-        for node in nodes:
-            if values := _attribute(node, name):
-                return [_plain(value) for value in values]
-    return None
-
-
-def _attribute(node: onnx.NodeProto, name: str) -> list[Any]:
-    found = next((attribute for attribute in node.attribute if attribute.name == name), None)
-    return [] if found is None else list(found.strings) or list(found.ints)
-
-
-def _plain(value: Any) -> str:
-    plain = value.item() if isinstance(value, np.generic) else value
-    return plain.decode("utf-8", errors="replace") if isinstance(plain, bytes) else str(plain)

@@ -4,6 +4,7 @@ from typing import BinaryIO
 
 from ..errors import ModelNotOpened
 from .adapter import ModelAdapter
+from .picture_input import PictureModel
 from .sniffing import sniff_model
 
 __all__ = ["open_model"]
@@ -12,7 +13,7 @@ __all__ = ["open_model"]
 OBJECT_FORMATS = ("pickle", "skops")
 
 
-def open_model(file: BinaryIO, preprocessor: BinaryIO | None = None) -> ModelAdapter:
+def open_model(file: BinaryIO, preprocessor: BinaryIO | None = None) -> ModelAdapter | PictureModel:
     """Open a model file with the adapter for its kind.
 
     Parameters
@@ -40,6 +41,8 @@ def open_model(file: BinaryIO, preprocessor: BinaryIO | None = None) -> ModelAda
     model = _open_native(file, kind)
     if preprocessor is None:
         return model
+    if hasattr(model, "pictures"):
+        raise ModelNotOpened("A model that looks at pictures takes no preprocessor file. Put it into the ONNX file.")
     from .preprocessed import PreprocessedModel
 
     return PreprocessedModel(_open_transformer(preprocessor), model)
@@ -65,7 +68,7 @@ def _open_transformer(file: BinaryIO):
         raise ModelNotOpened(f"The preprocessor could not be opened. {error}") from error
 
 
-def _open_native(file: BinaryIO, kind: str) -> ModelAdapter:
+def _open_native(file: BinaryIO, kind: str) -> ModelAdapter | PictureModel:
     # Each library is loaded only for a model that needs it.
     if kind in ("xgboost-json", "xgboost-ubj"):
         from .xgboost import XgboostModel
@@ -76,9 +79,14 @@ def _open_native(file: BinaryIO, kind: str) -> ModelAdapter:
 
         return LightgbmModel(file.read())
     if kind == "onnx":
-        from .onnx import OnnxModel
+        from .onnx import OnnxModel, wants_pictures
 
-        return OnnxModel(file.read())
+        content = file.read()
+        if wants_pictures(content):
+            from .onnx_pictures import OnnxPictureModel
+
+            return OnnxPictureModel(content)
+        return OnnxModel(content)
     from .pmml import PmmlModel
 
     return PmmlModel(file.read())

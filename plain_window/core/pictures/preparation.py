@@ -3,64 +3,27 @@
 Every step is stated, none is guessed here; what the model will see can be looked at before the numbers are scaled.
 """
 
-from typing import Annotated, Literal
-
 import numpy as np
 from PIL import Image
-from pydantic import BaseModel, ConfigDict, model_validator
-from pydantic import Field as Constrained
 
-__all__ = ["Preparation", "as_input", "as_seen"]
+from .settings import Preparation
 
-Side = Annotated[int, Constrained(ge=1, le=4096)]
+__all__ = ["as_input", "as_seen"]
+
 # Weights of red, green and blue for grey, as ITU-R BT.601 has them; what most training scripts use.
 GREY_WEIGHTS = np.array([0.299, 0.587, 0.114])
 
 
-class Preparation(BaseModel):
-    """How a picture becomes a model's input."""
-
-    model_config = ConfigDict(extra="forbid")
-
-    width: Side
-    height: Side
-    fit: Literal["stretch", "border", "crop"] = Constrained(
-        "stretch", description="Stretched to the size, whole inside a border, or the middle of it."
-    )
-    border: tuple[int, int, int] = Constrained((0, 0, 0), description="The border's colour.")
-    colour: Literal["colour", "grey"] = "colour"
-    invert: bool = Constrained(False, description="Light for dark: a model of white strokes on black.")
-    scale: Literal["0..255", "0..1", "-1..1", "spread"] = "0..1"
-    mean: list[float] = Constrained([], description="For `spread`, of values from 0 to 1: one number a channel.")
-    spread: list[float] = Constrained([], description="For `spread`: what is divided by, one number a channel.")
-    order: Literal["rgb", "bgr"] = "rgb"
-    layout: Literal["channels first", "channels last", "flat"] = "channels first"
-    batch: bool = Constrained(True, description="Whether a batch dimension of one stands in front.")
-
-    @property
-    def n_channels(self) -> int:
-        """Three for colour, one for grey."""
-        return 3 if self.colour == "colour" else 1
-
-    @model_validator(mode="after")
-    def _has_a_number_a_channel(self) -> "Preparation":
-        if self.scale == "spread":
-            if len(self.mean) != self.n_channels or len(self.spread) != self.n_channels:
-                raise ValueError(f"mean and spread need {self.n_channels} numbers each, one a channel")
-            if any(not number > 0 for number in self.spread):
-                raise ValueError("spread must be above 0")
-        return self
-
-
-def as_seen(pixels: np.ndarray, preparation: Preparation) -> np.ndarray:
+def as_seen(picture: np.ndarray | Image.Image, preparation: Preparation) -> np.ndarray:
     """The picture as the model will see it: uint8 of shape (height, width, n_channels).
 
     Parameters
     ----------
-    pixels : ndarray of uint8, shape (any height, any width, 3)
+    picture : ndarray of uint8, shape (any height, any width, 3), or image of colour
     preparation : Preparation
     """
-    fitted = _fitted(Image.fromarray(pixels), preparation)
+    image = picture if isinstance(picture, Image.Image) else Image.fromarray(picture)
+    fitted = _fitted(image, preparation)
     seen = np.asarray(fitted)
     if preparation.colour == "grey":
         seen = np.rint(seen @ GREY_WEIGHTS).astype("uint8")[:, :, None]
@@ -113,7 +76,7 @@ def _fitted(image: Image.Image, preparation: Preparation) -> Image.Image:
     size = (max(1, round(image.width * share)), max(1, round(image.height * share)))
     if preparation.fit == "border":
         inside = image.resize((min(size[0], width), min(size[1], height)), Image.Resampling.BILINEAR)
-        out = Image.new("RGB", (width, height), preparation.border)
+        out = Image.new("RGB", (width, height), tuple(preparation.border))
         out.paste(inside, ((width - inside.width) // 2, (height - inside.height) // 2))
         return out
     # Only what will be seen is resized: a strip of 20,000 pixels must not become a picture of millions.

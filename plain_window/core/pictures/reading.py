@@ -25,10 +25,15 @@ TO_EIGHT_BITS = 257
 
 @dataclass(frozen=True)
 class Picture:
-    """Pixels of shape (height, width, 3), uint8, upright; and what a visitor should know was done to them."""
+    """An upright image of colour; and what a visitor should know was done to it."""
 
-    pixels: np.ndarray
+    image: Image.Image
     notes: list[str]
+
+    @property
+    def pixels(self) -> np.ndarray:
+        """Shape (height, width, 3), uint8."""
+        return np.asarray(self.image)
 
 
 def read_picture(content: bytes, *, behind: tuple[int, int, int] = WHITE, most_pixels: int = MOST_PIXELS) -> Picture:
@@ -68,10 +73,10 @@ def read_picture(content: bytes, *, behind: tuple[int, int, int] = WHITE, most_p
     try:
         image.load()
         image = ImageOps.exif_transpose(image)
-        pixels = _colour(image, behind)
+        upright = _colour(image, behind)
     except (OSError, ValueError, SyntaxError, TypeError, MemoryError, EOFError, IndexError) as error:
         raise PictureNotRead("This picture is cut off or damaged. Try it once more, or another one.") from error
-    return Picture(pixels, notes)
+    return Picture(upright, notes)
 
 
 def _refuse_known_strangers(content: bytes) -> None:
@@ -84,17 +89,17 @@ def _refuse_known_strangers(content: bytes) -> None:
         raise PictureNotRead("This is a drawing of lines (SVG), not a photograph. Save it as PNG first.")
 
 
-def _colour(image: Image.Image, behind: tuple[int, int, int]) -> np.ndarray:
+def _colour(image: Image.Image, behind: tuple[int, int, int]) -> Image.Image:
     """Eight bits a channel, red, green and blue, nothing see-through."""
     if image.mode.startswith("I;16") or image.mode == "I":
         grey = np.asarray(image).astype("float64")
         # Thirty-two bits are only how sixteen are handed on.
         eight = np.clip(np.rint(grey / TO_EIGHT_BITS), 0, 255).astype("uint8")
-        return np.repeat(eight[:, :, None], 3, axis=2)
+        return Image.fromarray(eight).convert("RGB")
     if image.mode == "F":
         raise ValueError("pictures of real numbers have no fixed white")
     if image.mode in ("RGBA", "LA", "PA", "RGBa", "La") or "transparency" in image.info:
         layer = image.convert("RGBA")
         under = Image.new("RGBA", layer.size, (*behind, 255))
-        return np.asarray(Image.alpha_composite(under, layer).convert("RGB"))
-    return np.asarray(image.convert("RGB"))
+        return Image.alpha_composite(under, layer).convert("RGB")
+    return image if image.mode == "RGB" else image.convert("RGB")

@@ -9,6 +9,7 @@ import peewee
 from ...authoring.bringing import Brought, bring_model, runner_job
 from ...core.demo import TITLE_CHARACTERS, DemoChanges, DemoDocument
 from ...core.errors import DocumentFaults, Fault
+from ...core.models.found import PictureFindings
 from ...runners.client import RunnerUnavailable
 from ...store.demos import (
     MAX_SLUG,
@@ -50,7 +51,11 @@ def list_demos() -> Shelf:
     "POST", "/demos", multipart=NewDemo, answer=DemoState, status=201, errors=(400, 401, 403, 409, 413, 422, 503)
 )
 def create_demo() -> DemoState:
-    """Bring a model and its reference table; fields and answer are inferred from them."""
+    """Bring a model and its reference table; fields and answer are inferred from them.
+
+    Models of pictures and of text need no table. Known cases of a model of pictures are a zip archive of folders named
+    after classes: ways to prepare pictures are tried on them.
+    """
     author = require_author()
     workshop = state().workshop
     limits = workshop.settings.limits
@@ -146,6 +151,7 @@ def demo_state(demo: Demo) -> DemoState:
         evidence=inspection.get("evidence"),
         strength=inspection.get("strength") or {},
         unused=inspection.get("unused") or [],
+        pictures=inspection.get("pictures") or PictureFindings(),
     )
 
 
@@ -164,10 +170,7 @@ def _draft_differs(demo: Demo, release: Release | None) -> bool:
 def _brought(upload: Upload) -> Brought:
     faults = [
         Fault(name, f"`{name}` is missing. {way_on}")
-        for name, way_on in (
-            ("model", "Send the file your training script saved."),
-            ("reference", "Send a CSV or Parquet table with rows like those the model was trained on."),
-        )
+        for name, way_on in (("model", "Send the file your training script saved."),)
         if name not in upload.files
     ]
     title, slug = upload.texts.get("title", "").strip(), upload.texts.get("slug", "").strip()
@@ -186,7 +189,7 @@ def _brought(upload: Upload) -> Brought:
     labels = [line.strip() for line in upload.texts.get("labels", "").splitlines() if line.strip()]
     return Brought(
         model_file=files.take(upload.files["model"]),
-        reference_file=files.take(upload.files["reference"]),
+        reference_file=files.take(upload.files["reference"]) if "reference" in upload.files else None,
         preprocessor_file=files.take(upload.files["preprocessor"]) if "preprocessor" in upload.files else None,
         known_file=files.take(upload.files["known"]) if "known" in upload.files else None,
         target=upload.texts.get("target", "").strip() or None,

@@ -1,8 +1,10 @@
 """What visitors ask for: the page, the schema, predictions."""
 
+import base64
 import json
 import math
 import time
+from collections.abc import Iterator
 from typing import Any
 
 import nh3
@@ -13,9 +15,9 @@ from markdown_it import MarkdownIt
 
 from ...core.answers import make_answer
 from ...core.answers.rounding import number_words
-from ...core.demo import DemoDocument
-from ...core.errors import ModelFailed, PlainWindowError
-from ...core.fields import CheckedInputs, Note, check_inputs, inputs_schema
+from ...core.demo import DemoDocument, Parts, Sample
+from ...core.errors import Fault, InputFaults, ModelFailed, PlainWindowError
+from ...core.fields import CheckedInputs, DrawingField, Note, PictureField, check_inputs, inputs_schema
 from ...runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..access import grant, passcode_proof, visible_version
 from ..explained import (
@@ -26,21 +28,27 @@ from ..explained import (
     explanation_answer,
     output_of,
     overall_answer,
+    seen_answer,
     similar_answer,
+    where_answer,
 )
+from ..given import Given, picture_behind, read_given, sample_picture
 from ..identity import caller, has_key
 from ..problems import ApiProblem, not_found
 from ..served import ServedDemo, Version
 from ..state import state
 from ..types import (
     AmongAnswer,
+    Link,
     OverallAnswer,
     Page,
     Passcode,
+    PicturePredictionRequest,
     PredictionAnswer,
     PredictionRequest,
     Report,
     Timing,
+    WhereAnswer,
 )
 from . import api
 from .limits import slow_down, slow_down_guesses
@@ -48,7 +56,7 @@ from .limits import slow_down, slow_down_guesses
 DRAFT_QUERY = {"draft": "`1` asks the draft (its author only)."}
 
 EXPLAIN_QUERY = {
-    "with": "What comes along with the answer, parted by commas: `explanation`, `curves`, `similar`, `changes`.",
+    "with": "What comes along, parted by commas: `explanation`, `curves`, `similar`, `changes`, `where`, `seen`.",
     "to": "With `changes`: the class that is wanted; any other than the likeliest if left out.",
     "reach": "With `changes`: the number that is to be reached; the usual answer if left out.",
     "of": "The class, or the number, that is explained; the likeliest class if left out.",
@@ -57,7 +65,26 @@ EXPLAIN_QUERY = {
 }
 
 # What `with` may name, and the part of the page that is.
-PART_OF_WITH = {"explanation": "pushes", "curves": "curves", "similar": "similar", "changes": "changes"}
+PART_OF_WITH = {
+    "explanation": "pushes",
+    "curves": "curves",
+    "similar": "similar",
+    "changes": "changes",
+    "where": "pushes",
+    "seen": None,
+}
+# What may be sent as a sample, by its first bytes.
+PICTURE_MAGIC = {
+    b"\xff\xd8\xff": "image/jpeg",
+    b"\x89PNG": "image/png",
+    b"RIFF": "image/webp",
+    b"GIF8": "image/gif",
+    b"BM": "image/bmp",
+    b"II*\x00": "image/tiff",
+    b"MM\x00*": "image/tiff",
+}
+# Links one address may have opened; nobody pastes faster.
+FETCHES_A_SECOND = 2.0
 # With more fields than this, only the strongest are shown at first.
 MOST_UNFOLDED, UNFOLDED_OF_MANY = 40, 20
 
@@ -80,13 +107,30 @@ def get_page(slug: str) -> Page:
         answer=document.answer,
         release=version.number,
         records_inputs=document.record_inputs,
-        parts=document.parts,
+        parts=_possible_parts(version),
         ignored=version.unused,
         folded=_folded(version),
         report=_report(version),
         outcome=version.target,
-        samples=document.samples,
+        samples=[_light(at, sample) for at, sample in enumerate(document.samples)],
     )
+
+
+def _possible_parts(version: Version) -> Parts:
+    """The parts that are switched on, but for those that need reference rows where there are none."""
+    if (version.job.inspection or {}).get("n_reference_rows"):
+        return version.document.parts
+    none = dict.fromkeys(("changes", "similar", "among", "overall"), False)
+    return version.document.parts.model_copy(update=none)
+
+
+def _light(at: int, sample: Sample) -> Sample:
+    """A sample whose pictures are fetched when they are needed, by their names."""
+    inputs = {
+        name: {"sample": f"{at}.{name}"} if isinstance(value, dict) and "data" in value else value
+        for name, value in sample.inputs.items()
+    }
+    return sample.model_copy(update={"inputs": inputs})
 
 
 @api.operation("GET", "/demos/<slug>/schema", query=DRAFT_QUERY, errors=(401, 404, 503))
@@ -101,21 +145,28 @@ def get_schema(slug: str) -> Response:
     "POST",
     "/demos/<slug>/predictions",
     body=PredictionRequest,
+    multipart=PicturePredictionRequest,
+    reads_itself=True,
     answer=PredictionAnswer,
     query={**DRAFT_QUERY, **EXPLAIN_QUERY},
     errors=(400, 401, 403, 404, 413, 422, 429, 502, 503),
 )
-def create_prediction(slug: str, body: PredictionRequest) -> PredictionAnswer:
-    """The model's answer for one case."""
+def create_prediction(slug: str) -> PredictionAnswer:
+    """The model's answer for one case.
+
+    A picture is a part named after its field, or within JSON `{"data": BASE64}`, `{"link": ADDRESS}` or
+    `{"sample": NAME}`; a drawing may be `{"strokes": [[[x, y], …], …]}`.
+    """
     started = time.perf_counter()
     # Knowing who asks refuses an invalid key, which must not lift the limit. The page asks for every answer once by
     # itself and once with what explains it; either is counted by itself.
     if not has_key() or caller() is None:
         slow_down("explain" if request.args.get("with") else "predict", state().workshop.settings.limits.rate)
     demo, version = visible_version(slug, draft=_asks_draft())
-    outcome = "failed"
+    outcome, given = "failed", Given({}, {})
     try:
-        answer = _predict(version, body, started)
+        given = read_given(version.document)
+        answer = _predict(version, given, started)
         outcome = "answered"
         return answer
     except PlainWindowError as error:
@@ -132,8 +183,97 @@ def create_prediction(slug: str, body: PredictionRequest) -> PredictionAnswer:
             release_number=version.number,
             duration_ms=(time.perf_counter() - started) * 1000,
             outcome=outcome,
-            inputs=json.dumps(body.inputs) if version.document.record_inputs else None,
+            inputs=json.dumps(_recorded(version.document, given)) if version.document.record_inputs else None,
         )
+
+
+def _recorded(document: DemoDocument, given: Given) -> dict[str, Any]:
+    """What is kept of the inputs where the author keeps them: never a picture."""
+    pictures = {field.name for field in document.fields if isinstance(field, PictureField | DrawingField)}
+    return {name: None if name in pictures else value for name, value in given.inputs.items()}
+
+
+@api.operation(
+    "POST",
+    "/demos/<slug>/where",
+    body=PredictionRequest,
+    multipart=PicturePredictionRequest,
+    reads_itself=True,
+    answer=WhereAnswer,
+    query={**DRAFT_QUERY, "field": "Which picture; the first if left out.", "of": EXPLAIN_QUERY["of"]},
+    errors=(400, 401, 403, 404, 413, 422, 429, 502, 503),
+)
+def create_where(slug: str) -> Response:
+    """Where the model looked, as it gets sharper: one JSON object a line, the last with `is_done`.
+
+    The first line is a sketch: every part covered by itself. A line `{"detail": …}` says why there are no more.
+    """
+    if not has_key() or caller() is None:
+        slow_down("explain", state().workshop.settings.limits.rate)
+    demo, version = visible_version(slug, draft=_asks_draft())
+    document = version.document
+    _require_part(document, "pushes")
+    given = read_given(document)
+    row = check_inputs(document.fields, given.inputs, given.contents).values
+    pictures = [field.name for field in document.fields if isinstance(field, PictureField | DrawingField)]
+    name = request.args.get("field") or next(iter(pictures), "")
+    if name not in pictures:
+        raise ApiProblem(422, "No such picture", f"This demo has no picture or drawing called `{name[:60]}`.")
+    of = output_of(document.answer, request.args.get("of"))
+    runners = state().workshop.runners
+    try:
+        first = runners.where(version.job, row, field=name, of=of)
+    except RunnerRaised as error:
+        raise _for_author(demo, error) from error
+
+    def lines() -> Iterator[str]:
+        found = first
+        yield where_answer(document.answer, name, found).model_dump_json() + "\n"
+        while not found["is_done"]:
+            try:
+                found = runners.where(version.job, row, field=name, of=found["of"])
+            except (RunnerUnavailable, RunnerFailed, RunnerRaised):
+                yield json.dumps({"detail": "The model stopped before this was as sharp as it gets."}) + "\n"
+                return
+            yield where_answer(document.answer, name, found).model_dump_json() + "\n"
+
+    return Response(lines(), content_type="application/x-ndjson", headers={"X-Accel-Buffering": "no"})
+
+
+@api.operation(
+    "POST", "/demos/<slug>/fetched", body=Link, query=DRAFT_QUERY, errors=(400, 401, 403, 404, 413, 422, 429, 503)
+)
+def fetch_link(slug: str, body: Link) -> Response:
+    """The picture a link leads to, as a page shows it before it is asked about. Nothing is kept."""
+    if not has_key() or caller() is None:
+        slow_down("fetch", min(FETCHES_A_SECOND, state().workshop.settings.limits.rate))
+    _, version = visible_version(slug, draft=_asks_draft())
+    picture = next((field for field in version.document.fields if isinstance(field, PictureField | DrawingField)), None)
+    if picture is None:
+        raise ApiProblem(422, "No picture wanted", "This demo asks for no picture.")
+    content = picture_behind(body.link, picture.name)
+    kind = _kind_of(content)
+    if kind is None:
+        raise InputFaults([Fault(picture.name, "There is no picture behind this link that can be shown. Try another.")])
+    return Response(content, content_type=kind, headers={"Cache-Control": "no-store"})
+
+
+def _kind_of(content: bytes) -> str | None:
+    return next((kind for magic, kind in PICTURE_MAGIC.items() if content.startswith(magic)), None)
+
+
+@api.operation("GET", "/demos/<slug>/samples/<name>", query=DRAFT_QUERY, errors=(401, 404, 503))
+def get_sample(slug: str, name: str) -> Response:
+    """A picture of one of the demo's samples, by its name `number.field`."""
+    _, version = visible_version(slug, draft=_asks_draft())
+    value = sample_picture(version.document, name)
+    if value is None or not isinstance(value.get("data"), str):
+        raise not_found()
+    content = base64.b64decode(value["data"])
+    kind = _kind_of(content)
+    if kind is None:
+        raise not_found()
+    return Response(content, content_type=kind, headers={"Cache-Control": "private, max-age=3600"})
 
 
 @api.operation(
@@ -201,12 +341,12 @@ def give_passcode(slug: str, body: Passcode) -> Response:
     return response
 
 
-def _predict(version: Version, body: PredictionRequest, started: float) -> PredictionAnswer:
+def _predict(version: Version, given: Given, started: float) -> PredictionAnswer:
     document = version.document
-    checked = check_inputs(document.fields, body.inputs)
+    checked = check_inputs(document.fields, given.inputs, given.contents)
     wanted = _wanted(document)
-    if wanted:
-        return _explained(version, body, checked, wanted, started)
+    if wanted or any(isinstance(field, PictureField | DrawingField) for field in document.fields):
+        return _explained(version, given, checked, wanted, started)
     prediction = state().workshop.runners.predict(version.job, [checked.values])
     answer, answer_notes = make_answer(document.answer, prediction.outputs[0], version.evidence)
     return PredictionAnswer(
@@ -231,19 +371,20 @@ def _wanted(document: DemoDocument) -> set[str]:
     unknown = wanted - PART_OF_WITH.keys()
     if unknown:
         detail = (
-            f"`with` may be `explanation`, `curves`, `similar` or `changes`, parted by commas. "
+            f"`with` may be `explanation`, `curves`, `similar`, `changes`, `where` or `seen`, parted by commas. "
             f"Got `{sorted(unknown)[0][:60]}`."
         )
         raise ApiProblem(422, "Unknown part", detail)
     for name in sorted(wanted):
-        _require_part(document, PART_OF_WITH[name])
+        if PART_OF_WITH[name] is not None:
+            _require_part(document, PART_OF_WITH[name])
     if request.args.get("scale", "") not in ("", "probability", "score"):
         raise ApiProblem(422, "Unknown scale", "`scale` may be `probability` or `score`.")
     return wanted
 
 
 def _explained(
-    version: Version, body: PredictionRequest, checked: CheckedInputs, wanted: set[str], started: float
+    version: Version, given: Given, checked: CheckedInputs, wanted: set[str], started: float
 ) -> PredictionAnswer:
     document, at_score = version.document, request.args.get("scale") == "score"
     reply = state().workshop.runners.explain(
@@ -255,27 +396,35 @@ def _explained(
         at_score=at_score,
         full=request.args.get("curves") == "full",
         similar="similar" in wanted,
+        where="where" in wanted,
+        seen="seen" in wanted,
         changes=_wanted_changes(document) if "changes" in wanted else None,
     )
     answer, notes = make_answer(document.answer, reply["outputs"], version.evidence)
     of, found, curves = reply["of"], reply.get("explanation"), reply.get("curves")
     similar, changes = reply.get("similar"), reply.get("changes")
-    if found is None and "explanation" in wanted:
+    is_unexplained = found is None and "explanation" in wanted
+    if is_unexplained:
         why = reply.get("missing", "This model has no score behind its answer. Ask without `scale`.")
         notes = [*notes, Note(field=None, level="warn", message=f"The answer is not explained. {why}")]
-    elif curves is None and "curves" in wanted and "missing" in reply:
+    notes = [*notes, *(Note(field=field, level="info", message=said) for field, said in reply.get("notes", []))]
+    if not is_unexplained and curves is None and "curves" in wanted and "missing" in reply:
         notes = [*notes, Note(field=None, level="warn", message=f"There are no curves. {reply['missing']}")]
     return PredictionAnswer(
         answer=answer,
         notes=checked.notes + notes,
         explanation=found
         and explanation_answer(
-            document.answer, found, of, body.inputs, at_score=at_score, words=reply.get("words") or {}
+            document.answer, found, of, given.inputs, at_score=at_score, words=reply.get("words") or {}
         ),
         curves=None if curves is None else curves_answer(document.answer, curves, of, document.fields),
         familiarity=reply.get("familiarity"),
         similar=None if similar is None else similar_answer(version, similar),
-        changes=None if changes is None else changes_answer(version, changes, body.inputs),
+        changes=None if changes is None else changes_answer(version, changes, given.inputs),
+        where=None
+        if reply.get("where") is None
+        else [where_answer(document.answer, field, one) for field, one in reply["where"].items()],
+        seen=None if reply.get("seen") is None else seen_answer(reply["seen"]),
         release=version.number,
         timing_ms=Timing(
             predict=round(reply["predict_ms"], 3),

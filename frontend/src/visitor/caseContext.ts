@@ -1,0 +1,15 @@
+/** What controls deep in the form need of the page: whose demo it is, its samples, and how to take one up. */
+import { createContext } from 'react'
+import type { Inputs, Page } from '../api/client'
+
+export interface CaseContextValue {
+  slug: string
+  isDraft: boolean
+  samples: Page['samples']
+  /** Put these values into the form. */
+  onTry: (inputs: Inputs) => void
+  /** Each picture as the model sees it, as the address of an image; none before there is an answer. */
+  seen: Record<string, string>
+}
+
+export const CaseContext = createContext<CaseContextValue>({ slug: '', isDraft: false, samples: [], onTry: () => {}, seen: {} })

@@ -1,0 +1,56 @@
+/** A picture's pixels in the browser: upright, cut out and turned as the server does it. */
+import { useEffect, useState } from 'react'
+import type { Cut, PictureValue } from '../api/picture'
+
+/** Longest side of what is shown. */
+export const PREVIEW_SIDE = 640
+
+export type Source = { status: 'loading' } | { status: 'there'; image: ImageBitmap } | { status: 'not shown' }
+
+/** The whole picture, upright; `not shown` for kinds that this browser cannot show. */
+export function useSource(slug: string, isDraft: boolean, value: PictureValue | null): Source {
+  const [source, setSource] = useState<Source>({ status: 'loading' })
+  const file = value?.file
+  const sample = value?.sample
+  // Decoding is outside React, and takes its time.
+  useEffect(() => {
+    let isWanted = true
+    setSource({ status: 'loading' })
+    const read = async () => {
+      try {
+        const content = file ?? (sample ? await (await fetch(sampleAddress(slug, sample, isDraft))).blob() : null)
+        if (!content) return
+        const image = await createImageBitmap(content, { imageOrientation: 'from-image' })
+        if (isWanted) setSource({ status: 'there', image })
+      } catch {
+        if (isWanted) setSource({ status: 'not shown' })
+      }
+    }
+    void read()
+    return () => {
+      isWanted = false
+    }
+  }, [slug, isDraft, file, sample])
+  return source
+}
+
+export function sampleAddress(slug: string, name: string, isDraft: boolean): string {
+  return `/api/v1/demos/${encodeURIComponent(slug)}/samples/${encodeURIComponent(name)}${isDraft ? '?draft=1' : ''}`
+}
+
+/** Draw the picture as it counts: cut out, then turned clockwise. */
+export function drawPicture(canvas: HTMLCanvasElement, image: ImageBitmap, cut: Cut, turn: PictureValue['turn']): void {
+  const [left, top] = [cut.left * image.width, cut.top * image.height]
+  const width = Math.max(1, Math.min(1 - cut.left, cut.width) * image.width)
+  const height = Math.max(1, Math.min(1 - cut.top, cut.height) * image.height)
+  const share = Math.min(1, PREVIEW_SIDE / Math.max(width, height))
+  const [across, down] = [Math.max(1, Math.round(width * share)), Math.max(1, Math.round(height * share))]
+  const isAside = turn % 180 !== 0
+  canvas.width = isAside ? down : across
+  canvas.height = isAside ? across : down
+  const context = canvas.getContext('2d')
+  if (!context) return
+  context.translate(canvas.width / 2, canvas.height / 2)
+  context.rotate((turn * Math.PI) / 180)
+  context.drawImage(image, left, top, width, height, -across / 2, -down / 2, across, down)
+}

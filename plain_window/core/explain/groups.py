@@ -1,0 +1,146 @@
+"""Contributions of parts that can be covered: patches of a picture, strokes of a drawing; sharper the longer it works.
+
+First every part is covered by itself, which is a sketch. Then groups are covered: all of them where the parts are few,
+which is exact; else random ones with their opposites, whose sizes are drawn so that Shapley values are what a least
+squares fit finds [1]_, [2]_. Contributions always add up to the whole picture's answer less that of the covered one.
+
+References
+----------
+.. [1] A. Charnes et al., "Extremal Principle Solutions of Games in Characteristic Function Form: Core, Chebychev and
+       Shapley Value Generalizations", 1988.
+.. [2] I. Covert, S.-I. Lee, "Improving KernelSHAP: Practical Shapley Value Estimation via Linear Regression", AISTATS
+       2021, on pairs and errors.
+"""
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from .coalitions import enumerate_coalitions
+
+__all__ = ["GroupContributions", "GroupState"]
+
+MOST_EXACT = 9
+MOST_PAIRS = 700
+# Pairs of groups before a fit is worth showing, for each part.
+FEWEST_PAIRS_A_PART = 1.0
+# Good enough to be looked at: the largest standard error, of how far the answer can move.
+SMALL_ERROR = 0.02
+TINY = 1e-9
+
+
+@dataclass(frozen=True)
+class GroupState:
+    """What is known so far: contributions and their standard errors, of shape (n_parts,)."""
+
+    method: Literal["sketch", "sampled", "exact-enumeration"]
+    whole: float
+    covered: float
+    contributions: np.ndarray
+    errors: np.ndarray
+    n_asked: int
+    is_done: bool
+
+
+class GroupContributions:
+    """Works on one case, a batch at a time.
+
+    Parameters
+    ----------
+    ask : callable
+        From which parts are shown, bool of shape (n_groups, n_parts), to answers of shape (n_groups,).
+    n_parts : int
+        At least one.
+    seed : int
+        Same case, same numbers.
+    """
+
+    def __init__(self, ask: Callable[[np.ndarray], np.ndarray], n_parts: int, *, seed: int) -> None:
+        self._ask, self._n = ask, n_parts
+        self._random = np.random.default_rng(seed)
+        shown = np.vstack([np.ones(n_parts, bool), np.zeros(n_parts, bool), ~np.eye(n_parts, dtype=bool)])
+        answers = ask(shown)
+        self._whole, self._covered = float(answers[0]), float(answers[1])
+        self._alone = self._whole - answers[2:]
+        self._n_asked = len(shown)
+        self._shown: list[np.ndarray] = []
+        self._answers: list[np.ndarray] = []
+        self._range = max(abs(self._whole - self._covered), float(np.ptp(answers)), TINY)
+        self._state = self._sketched()
+
+    @property
+    def state(self) -> GroupState:
+        """What is known so far."""
+        return self._state
+
+    def advance(self, n_groups: int) -> GroupState:
+        """Ask about so many more groups, and say what is known then."""
+        if self._state.is_done:
+            return self._state
+        if self._n <= MOST_EXACT:
+            self._state = self._exact()
+            return self._state
+        half = self._drawn(max(1, n_groups // 2))
+        shown = np.concatenate([half, ~half])
+        answers = self._ask(shown)
+        self._n_asked += len(shown)
+        # A group and its opposite stand beside each other.
+        pair = np.arange(len(shown)).reshape(2, -1).T.ravel()
+        self._shown.append(shown[pair])
+        self._answers.append(answers[pair])
+        if self._n_pairs >= FEWEST_PAIRS_A_PART * self._n:
+            self._state = self._fitted()
+        return self._state
+
+    @property
+    def _n_pairs(self) -> int:
+        return sum(map(len, self._answers)) // 2
+
+    def _sketched(self) -> GroupState:
+        """What each part does alone, made to add up; nothing is said about errors."""
+        total = self._whole - self._covered
+        if self._n == 1:
+            return GroupState(
+                "exact-enumeration", self._whole, self._covered, np.array([total]), np.zeros(1), self._n_asked, True
+            )
+        alone = self._alone + (total - self._alone.sum()) / self._n
+        return GroupState("sketch", self._whole, self._covered, alone, np.full(self._n, np.nan), self._n_asked, False)
+
+    def _exact(self) -> GroupState:
+        found = enumerate_coalitions(
+            lambda takes, _: self._ask(takes.astype(bool))[:, None], n_fields=self._n, n_background=1
+        )[:, 0]
+        n_asked = self._n_asked + (1 << self._n)
+        return GroupState("exact-enumeration", self._whole, self._covered, found, np.zeros(self._n), n_asked, True)
+
+    def _drawn(self, n: int) -> np.ndarray:
+        """Random groups: sizes k with weight 1 / (k (n − k)), members by chance."""
+        sizes = np.arange(1, self._n)
+        weights = 1 / (sizes * (self._n - sizes))
+        k = self._random.choice(sizes, size=n, p=weights / weights.sum())
+        ranks = self._random.random((n, self._n)).argsort(axis=1).argsort(axis=1)
+        return ranks < k[:, None]
+
+    def _fitted(self) -> GroupState:
+        """Least squares among contributions that add up; errors from how far pairs are off the fit."""
+        shown = np.concatenate(self._shown).astype("float64")
+        answers = np.concatenate(self._answers) - self._covered
+        total = self._whole - self._covered
+        n_groups = len(answers)
+        inverse = np.linalg.pinv(shown.T @ shown / n_groups)
+        along = inverse.sum(axis=1)
+        free = inverse - np.outer(along, along) / along.sum()
+        found = free @ (shown.T @ answers / n_groups) + along / along.sum() * total
+        off = (answers - shown @ found)[:, None] * shown
+        by_pair = off.reshape(-1, 2, self._n).sum(axis=1)
+        spread = by_pair.T @ by_pair / n_groups**2
+        n_pairs = len(by_pair)
+        # Of the pairs, as many as there are parts are used up by the fit.
+        lost = n_pairs / max(1, n_pairs - self._n / 2)
+        errors = np.sqrt(np.maximum(np.diag(free @ spread @ free) * lost, 0))
+        is_done = bool(errors.max() <= SMALL_ERROR * self._range) or n_pairs >= MOST_PAIRS
+        errors = np.where(np.isfinite(errors), errors, math.nan)
+        return GroupState("sampled", self._whole, self._covered, found, errors, self._n_asked, is_done)

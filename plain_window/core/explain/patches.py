@@ -1,0 +1,96 @@
+"""Patches of a picture: which there are, the picture with some of them covered, and where they lie in words."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..pictures.preparation import as_input
+from ..pictures.settings import Preparation
+
+__all__ = ["PatchGrid", "region_sums"]
+
+# Rows and columns of patches: small enough to point at something, large enough to matter to a model.
+MOST_PATCHES_ACROSS, SMALLEST_PATCH = 7, 4
+DOWN, ACROSS = ("upper", "middle", "lower"), ("left", "middle", "right")
+
+
+@dataclass(frozen=True)
+class PatchGrid:
+    """A prepared picture in rows and columns of patches.
+
+    `patch_of` has the shape of the model's input (without its batch dimension) and says to which patch each number
+    belongs; `shown` and `covered` are the input as it is, and with all of it covered.
+    """
+
+    n_rows: int
+    n_columns: int
+    patch_of: np.ndarray
+    shown: np.ndarray
+    covered: np.ndarray
+
+    @classmethod
+    def of(cls, seen: np.ndarray, preparation: Preparation, cover: Sequence[int] | None = None) -> "PatchGrid":
+        """The patches of what a model sees.
+
+        Parameters
+        ----------
+        seen : ndarray of uint8, shape (height, width, n_channels)
+        preparation : Preparation
+        cover : sequence of int, optional
+            A colour; without it the picture's average.
+        """
+        height, width, n_channels = seen.shape
+        n_rows = max(1, min(MOST_PATCHES_ACROSS, height // SMALLEST_PATCH))
+        n_columns = max(1, min(MOST_PATCHES_ACROSS, width // SMALLEST_PATCH))
+        row = np.minimum(np.arange(height) * n_rows // height, n_rows - 1)
+        column = np.minimum(np.arange(width) * n_columns // width, n_columns - 1)
+        patch = np.repeat((row[:, None] * n_columns + column)[:, :, None], n_channels, axis=2)
+        if preparation.layout == "channels first":
+            patch = patch.transpose(2, 0, 1)
+        elif preparation.layout == "flat":
+            patch = patch.reshape(-1)
+        colour = np.rint(seen.reshape(-1, n_channels).mean(axis=0)) if cover is None else np.array(cover)
+        blank = np.broadcast_to(colour.astype("uint8"), seen.shape)
+        alone = preparation.model_copy(update={"batch": False})
+        return cls(
+            n_rows,
+            n_columns,
+            np.ascontiguousarray(patch),
+            as_input(seen, alone),
+            as_input(np.ascontiguousarray(blank), alone),
+        )
+
+    @property
+    def n_patches(self) -> int:
+        """How many there are."""
+        return self.n_rows * self.n_columns
+
+    def pictures(self, shown: np.ndarray) -> np.ndarray:
+        """Inputs with only some patches shown: float32 of shape (n_groups, *input).
+
+        Parameters
+        ----------
+        shown : ndarray of bool, shape (n_groups, n_patches)
+        """
+        return np.where(shown[:, self.patch_of], self.shown, self.covered)
+
+
+def region_sums(contributions: np.ndarray, n_rows: int, n_columns: int) -> list[tuple[str, float]]:
+    """What the ninths of a picture contribute, by their place in words, the largest first."""
+    grid = contributions.reshape(n_rows, n_columns)
+    down, across = (_thirds(n) for n in (n_rows, n_columns))
+    sums: dict[str, float] = {}
+    for row in range(n_rows):
+        for column in range(n_columns):
+            words = _words(DOWN[down[row]], ACROSS[across[column]])
+            sums[words] = sums.get(words, 0.0) + float(grid[row, column])
+    return sorted(sums.items(), key=lambda item: -abs(item[1]))
+
+
+def _thirds(n: int) -> np.ndarray:
+    return np.minimum(((np.arange(n) + 0.5) / n * 3).astype(int), 2)
+
+
+def _words(down: str, across: str) -> str:
+    return "centre" if down == across == "middle" else f"{down} {across}"

@@ -1,0 +1,241 @@
+"""A model that looks at pictures, with what came beside it: fields, answer, or what does not fit."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import BinaryIO
+
+import numpy as np
+import pandas as pd
+from PIL import Image
+
+from ..compiled.report import CompiledReport
+from ..errors import Fault, MismatchFaults, ModelFailed, PictureNotRead
+from ..fields.columns import Column
+from ..fields.inference import columns_of, infer_fields, match_columns
+from ..fields.kinds import AnyField, PictureField
+from ..pictures.labelled import LabelledPicture, read_labelled
+from ..pictures.preparation import as_input, as_seen
+from ..pictures.reading import read_picture
+from ..pictures.settings import Preparation
+from ..trust.evidence import Evidence
+from ..trust.weighing import weigh_classes, weigh_numbers
+from .drawing import drawn_rows, plain_value
+from .found import Inspection, PictureFindings
+from .inspection import answer_setting, plain_row
+from .known_cases import class_places
+from .picture_input import PictureInput, PictureModel
+from .preparation_guess import guess_preparation
+from .study import Study
+
+__all__ = ["inspect_picture_model"]
+
+FIELD_NAME, LABEL = "picture", "Picture"
+NO_COMPILED_FORM = "Models that look at pictures have no compiled form; their own library serves them."
+# Pictures that could not be read are named up to here.
+NAMED_PICTURES = 3
+
+
+@dataclass(frozen=True)
+class _Known:
+    """Known pictures that could be read."""
+
+    images: list[Image.Image]
+    outcomes: list[str]
+    notes: list[str]
+
+
+def inspect_picture_model(
+    model: PictureModel,
+    table: pd.DataFrame | None,
+    *,
+    target: str | None = None,
+    labels: list[str] | None = None,
+    known: BinaryIO | None = None,
+) -> tuple[Inspection, Study]:
+    """Infer a demo's fields and answer, and how its pictures are prepared.
+
+    Parameters
+    ----------
+    model : PictureModel
+    table : DataFrame, optional
+        Reference rows of what the model takes beside pictures.
+    target : str, optional
+        The outcome's column in it.
+    labels : list of str, optional
+        Names for the classes, in class order.
+    known : binary file, optional
+        A zip archive of pictures in folders named after classes.
+
+    Raises
+    ------
+    MismatchFaults
+        If what came does not belong together.
+    """
+    names, columns, beside = _beside(model, table, target)
+    inputs = list(model.pictures)
+    field_names = [FIELD_NAME] if len(inputs) == 1 else [one.name for one in inputs]
+    pictures = _known_pictures(read_labelled(known)) if known is not None else None
+    if pictures is not None and (len(inputs) > 1 or names or model.found.task not in ("class", "number")):
+        raise MismatchFaults(
+            [
+                Fault(
+                    "known", "Known pictures can be compared only for models that look at one picture and nothing else."
+                )
+            ]
+        )
+    findings, preparation, outputs = PictureFindings(), inputs[0].preparation, _blank_outputs(model, table, names)
+    if pictures is not None:
+        findings, preparation, outputs = _learnt(model, inputs[0], pictures, labels)
+    outcomes = pd.Series(pictures.outcomes, name="the folders") if pictures is not None else None
+    answer, answer_notes = answer_setting(model.found, table, target if names else None, labels, outputs, outcomes)
+    fields: list[AnyField] = [
+        PictureField(name=name, label=_label(name), preparation=preparation if len(inputs) == 1 else one.preparation)
+        for name, one in zip(field_names, inputs, strict=True)
+    ]
+    inspection = Inspection(
+        found=model.found,
+        compiled=CompiledReport(adopted=False, obstacle=NO_COMPILED_FORM),
+        target=target if names else None,
+        columns=columns,
+        ignored=[] if table is None else [name for name in table.columns if name not in names and name != target],
+        fields=[*fields, *beside],
+        answer=answer,
+        notes=[*model.notes, *(pictures.notes if pictures else []), *findings.notes, *answer_notes],
+        n_reference_rows=0 if table is None or not names else len(table),
+        warm_up_row={
+            **{
+                name: {"preparation": one.preparation.model_dump()}
+                for name, one in zip(field_names, inputs, strict=True)
+            },
+            **(plain_row(table, names) if names else {}),
+        },
+        picture_inputs={name: one.name for name, one in zip(field_names, inputs, strict=True)},
+        pictures=findings,
+    )
+    if pictures is not None:
+        evidence = _evidence(pictures, outputs, inspection)
+        inspection = inspection.model_copy(update={"evidence": evidence})
+    return inspection, _study(table, inspection, names)
+
+
+def _beside(
+    model: PictureModel, table: pd.DataFrame | None, target: str | None
+) -> tuple[list[str], list[Column], list[AnyField]]:
+    """What the model takes beside pictures: its columns and fields."""
+    n_features = model.found.n_features if not _is_flat(model) else 0
+    if not n_features:
+        return [], [], []
+    if table is None:
+        message = f"Beside pictures the model takes {n_features} numbers. Bring a table with rows of them as well."
+        raise MismatchFaults([Fault("reference", message)])
+    if target is not None and target not in table.columns:
+        raise MismatchFaults([Fault("target", f"The reference table has no column `{target}` to be the outcome.")])
+    names = match_columns(table, model.found.features, n_features=n_features, target=target)
+    return names, columns_of(table, names), infer_fields(table, names, {}, takes_gaps=False)
+
+
+def _is_flat(model: PictureModel) -> bool:
+    return any(one.preparation.layout == "flat" for one in model.pictures)
+
+
+def _blank_outputs(model: PictureModel, table: pd.DataFrame | None, names: list[str]) -> np.ndarray:
+    """What the model says of a grey picture, beside the table's first row."""
+    given = {}
+    for one in model.pictures:
+        grey = np.full((8, 8, 3), 128, dtype="uint8")
+        given[one.name] = [as_input(as_seen(grey, one.preparation), one.preparation)]
+    try:
+        return model.predict(given, table[names].dropna().head(1) if names else None)
+    except ModelFailed as error:
+        what = "a grey picture beside the table's first row" if names else "a grey picture"
+        raise MismatchFaults([Fault(None, f"{error} This came up with {what}.")]) from error
+
+
+def _known_pictures(labelled: Sequence[LabelledPicture]) -> _Known:
+    images, outcomes, failed = [], [], []
+    for one in labelled:
+        try:
+            images.append(_small(read_picture(one.content).image))
+            outcomes.append(one.outcome)
+        except PictureNotRead as error:
+            failed.append(f"{one.name}: {error}")
+    if not images:
+        raise MismatchFaults([Fault("known", f"None of the known pictures could be read. {failed[0]}")])
+    notes = (
+        [f"{len(failed)} of the known pictures could not be read. {'; '.join(failed[:NAMED_PICTURES])}"]
+        if failed
+        else []
+    )
+    return _Known(images, outcomes, notes)
+
+
+def _small(image: Image.Image, most: int = 1024) -> Image.Image:
+    """Many are held at once: none larger than any model here would see."""
+    if max(image.size) > most:
+        image.thumbnail((most, most), Image.Resampling.BILINEAR)
+    return image
+
+
+def _learnt(
+    model: PictureModel, one: PictureInput, pictures: _Known, labels: list[str] | None
+) -> tuple[PictureFindings, Preparation, np.ndarray]:
+    """What known pictures tell: how they are prepared, and what the model says of them."""
+
+    def predict(inputs: list[np.ndarray]) -> np.ndarray:
+        return model.predict({one.name: inputs}, None)
+
+    def outputs_with(preparation: Preparation) -> np.ndarray:
+        return predict([as_input(as_seen(image, preparation), preparation) for image in pictures.images])
+
+    if model.found.task != "class":
+        return PictureFindings(n_known=len(pictures.images)), one.preparation, outputs_with(one.preparation)
+    classes = list(labels or model.found.classes or [])
+    folders = sorted(set(pictures.outcomes))
+    if not set(folders) <= set(classes):
+        if len(folders) != len(classes) or not all(name.isdigit() for name in classes):
+            raise MismatchFaults(
+                [
+                    Fault(
+                        "known",
+                        f"The folders are called {_listed(folders)}; the model's classes {_listed(classes)}. Name the "
+                        "folders after the classes.",
+                    )
+                ]
+            )
+        # Training scripts that read folders number them in the order of the alphabet.
+        classes = folders
+    places = [classes.index(outcome) for outcome in pictures.outcomes]
+    tries = guess_preparation(one.preparation, one.stated, pictures.images, places, predict)
+    outputs = outputs_with(tries[0].preparation)
+    right = int((outputs.argmax(axis=1) == np.array(places)).sum())
+    return PictureFindings(tries=tries, n_known=len(places), n_right=right), tries[0].preparation, outputs
+
+
+def _evidence(pictures: _Known, outputs: np.ndarray, inspection: Inspection) -> Evidence | None:
+    outcomes = pd.Series(pictures.outcomes)
+    if inspection.found.task == "class":
+        places = class_places(outcomes, inspection.found, inspection.answer)
+        has = np.isfinite(places) & np.isfinite(outputs).all(axis=1)
+        return weigh_classes(outputs[has], places[has].astype("int64")) if has.any() else None
+    numbers = pd.to_numeric(outcomes, errors="coerce").to_numpy(dtype="float64")
+    has = np.isfinite(numbers) & np.isfinite(outputs).all(axis=1)
+    return weigh_numbers(outputs[has, 0], numbers[has]) if has.any() else None
+
+
+def _study(table: pd.DataFrame | None, inspection: Inspection, names: list[str]) -> Study:
+    if not names:
+        return Study(columns={})
+    rows = drawn_rows(table, names, [])
+    outcomes = None
+    if inspection.target is not None:
+        outcomes = [plain_value(value) for value in rows[inspection.target]]
+    return Study(columns={name: [plain_value(value) for value in rows[name]] for name in names}, outcomes=outcomes)
+
+
+def _label(name: str) -> str:
+    words = name.replace("_", " ").strip()
+    return LABEL if name == FIELD_NAME else words[:1].upper() + words[1:]
+
+
+def _listed(names: Sequence[str]) -> str:
+    return ", ".join(f"`{name}`" for name in names[:8]) + (" …" if len(names) > 8 else "")

@@ -1,0 +1,268 @@
+"""What a runner says beside the answer of a model that looks at pictures: where it looked, or which strokes it took."""
+
+import hashlib
+import io
+import json
+import time
+from collections import OrderedDict
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from PIL import Image
+
+from ..core.explain.groups import GroupContributions
+from ..core.explain.patches import PatchGrid, region_sums
+from ..core.models.study import Study
+from ..core.pictures.preparation import as_input, as_seen
+from ..core.pictures.preparing import image_of
+from ..core.pictures.settings import Preparation
+from .explaining import RowExplainer
+from .held import HeldPictures
+
+__all__ = ["PictureExplainer"]
+
+# How long one call may work before it says what is known so far.
+STEP_SECONDS = 0.12
+# How long an explanation that is asked for in one piece may take.
+WHOLE_SECONDS = 4.0
+GROUPS_AT_ONCE = 32
+# Pictures that are being looked into at the same time.
+MOST_UNDER_WAY, MOST_ROW_EXPLAINERS = 8, 4
+# What the model sees is shown no larger than this.
+SHOWN_SIDE = 448
+
+
+@dataclass
+class _Look:
+    """One picture being looked into: its parts, how far that is, and whether anything was said of it yet."""
+
+    parts: str
+    n_rows: int
+    n_columns: int
+    of: int
+    game: GroupContributions
+    was_told: bool = False
+
+
+class _Beside:
+    """A model of pictures as a model of the rest, with the pictures as they are."""
+
+    compiled = None
+
+    def __init__(self, held: HeldPictures, pictures: Mapping[str, Any]) -> None:
+        self._held, self._pictures = held, pictures
+
+    def predict_columns(self, columns: dict[str, list[Any]]) -> np.ndarray:
+        n_rows = len(next(iter(columns.values())))
+        return self._held.predict_columns({**columns, **{name: [one] * n_rows for name, one in self._pictures.items()}})
+
+
+class PictureExplainer:
+    """Answers all calls but `predict` for a model that looks at pictures.
+
+    Parameters
+    ----------
+    held : HeldPictures
+    inspection : mapping
+    study : Study, optional
+        Reference rows of what the model takes beside pictures.
+    background_rows : int
+    """
+
+    has_work = False
+
+    def __init__(
+        self, held: HeldPictures, inspection: Mapping[str, Any], study: Study | None, *, background_rows: int = 100
+    ) -> None:
+        self._held, self._study, self._background_rows = held, study, background_rows
+        beside = [one for one in inspection["fields"] if one["name"] not in held.picture_inputs]
+        self._beside = {**inspection, "fields": beside} if beside and study is not None and study.n_rows else None
+        self._is_class = inspection["answer"]["kind"] == "class"
+        self._looks: OrderedDict[bytes, _Look] = OrderedDict()
+        self._rows: OrderedDict[bytes, RowExplainer] = OrderedDict()
+
+    def work(self) -> None:
+        """Nothing is done while nobody asks."""
+
+    def answer(self, do: str, message: Mapping[str, Any]) -> dict[str, Any]:
+        """The reply to a call."""
+        calls: dict[str, Callable[[Mapping[str, Any]], dict[str, Any]]] = {
+            "explain": self.explain,
+            "where": self.where,
+        }
+        missing = "What matters overall is not worked out for models that look at pictures."
+        return calls[do](message) if do in calls else {"missing": missing}
+
+    def explain(self, message: Mapping[str, Any]) -> dict[str, Any]:
+        """Outputs for `row`, what was asked for beside them, and the picture as the model sees it."""
+        started = time.perf_counter()
+        row = message["row"]
+        outputs = self._held.predict([row])[0]
+        predicted = time.perf_counter()
+        of = self._output(message, outputs)
+        if self._beside is not None:
+            reply = self._row_explainer(row).explain({**message, "row": self._without_pictures(row)})
+        else:
+            reply = {"outputs": outputs.tolist(), "of": of}
+        if message.get("explanation"):
+            reply.setdefault("explanation", self._by_picture(row, of, float(outputs[of])))
+        if message.get("where"):
+            reply["where"] = {field: self._whole(row, field, of) for field in self._held.picture_inputs}
+        if message.get("seen"):
+            reply["seen"] = {field: self._seen(row, field) for field in self._held.picture_inputs}
+        reply["notes"] = [
+            [field, note] for field in self._held.picture_inputs for note in self._prepared(row, field).notes
+        ]
+        reply["predict_ms"] = (predicted - started) * 1000
+        reply["explain_ms"] = (time.perf_counter() - predicted) * 1000
+        return reply
+
+    def where(self, message: Mapping[str, Any]) -> dict[str, Any]:
+        """Where the model looked in the picture of `field`, after some more work on it."""
+        row, field = message["row"], message["field"]
+        outputs = None
+        if message.get("of") is None:
+            outputs = self._held.predict([row])[0]
+        look = self._look(row, field, self._output(message, outputs))
+        # A sketch is there when the look begins; it is shown before anything else is done.
+        seconds, look.was_told = STEP_SECONDS if look.was_told else 0.0, True
+        return self._said(look, seconds)
+
+    def _output(self, message: Mapping[str, Any], outputs: np.ndarray | None) -> int:
+        return int(message["of"]) if message.get("of") is not None else int(np.argmax(outputs)) if self._is_class else 0
+
+    def _prepared(self, row: Mapping[str, Any], field: str) -> Any:
+        return self._held.prepared(field, row[field])
+
+    def _seen(self, row: Mapping[str, Any], field: str) -> bytes:
+        """The picture as the model sees it, as PNG."""
+        seen = self._prepared(row, field).seen
+        image = Image.fromarray(seen[:, :, 0] if seen.shape[2] == 1 else seen)
+        if max(image.size) > SHOWN_SIDE:
+            image.thumbnail((SHOWN_SIDE, SHOWN_SIDE))
+        content = io.BytesIO()
+        image.save(content, "PNG")
+        return content.getvalue()
+
+    # --- what stands beside the picture -------------------------------------------------------------------------------
+
+    def _without_pictures(self, row: Mapping[str, Any]) -> dict[str, Any]:
+        return {name: value for name, value in row.items() if name not in self._held.picture_inputs}
+
+    def _row_explainer(self, row: Mapping[str, Any]) -> RowExplainer:
+        """Explains the other fields beside these very pictures; kept for who changes only those fields."""
+        pictures = {name: row[name] for name in self._held.picture_inputs}
+        key = b"".join(_digest(value) for value in pictures.values())
+        if key not in self._rows:
+            self._rows[key] = RowExplainer(
+                _Beside(self._held, pictures), self._beside, self._study, background_rows=self._background_rows
+            )
+            if len(self._rows) > MOST_ROW_EXPLAINERS:
+                self._rows.popitem(last=False)
+        return self._rows[key]
+
+    # --- the picture itself -------------------------------------------------------------------------------------------
+
+    def _whole(self, row: Mapping[str, Any], field: str, of: int) -> dict[str, Any]:
+        """As sharp as it gets within the time."""
+        return self._said(self._look(row, field, of), WHOLE_SECONDS)
+
+    def _look(self, row: Mapping[str, Any], field: str, of: int) -> _Look:
+        key = b"".join([_digest(row), field.encode(), of.to_bytes(4, "big")])
+        found = self._looks.get(key)
+        if found is None:
+            found = self._looks[key] = self._begun(row, field, of, key)
+            if len(self._looks) > MOST_UNDER_WAY:
+                self._looks.popitem(last=False)
+        self._looks.move_to_end(key)
+        return found
+
+    def _begun(self, row: Mapping[str, Any], field: str, of: int, key: bytes) -> _Look:
+        seed = int.from_bytes(hashlib.blake2b(key, digest_size=8).digest(), "big")
+        strokes = row[field].get("strokes")
+        if strokes:
+
+            def ask(shown: np.ndarray) -> np.ndarray:
+                return self._held.predict_inputs(row, field, _drawn(row[field], shown))[:, of]
+
+            return _Look("strokes", 1, len(strokes), of, GroupContributions(ask, len(strokes), seed=seed))
+        grid = self._grid(row, field)
+
+        def ask_patches(shown: np.ndarray) -> np.ndarray:
+            parts = [
+                self._held.predict_inputs(row, field, grid.pictures(shown[at : at + GROUPS_AT_ONCE]))[:, of]
+                for at in range(0, len(shown), GROUPS_AT_ONCE)
+            ]
+            return np.concatenate(parts)
+
+        game = GroupContributions(ask_patches, grid.n_patches, seed=seed)
+        return _Look("patches", grid.n_rows, grid.n_columns, of, game)
+
+    def _said(self, look: _Look, seconds: float) -> dict[str, Any]:
+        """What is known after so much more work."""
+        end = time.perf_counter() + seconds
+        state = look.game.state
+        while not state.is_done and time.perf_counter() < end:
+            state = look.game.advance(GROUPS_AT_ONCE)
+        return {
+            "parts": look.parts,
+            "of": look.of,
+            "method": state.method,
+            "whole": state.whole,
+            "covered": state.covered,
+            "n_rows": look.n_rows,
+            "n_columns": look.n_columns,
+            "contributions": state.contributions.tolist(),
+            "errors": [None if error != error else error for error in state.errors.tolist()],
+            "regions": region_sums(state.contributions, look.n_rows, look.n_columns) if look.parts == "patches" else [],
+            "n_asked": state.n_asked,
+            "is_done": state.is_done,
+        }
+
+    def _by_picture(self, row: Mapping[str, Any], of: int, answer: float) -> dict[str, Any] | None:
+        """Contributions of a demo with nothing but one picture: what it adds to the answer of a covered one."""
+        if len(self._held.picture_inputs) != 1 or len(row) != 1:
+            return None
+        (field,) = self._held.picture_inputs
+        covered = self._grid(row, field).covered if not row[field].get("strokes") else None
+        given = (
+            _drawn(row[field], np.zeros((1, len(row[field]["strokes"])), bool)) if covered is None else covered[None]
+        )
+        baseline = float(self._held.predict_inputs(row, field, given)[0, of])
+        return {
+            "method": "exact-enumeration",
+            "baseline": baseline,
+            "contributions": {field: answer - baseline},
+            "errors": {},
+            "n_background": 0,
+        }
+
+    def _grid(self, row: Mapping[str, Any], field: str) -> PatchGrid:
+        preparation = Preparation.model_validate(row[field]["preparation"])
+        return PatchGrid.of(self._prepared(row, field).seen, preparation)
+
+
+def _drawn(value: Mapping[str, Any], shown: np.ndarray) -> np.ndarray:
+    """Inputs with only some strokes drawn."""
+    preparation = Preparation.model_validate({**value["preparation"], "batch": False})
+    pictures = []
+    for keep in shown:
+        image, _ = image_of({**value, "keep": keep.tolist()})
+        pictures.append(as_input(as_seen(image, preparation), preparation))
+    return np.array(pictures)
+
+
+def _digest(value: Mapping[str, Any]) -> bytes:
+    """A name for a row or a picture in it."""
+    own = hashlib.blake2b(digest_size=16)
+
+    def rest(part: Any) -> Any:
+        if isinstance(part, bytes):
+            own.update(hashlib.blake2b(part, digest_size=16).digest())
+            return None
+        return part
+
+    own.update(json.dumps(value, sort_keys=True, default=rest).encode())
+    return own.digest()

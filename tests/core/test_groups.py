@@ -1,0 +1,99 @@
+"""What covered parts tell: patches of a picture, strokes of a drawing."""
+
+import numpy as np
+import pytest
+
+from plain_window.core.explain.coalitions import enumerate_coalitions
+from plain_window.core.explain.groups import GroupContributions
+from plain_window.core.explain.patches import PatchGrid, region_sums
+from plain_window.core.pictures.preparation import as_input
+from plain_window.core.pictures.settings import Preparation
+
+
+def game(n_parts, seed=0):
+    """A model whose parts work together, squashed like a probability."""
+    weights = np.random.default_rng(seed).normal(size=(n_parts, n_parts)) * 0.4
+
+    def ask(shown):
+        given = shown.astype("float64")
+        return 1 / (1 + np.exp(1 - given @ weights.sum(axis=1) - np.einsum("bi,ij,bj->b", given, weights, given)))
+
+    return ask
+
+
+def exact(ask, n_parts):
+    return enumerate_coalitions(lambda takes, _: ask(takes.astype(bool))[:, None], n_fields=n_parts, n_background=1)[
+        :, 0
+    ]
+
+
+def finished(ask, n_parts, seed=0):
+    contributions = GroupContributions(ask, n_parts, seed=seed)
+    states = [contributions.state]
+    while not states[-1].is_done:
+        states.append(contributions.advance(64))
+    return states
+
+
+def test_few_parts_are_exact():
+    ask = game(6)
+    *_, last = finished(ask, 6)
+    assert last.method == "exact-enumeration"
+    np.testing.assert_allclose(last.contributions, exact(ask, 6), rtol=0, atol=1e-12)
+
+
+def test_the_stated_error_holds_and_every_state_adds_up():
+    ask, true = game(12), exact(game(12), 12)
+    inside = []
+    for seed in range(100):
+        states = finished(ask, 12, seed)
+        for state in states:
+            assert state.contributions.sum() == pytest.approx(state.whole - state.covered)
+        inside.append(np.abs(states[-1].contributions - true) <= 1.96 * states[-1].errors)
+    assert np.mean(inside) >= 0.93
+
+
+def test_it_begins_with_a_sketch_and_gets_sharper():
+    first, *_, last = finished(game(20), 20)
+    assert (first.method, first.n_asked, first.is_done) == ("sketch", 22, False)
+    assert np.isnan(first.errors).all()
+    assert last.method == "sampled"
+    true = exact(game(20), 20)
+    assert np.abs(last.contributions - true).max() < np.abs(first.contributions - true).max()
+
+
+def test_same_case_same_numbers():
+    one, other = (finished(game(15), 15, seed=3)[-1] for _ in range(2))
+    np.testing.assert_array_equal(one.contributions, other.contributions)
+
+
+def test_one_part_is_all_there_is():
+    (only,) = finished(lambda shown: np.where(shown[:, 0], 0.9, 0.2), 1)
+    assert only.is_done
+    assert only.contributions == pytest.approx([0.7])
+
+
+@pytest.mark.parametrize("layout", ["channels first", "channels last", "flat"])
+def test_a_covered_patch_shows_the_average_colour_and_the_rest_stays(layout):
+    seen = np.random.default_rng(0).integers(0, 256, (28, 21, 3)).astype("uint8")
+    preparation = Preparation(width=21, height=28, layout=layout, batch=False)
+    grid = PatchGrid.of(seen, preparation)
+    assert (grid.n_rows, grid.n_columns) == (7, 5)
+    shown = np.ones((2, 35), bool)
+    # Row 1, column 2.
+    shown[1, 7] = False
+    whole, partly = grid.pictures(shown)
+    np.testing.assert_array_equal(whole, as_input(seen, preparation))
+    expected = seen.copy()
+    # Columns of 21 pixels in five: 21 · 2 / 5 to 21 · 3 / 5.
+    expected[4:8, 9:13] = np.rint(seen.reshape(-1, 3).mean(axis=0))
+    np.testing.assert_array_equal(partly, as_input(expected, preparation))
+
+
+def test_regions_are_told_by_their_place():
+    contributions = np.zeros((7, 7))
+    contributions[0, 0], contributions[3, 3], contributions[6, 5] = 0.1, -0.5, 0.2
+    said = region_sums(contributions.ravel(), 7, 7)
+    assert said[:3] == [("centre", -0.5), ("lower right", 0.2), ("upper left", 0.1)]
+    assert len(said) == 9
+    assert {words for words, _ in region_sums(np.ones(2), 1, 2)} == {"middle left", "middle right"}

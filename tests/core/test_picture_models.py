@@ -1,0 +1,236 @@
+"""Models that look at pictures: what they take is read off, their answers are what onnxruntime says."""
+
+import io
+import zipfile
+
+import numpy as np
+import onnx
+import onnxruntime
+import pandas as pd
+import pytest
+from onnx import TensorProto, helper, numpy_helper
+from PIL import Image
+from sklearn.feature_extraction.text import TfidfVectorizer
+from sklearn.linear_model import LogisticRegression
+from sklearn.pipeline import make_pipeline
+
+from plain_window.core.errors import MismatchFaults, ModelNotOpened
+from plain_window.core.models.opening import open_model
+from plain_window.core.models.picture_inspection import inspect_picture_model
+from plain_window.core.models.without_table import as_picture_model, stand_in_lines
+from plain_window.core.pictures.preparation import as_input, as_seen
+from plain_window.core.pictures.settings import Preparation
+
+from ..made_models import dumped
+
+
+def network(shape, *, end=None, n_out=3, type_=TensorProto.FLOAT, props=None, weights=None, beside=0):
+    """A network that weighs the pixels it is given: shape as the file states it, names for open sizes."""
+    size = int(np.prod([part if isinstance(part, int) else 8 for part in shape[1:]]))
+    made = np.random.default_rng(1).normal(size=(size + beside, n_out)) * 0.2 if weights is None else weights
+    nodes = [
+        helper.make_node("Cast", ["look"], ["numbers"], to=TensorProto.FLOAT),
+        helper.make_node("Flatten", ["numbers"], ["flat"]),
+        helper.make_node("Concat", ["flat", "row"], ["all"], axis=1)
+        if beside
+        else helper.make_node("Identity", ["flat"], ["all"]),
+        helper.make_node("MatMul", ["all", "weights"], ["scores"]),
+        helper.make_node(end or "Identity", ["scores"], ["said"]),
+    ]
+    inputs = [helper.make_tensor_value_info("look", type_, shape)]
+    if beside:
+        inputs.append(helper.make_tensor_value_info("row", TensorProto.FLOAT, [None, beside]))
+    graph = helper.make_graph(
+        nodes,
+        "plain",
+        inputs,
+        [helper.make_tensor_value_info("said", TensorProto.FLOAT, [None, n_out])],
+        [numpy_helper.from_array(made.astype("float32"), "weights")],
+    )
+    model = helper.make_model(graph, opset_imports=[helper.make_opsetid("", 17)], ir_version=8)
+    helper.set_model_props(model, props or {})
+    onnx.checker.check_model(model)
+    return model.SerializeToString()
+
+
+def opened(content):
+    return open_model(io.BytesIO(content))
+
+
+def zipped(pictures):
+    """Pictures by path as an archive."""
+    content = io.BytesIO()
+    with zipfile.ZipFile(content, "w") as archive:
+        for path, pixels in pictures.items():
+            one = io.BytesIO()
+            Image.fromarray(pixels).save(one, "PNG")
+            archive.writestr(path, one.getvalue())
+    content.seek(0)
+    return content
+
+
+@pytest.mark.parametrize(
+    ("shape", "expected"),
+    [
+        ([1, 3, 24, 32], ("channels first", "colour", 32, 24, True)),
+        (["n", 1, 28, 28], ("channels first", "grey", 28, 28, True)),
+        (["n", 24, 32, 3], ("channels last", "colour", 32, 24, True)),
+        ([1, 28, 28], ("channels first", "grey", 28, 28, False)),
+        ([16, 16, 3], ("channels last", "colour", 16, 16, False)),
+    ],
+)
+def test_size_colours_and_layout_are_read_off_the_input(shape, expected):
+    # Without an axis for several pictures all numbers of the first axis would be rows.
+    weights = np.ones((int(np.prod([part for part in shape[1:] if isinstance(part, int)])), 1))
+    (one,) = opened(network(shape, n_out=1, weights=weights)).pictures
+    found = one.preparation
+    assert (found.layout, found.colour, found.width, found.height, found.batch) == expected
+    assert {"width", "height", "layout", "colour"} <= one.stated
+
+
+def test_what_the_file_says_of_its_pixels_is_taken():
+    props = {"Image.NominalPixelRange": "Normalized_1_1", "Image.BitmapPixelFormat": "Bgr8", "names": '["a", "b", "c"]'}
+    model = opened(network([1, 3, 8, 8], props=props))
+    assert (model.pictures[0].preparation.scale, model.pictures[0].preparation.order) == ("-1..1", "bgr")
+    assert model.found.classes == ["a", "b", "c"]
+    assert opened(network([1, 3, 8, 8], type_=TensorProto.UINT8)).pictures[0].preparation.scale == "0..255"
+
+
+@pytest.mark.parametrize("end", [None, "Softmax", "LogSoftmax", "Sigmoid"])
+def test_answers_are_onnxruntimes_and_softmax_is_applied_once(end):
+    content = network(["n", 3, 8, 8], end=end)
+    model = opened(content)
+    seen = np.random.default_rng(0).integers(0, 256, (40, 8, 8, 3)).astype("uint8")
+    given = [as_input(one, model.pictures[0].preparation) for one in seen]
+    said = model.predict({"look": given}, None)
+    (raw,) = onnxruntime.InferenceSession(content).run(None, {"look": np.concatenate(given)})
+    if end in (None, "LogSoftmax"):
+        exponents = np.exp(raw.astype("float64"))
+        raw = exponents / exponents.sum(axis=1, keepdims=True)
+    np.testing.assert_allclose(said, raw, rtol=1e-5, atol=1e-7)
+    assert model.found.task == ("labels" if end == "Sigmoid" else "class")
+    told = {None: "softmax is applied to them, once", "Softmax": "taken as they are", "LogSoftmax": "undone"}
+    assert end == "Sigmoid" or told[end] in model.notes[-1]
+
+
+def test_a_file_that_takes_one_picture_at_a_time_is_asked_one_by_one():
+    content = network([1, 3, 8, 8])
+    model = opened(content)
+    given = [as_input(one, model.pictures[0].preparation) for one in np.zeros((5, 8, 8, 3), "uint8")]
+    assert model.predict({"look": given}, None).shape == (5, 3)
+
+
+def test_one_number_is_a_number():
+    model = opened(network(["n", 3, 8, 8], n_out=1))
+    inspection, _ = inspect_picture_model(model, None)
+    assert (inspection.found.task, inspection.answer.kind) == ("number", "number")
+
+
+@pytest.mark.parametrize("shape", [[1, 4, 16, 16], [1, 12, 3, 64, 64], [1, 7, 9, 11]])
+def test_what_no_picture_fits_says_so(shape):
+    with pytest.raises(ModelNotOpened, match="input `look`"):
+        opened(network(shape))
+
+
+def test_open_sizes_are_said_to_be_guessed():
+    # Averaged over the picture, whatever its size.
+    nodes = [helper.make_node("GlobalAveragePool", ["look"], ["mean"]), helper.make_node("Flatten", ["mean"], ["said"])]
+    look = helper.make_tensor_value_info("look", TensorProto.FLOAT, ["n", 3, "h", "w"])
+    said = helper.make_tensor_value_info("said", TensorProto.FLOAT, ["n", 3])
+    graph = helper.make_graph(nodes, "plain", [look], [said])
+    content = helper.make_model(graph, opset_imports=[helper.make_opsetid("", 17)], ir_version=8).SerializeToString()
+    model = opened(content)
+    assert "leaves the size of its pictures open" in model.notes[0]
+    assert "width" not in model.pictures[0].stated
+
+
+def red_or_blue(n=12):
+    """A network that tells red from blue if it is given red first, from −1 to 1; and pictures of both."""
+    rng = np.random.default_rng(0)
+    weights = np.zeros((3 * 64, 2))
+    # Only what is far above grey counts: numbers from 0 to 1 would always look red.
+    weights[:64, 0], weights[128:, 1] = 1.0, 1.0
+    weights[64:128, 0] = 1.3
+    pictures = {}
+    for at in range(n):
+        pixels = rng.integers(0, 60, (8, 8, 3)).astype("uint8")
+        outcome, channel = ("blue", 2) if at % 2 else ("red", 0)
+        pixels[:, :, channel] += 140
+        pictures[f"tiles/{outcome}/{at}.png"] = pixels
+    props = {"classes": "red,blue"}
+    return network(["n", 3, 8, 8], weights=weights, n_out=2, props=props), zipped(pictures)
+
+
+def test_preparation_is_found_by_trying_it_on_known_pictures():
+    content, known = red_or_blue()
+    inspection, _ = inspect_picture_model(opened(content), None, known=known)
+    best = inspection.pictures.tries[0]
+    assert (best.n_right, best.n_tried) == (12, 12)
+    assert best.preparation.order == "rgb"
+    assert inspection.fields[0].preparation == best.preparation
+    assert len(inspection.pictures.tries) == 8
+    assert any(one.n_right < 12 for one in inspection.pictures.tries)
+    assert (inspection.pictures.n_right, inspection.pictures.n_known) == (12, 12)
+    assert any("tried on 12 known pictures" in note for note in inspection.notes)
+
+
+def test_folders_that_are_not_the_classes_are_named():
+    content, _ = red_or_blue()
+    known = zipped({"green/1.png": np.zeros((8, 8, 3), "uint8"), "red/1.png": np.zeros((8, 8, 3), "uint8")})
+    with pytest.raises(MismatchFaults, match="`green`, `red`; the model's classes `red`, `blue`"):
+        inspect_picture_model(opened(content), None, known=known)
+
+
+@pytest.mark.parametrize(
+    ("archive", "sentence"),
+    [
+        (io.BytesIO(b"PK\x03\x04 cut off"), "cut off, damaged or locked"),
+        (zipped({}), "holds no pictures"),
+        (zipped({"loose.png": np.zeros((2, 2, 3), "uint8")}), "lies in no folder"),
+    ],
+)
+def test_archives_that_cannot_be_used_say_why(archive, sentence):
+    with pytest.raises(MismatchFaults, match=sentence):
+        inspect_picture_model(opened(red_or_blue()[0]), None, known=archive)
+
+
+def test_a_row_may_stand_beside_the_picture():
+    model = opened(network(["n", 3, 8, 8], beside=2))
+    table = pd.DataFrame({"wall": [4.0, 7.5, 9.0] * 10, "peak": [1000.0, 1100.0, 1250.0] * 10})
+    inspection, study = inspect_picture_model(model, table)
+    assert [(field.name, field.kind) for field in inspection.fields] == [
+        ("picture", "picture"),
+        ("wall", "number"),
+        ("peak", "number"),
+    ]
+    assert (inspection.n_reference_rows, study.n_rows) == (30, 30)
+    with pytest.raises(MismatchFaults, match="Beside pictures the model takes 2 numbers"):
+        inspect_picture_model(model, None)
+
+
+def test_a_model_of_flattened_pixels_is_a_model_of_pictures():
+    rng = np.random.default_rng(0)
+    pixels, outcomes = rng.random((60, 64)), rng.integers(0, 2, 60)
+    fitted = LogisticRegression().fit(pixels, outcomes)
+    model = as_picture_model(opened(dumped(fitted)))
+    preparation = model.pictures[0].preparation
+    assert (preparation.width, preparation.height, preparation.layout) == (8, 8, "flat")
+    seen = as_seen(np.full((8, 8, 3), 77, "uint8"), preparation)
+    said = model.predict({"picture": [as_input(seen, preparation)]}, None)
+    np.testing.assert_allclose(said, fitted.predict_proba(np.full((1, 64), np.float32(77 / 255))))
+    odd = LogisticRegression().fit(pixels[:, :50], outcomes)
+    with pytest.raises(MismatchFaults, match="takes rows of a table: 50 columns"):
+        as_picture_model(opened(dumped(odd)))
+
+
+def test_a_model_of_one_text_needs_no_table():
+    lines = ["cold kiln", "cracked pot", "cold again", "pot fell"] * 5
+    fitted = make_pipeline(TfidfVectorizer(), LogisticRegression()).fit(lines, ["kiln", "pot"] * 10)
+    made = stand_in_lines(opened(dumped(fitted)))
+    assert list(made.columns) == ["text"]
+    assert set(" ".join(made["text"]).split()) == {"cold", "kiln", "cracked", "pot", "again", "fell"}
+
+
+def test_a_preparation_that_cannot_be_is_refused():
+    with pytest.raises(ValueError, match="1 numbers each"):
+        Preparation(width=8, height=8, colour="grey", scale="spread", mean=[0.5] * 3, spread=[0.2] * 3)
