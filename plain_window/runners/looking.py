@@ -12,7 +12,7 @@ from typing import Any
 import numpy as np
 from PIL import Image
 
-from ..core.explain.groups import GroupContributions
+from ..core.explain.groups import GroupContributions, GroupState
 from ..core.explain.patches import PatchGrid, region_sums
 from ..core.models.study import Study
 from ..core.pictures.preparation import as_input, as_seen
@@ -215,11 +215,15 @@ class PictureExplainer:
             "n_rows": look.n_rows,
             "n_columns": look.n_columns,
             "contributions": state.contributions.tolist(),
-            "errors": [None if error != error else error for error in state.errors.tolist()],
-            "regions": region_sums(state.contributions, look.n_rows, look.n_columns) if look.parts == "patches" else [],
+            "errors": [_known(error) for error in state.errors.tolist()],
+            "regions": self._regions(look, state) if look.parts == "patches" else [],
             "n_asked": state.n_asked,
             "is_done": state.is_done,
         }
+
+    def _regions(self, look: _Look, state: GroupState) -> list[list[Any]]:
+        sums = region_sums(state.contributions, state.covariance, look.n_rows, look.n_columns)
+        return [[one.words, one.contribution, _known(one.error)] for one in sums]
 
     def _by_picture(self, row: Mapping[str, Any], of: int, answer: float) -> dict[str, Any] | None:
         """Contributions of a demo with nothing but one picture: what it adds to the answer of a covered one."""
@@ -242,6 +246,11 @@ class PictureExplainer:
     def _grid(self, row: Mapping[str, Any], field: str) -> PatchGrid:
         preparation = Preparation.model_validate(row[field]["preparation"])
         return PatchGrid.of(self._prepared(row, field).seen, preparation)
+
+
+def _known(error: float) -> float | None:
+    """None for an error that is not known."""
+    return None if error != error else error
 
 
 def _drawn(value: Mapping[str, Any], shown: np.ndarray) -> np.ndarray:

@@ -102,7 +102,7 @@ def explanation_answer(
 def where_answer(setting: AnyAnswerSetting, field: str, found: Mapping[str, Any]) -> WhereAnswer:
     """Where the model looked in one picture."""
     of = found["of"]
-    regions = [Region(words=words, contribution=value) for words, value in found["regions"]]
+    regions = [Region(words=words, contribution=value, error=error) for words, value, error in found["regions"]]
     return WhereAnswer(
         **{**found, "of": output_name(setting, of), "regions": regions}, field=field, unit=_unit(setting, of)
     )

@@ -404,6 +404,7 @@ class Region(BaseModel):
 
     words: str
     contribution: float
+    error: float | None = Constrained(description="Standard error; null while it is only a sketch.")
 
 
 class WhereAnswer(BaseModel):

@@ -17,6 +17,9 @@ ARGUMENTS = [
     "--disable-background-networking",
     "--disable-component-update",
     "--disable-sync",
+    # A camera that shows a made-up picture, and nobody to ask whether it may be used.
+    "--use-fake-device-for-media-stream",
+    "--use-fake-ui-for-media-stream",
 ]
 # Opening a model takes a few seconds, on a busy machine many; a test says what must come, never how fast.
 WAIT_MS = 60_000

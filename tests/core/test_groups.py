@@ -93,7 +93,10 @@ def test_a_covered_patch_shows_the_average_colour_and_the_rest_stays(layout):
 def test_regions_are_told_by_their_place():
     contributions = np.zeros((7, 7))
     contributions[0, 0], contributions[3, 3], contributions[6, 5] = 0.1, -0.5, 0.2
-    said = region_sums(contributions.ravel(), 7, 7)
-    assert said[:3] == [("centre", -0.5), ("lower right", 0.2), ("upper left", 0.1)]
+    said = region_sums(contributions.ravel(), np.eye(49) * 0.01, 7, 7)
+    strongest = [(one.words, round(one.contribution, 9)) for one in said[:3]]
+    assert strongest == [("centre", -0.5), ("lower right", 0.2), ("upper left", 0.1)]
+    # The centre is nine patches whose errors have nothing to do with each other; a corner is four.
+    assert [one.error for one in said[:3]] == pytest.approx([0.3, 0.2, 0.2])
     assert len(said) == 9
-    assert {words for words, _ in region_sums(np.ones(2), 1, 2)} == {"middle left", "middle right"}
+    assert {one.words for one in region_sums(np.ones(2), np.zeros((2, 2)), 1, 2)} == {"middle left", "middle right"}

@@ -2042,6 +2042,11 @@ export interface components {
             words: string;
             /** Contribution */
             contribution: number;
+            /**
+             * Error
+             * @description Standard error; null while it is only a sketch.
+             */
+            error: number | null;
         };
         /**
          * ReleaseState

@@ -4,6 +4,7 @@ import type { Page } from '../api/client'
 import { HundredMarks } from '../parts/HundredMarks'
 import { InlineMark, markOf } from '../parts/Mark'
 import type { AnswerState } from './answerLine'
+import { isSeen } from './beside'
 
 export interface AnswerStripProps {
   page: Page
@@ -20,7 +21,7 @@ export function AnswerStrip({ page, state, onAsk }: AnswerStripProps) {
     >
       <div className="flex items-center gap-3">
         {renderStrip(page, state)}
-        {state.status === 'invitation' && (
+        {state.status === 'invitation' && !page.fields.some(isSeen) && (
           <button type="button" className="button-primary ml-auto shrink-0 text-[0.88em]" onClick={onAsk}>
             Show the answer
           </button>
@@ -31,6 +32,7 @@ export function AnswerStrip({ page, state, onAsk }: AnswerStripProps) {
 }
 
 function renderStrip(page: Page, state: AnswerState): ReactNode {
+  if (state.status === 'invitation' && page.fields.some(isSeen)) return <p className="text-[0.94em] text-soft">The answer will stand here.</p>
   if (state.status !== 'answered') return <p className="text-[0.94em] text-soft">{shortState(state)}</p>
   const { answer } = state.answer
   const toAll = (

@@ -73,14 +73,14 @@ export function DrawingControl({ field, value, ids, why, onChange }: DrawingCont
           role="img"
           aria-labelledby={ids.label}
           aria-describedby={ids.describedBy}
-          className="aspect-square w-full max-w-80 cursor-crosshair touch-none border border-edge bg-white"
+          className="aspect-square w-full max-w-84 cursor-crosshair touch-none border border-edge bg-white"
           onPointerDown={begin}
           onPointerMove={go}
           onPointerUp={end}
           onPointerCancel={end}
         />
         {seen[field.name] && strokes.length > 0 && (
-          <figure>
+          <figure className="w-24">
             <img src={seen[field.name]} alt="Your drawing as the model sees it" width={96} className="border border-line [image-rendering:pixelated]" />
             <figcaption className="mt-1 text-[0.8em] text-soft">
               As the model sees it: {width} × {height}

@@ -1,7 +1,7 @@
 /** The visitor's page: fields on the left, the answer on the right. */
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncExternalStore } from 'react'
 import type { Inputs, InputValue, Page } from '../api/client'
-import { predict } from '../api/picture'
+import { isPicture, predict } from '../api/picture'
 import { AnswerLine, DRAG_PAUSE_MS, type AnswerState } from './answerLine'
 import { AnswerPanel } from './AnswerPanel'
 import { AnswerStrip } from './AnswerStrip'
@@ -181,7 +181,9 @@ function useCase(page: Page, isDraft: boolean) {
   )
   const change = (name: string, value: InputValue) => {
     const action = { type: 'set', name, value } as const
-    setHistory(remember(history, values, name, performance.now()))
+    // What is done to a picture is a step by itself, however soon the next follows; a drag is one step.
+    const step = isPicture(value) && !value.strokes ? '' : name
+    setHistory(remember(history, values, step, performance.now()))
     dispatch(action)
     askFor(formReducer(values, action))
   }

@@ -147,7 +147,7 @@ function howSure(where: Where, scale: Scale): string {
   if (error === null) return 'A first sketch: each part covered by itself. It gets sharper.'
   const within = Math.max(1, Math.round(1.96 * error * scale.factor * 10 ** scale.decimals) / 10 ** scale.decimals)
   const so = where.is_done ? '' : ' so far'
-  return `From ${where.n_asked} partly covered pictures${so}; each patch is right within about ±${within} ${scale.unit}.`
+  return `From ${where.n_asked} partly covered pictures${so}; each of these is right within about ±${within} ${scale.unit}.`
 }
 
 function PatchTable({ where, scale }: { where: Where; scale: Scale }) {

@@ -13,9 +13,9 @@ export interface History {
 
 export const NO_HISTORY: History = { past: [], last: null }
 
-/** The history once `name` is changed in a form that stood at `before`. */
+/** The history once `name` is changed in a form that stood at `before`; without a name it is a step by itself. */
 export function remember(history: History, before: FormValues, name: string, at: number): History {
-  const goesOn = history.last?.name === name && at - history.last.at < STEP_MS
+  const goesOn = name !== '' && history.last?.name === name && at - history.last.at < STEP_MS
   const past = goesOn ? history.past : [...history.past, before].slice(-MOST_STEPS)
   return { past, last: { name, at } }
 }

@@ -40,9 +40,10 @@ export function useWhere(page: Page, isDraft: boolean, state: AnswerState): Wher
   return inputs && found.inputs === inputs ? Object.values(found.byField) : []
 }
 
-/** The largest standard error, in the answer's unit; null while there is only a sketch. */
+/** The largest standard error of what is listed, in the answer's unit; null while there is only a sketch. */
 export function largestError(where: Where): number | null {
-  const errors = where.errors.filter((error): error is number => error !== null)
+  const listed = where.parts === 'patches' ? where.regions.map((region) => region.error) : where.errors
+  const errors = listed.filter((error): error is number => error !== null)
   return errors.length ? Math.max(...errors) : null
 }
 

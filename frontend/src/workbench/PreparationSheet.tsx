@@ -88,7 +88,7 @@ export function PreparationSheet({ field, draft }: { field: SeenField; draft: Dr
         {preparation.colour !== 'grey' && (
           <Choice className="col-span-2" label="Order" value={preparation.order ?? 'rgb'} options={ORDERS} onChange={(order) => save({ order })} />
         )}
-        <Choice label="Layout" value={preparation.layout ?? 'channels first'} options={LAYOUTS} onChange={(layout) => save({ layout })} />
+        <Choice className="col-span-2" label="Layout" value={preparation.layout ?? 'channels first'} options={LAYOUTS} onChange={(layout) => save({ layout })} />
         {preparation.scale === 'spread' && (
           <>
             <SavedInput className="col-span-2" label="Mean, a channel each" value={(preparation.mean ?? []).join(', ')} onSave={saveNumbers('mean')} />
@@ -140,7 +140,7 @@ function Tries({ draft, field, onUse }: { draft: Draft; field: SeenField; onUse:
           <tr className="text-soft">
             <th className="pr-6 font-normal">Prepared</th>
             <th className="pr-6 text-right font-normal">Right</th>
-            <th />
+            <th className="sr-only">Use</th>
           </tr>
         </thead>
         <tbody>
@@ -218,7 +218,7 @@ function Choice<Value extends string>({ label, value, options, onChange, classNa
   return (
     <label className={`block ${className}`}>
       <span className="block text-soft">{label}</span>
-      <select className="w-full border-b border-edge bg-paper py-0.5" value={value} onChange={(event) => onChange(event.target.value as Value)}>
+      <select aria-label={label} className="w-full border-b border-edge bg-paper py-0.5" value={value} onChange={(event) => onChange(event.target.value as Value)}>
         {options.map((option) => (
           <option key={option.value} value={option.value}>
             {option.label}
@@ -241,7 +241,7 @@ function Tick({ label, isOn, onChange }: { label: string; isOn: boolean; onChang
 function ColourInput({ label, colour, onChange }: { label: string; colour: number[]; onChange: (colour: number[]) => void }) {
   const hex = `#${colour.map((part) => part.toString(16).padStart(2, '0')).join('')}`
   return (
-    <label className="block">
+    <label className="col-span-2 block">
       <span className="block text-soft">{label}</span>
       <input
         type="color"

@@ -24,7 +24,7 @@ from .coalitions import enumerate_coalitions
 __all__ = ["GroupContributions", "GroupState"]
 
 MOST_EXACT = 9
-MOST_PAIRS = 700
+MOST_PAIRS = 3000
 # Pairs of groups before a fit is worth showing, for each part.
 FEWEST_PAIRS_A_PART = 1.0
 # Good enough to be looked at: the largest standard error, of how far the answer can move.
@@ -34,15 +34,23 @@ TINY = 1e-9
 
 @dataclass(frozen=True)
 class GroupState:
-    """What is known so far: contributions and their standard errors, of shape (n_parts,)."""
+    """What is known so far: contributions, and how those vary together; shapes (n_parts,) and (n_parts, n_parts).
+
+    What is exact does not vary; of a sketch it is not known how it does.
+    """
 
     method: Literal["sketch", "sampled", "exact-enumeration"]
     whole: float
     covered: float
     contributions: np.ndarray
-    errors: np.ndarray
+    covariance: np.ndarray
     n_asked: int
     is_done: bool
+
+    @property
+    def errors(self) -> np.ndarray:
+        """Standard errors of the contributions, shape (n_parts,); NaN in a sketch."""
+        return np.sqrt(np.maximum(np.diag(self.covariance), 0))
 
 
 class GroupContributions:
@@ -104,17 +112,27 @@ class GroupContributions:
         total = self._whole - self._covered
         if self._n == 1:
             return GroupState(
-                "exact-enumeration", self._whole, self._covered, np.array([total]), np.zeros(1), self._n_asked, True
+                "exact-enumeration",
+                self._whole,
+                self._covered,
+                np.array([total]),
+                np.zeros((1, 1)),
+                self._n_asked,
+                True,
             )
         alone = self._alone + (total - self._alone.sum()) / self._n
-        return GroupState("sketch", self._whole, self._covered, alone, np.full(self._n, np.nan), self._n_asked, False)
+        return GroupState(
+            "sketch", self._whole, self._covered, alone, np.full((self._n, self._n), np.nan), self._n_asked, False
+        )
 
     def _exact(self) -> GroupState:
         found = enumerate_coalitions(
             lambda takes, _: self._ask(takes.astype(bool))[:, None], n_fields=self._n, n_background=1
         )[:, 0]
         n_asked = self._n_asked + (1 << self._n)
-        return GroupState("exact-enumeration", self._whole, self._covered, found, np.zeros(self._n), n_asked, True)
+        return GroupState(
+            "exact-enumeration", self._whole, self._covered, found, np.zeros((self._n, self._n)), n_asked, True
+        )
 
     def _drawn(self, n: int) -> np.ndarray:
         """Random groups: sizes k with weight 1 / (k (n − k)), members by chance."""
@@ -140,7 +158,7 @@ class GroupContributions:
         n_pairs = len(by_pair)
         # Of the pairs, as many as there are parts are used up by the fit.
         lost = n_pairs / max(1, n_pairs - self._n / 2)
-        errors = np.sqrt(np.maximum(np.diag(free @ spread @ free) * lost, 0))
-        is_done = bool(errors.max() <= SMALL_ERROR * self._range) or n_pairs >= MOST_PAIRS
-        errors = np.where(np.isfinite(errors), errors, math.nan)
-        return GroupState("sampled", self._whole, self._covered, found, errors, self._n_asked, is_done)
+        covariance = free @ spread @ free * lost
+        largest = math.sqrt(max(0.0, float(np.diag(covariance).max())))
+        is_done = largest <= SMALL_ERROR * self._range or n_pairs >= MOST_PAIRS
+        return GroupState("sampled", self._whole, self._covered, found, covariance, self._n_asked, is_done)

@@ -8,7 +8,7 @@ import numpy as np
 from ..pictures.preparation import as_input
 from ..pictures.settings import Preparation
 
-__all__ = ["PatchGrid", "region_sums"]
+__all__ = ["PatchGrid", "RegionSum", "region_sums"]
 
 # Rows and columns of patches: small enough to point at something, large enough to matter to a model.
 MOST_PATCHES_ACROSS, SMALLEST_PATCH = 7, 4
@@ -76,16 +76,34 @@ class PatchGrid:
         return np.where(shown[:, self.patch_of], self.shown, self.covered)
 
 
-def region_sums(contributions: np.ndarray, n_rows: int, n_columns: int) -> list[tuple[str, float]]:
-    """What the ninths of a picture contribute, by their place in words, the largest first."""
-    grid = contributions.reshape(n_rows, n_columns)
+@dataclass(frozen=True)
+class RegionSum:
+    """What a ninth of a picture contributes, by its place in words; the standard error is NaN in a sketch."""
+
+    words: str
+    contribution: float
+    error: float
+
+
+def region_sums(contributions: np.ndarray, covariance: np.ndarray, n_rows: int, n_columns: int) -> list[RegionSum]:
+    """What the ninths of a picture contribute, the largest first.
+
+    Parameters
+    ----------
+    contributions : ndarray of shape (n_patches,)
+    covariance : ndarray of shape (n_patches, n_patches)
+    n_rows, n_columns : int
+        Of patches.
+    """
     down, across = (_thirds(n) for n in (n_rows, n_columns))
-    sums: dict[str, float] = {}
-    for row in range(n_rows):
-        for column in range(n_columns):
-            words = _words(DOWN[down[row]], ACROSS[across[column]])
-            sums[words] = sums.get(words, 0.0) + float(grid[row, column])
-    return sorted(sums.items(), key=lambda item: -abs(item[1]))
+    of_patch = [_words(DOWN[row], ACROSS[column]) for row in down for column in across]
+    sums = []
+    for words in dict.fromkeys(of_patch):
+        own = np.array([other == words for other in of_patch])
+        variance = float(covariance[np.ix_(own, own)].sum())
+        error = float(np.sqrt(max(variance, 0.0))) if variance == variance else float("nan")
+        sums.append(RegionSum(words, float(contributions[own].sum()), error))
+    return sorted(sums, key=lambda one: -abs(one.contribution))
 
 
 def _thirds(n: int) -> np.ndarray:
