@@ -13,6 +13,7 @@ from .growth import Curve, draw, measure_growth
 from .in_process import measure_in_process
 from .load import Load, first_request_ms, keep_busy
 from .painting import measure_painting
+from .pictures import measure_pictures
 from .report import as_json, console, machine, print_loads, print_measures
 from .servers import ROOT, Running, flask_server, plain_window
 from .wide_forest import SLUG, dragged_cases, make_wide_forest, unrelated_cases
@@ -76,6 +77,7 @@ def main(seconds: float, json_path: Path | None, growth: Path | None, explaining
             loads["Plain Window, explained"] = _loads(server, seconds, path=PATH + EXPLAINED)
             painting = measure_painting(f"http://127.0.0.1:{server.port}/d/will-it-crack")
             memory = server.peak_memory_mb()
+            pictures = measure_pictures(f"http://127.0.0.1:{server.port}", server.peak_memory_mb)
             server.publish(wide)
             dragged, path = dragged_cases(wide), wide_path + EXPLAINED
             loads["Plain Window, 30 fields, explained, one control moved"] = _loads(
@@ -85,6 +87,7 @@ def main(seconds: float, json_path: Path | None, growth: Path | None, explaining
                 server, seconds, path=path, bodies=cases
             )
     print_loads(loads)
+    print_measures("Pictures and drawings", pictures.words())
     print_measures("From a moved control to the painted page", painting.words())
     print_measures("First answer after a start", {"ms": f"{first_answer_ms:.2f}"})
     starts = {"first": first_start, "second": second_start}
@@ -102,6 +105,7 @@ def main(seconds: float, json_path: Path | None, growth: Path | None, explaining
             handwritten_peak_memory_mb=handwritten_memory,
             visitor_script_bytes=scripts,
             painting=asdict(painting),
+            pictures=asdict(pictures),
         )
         json_path.write_text(json.dumps(result, indent=1))
 

@@ -118,7 +118,7 @@ class HeldPictures:
         pictures = {}
         for other, name in self.picture_inputs.items():
             if other == field:
-                pictures[name] = list(inputs)
+                pictures[name] = inputs
             else:
                 pictures[name] = [self.prepared(other, row[other]).given] * len(inputs)
         return self._model.predict(pictures, self._table([dict(row)] * len(inputs)))

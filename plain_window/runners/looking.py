@@ -6,6 +6,7 @@ import json
 import time
 from collections import OrderedDict
 from collections.abc import Callable, Mapping
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from typing import Any
 
@@ -24,10 +25,11 @@ from .held import HeldPictures
 __all__ = ["PictureExplainer"]
 
 # How long one call may work before it says what is known so far.
-STEP_SECONDS = 0.12
+STEP_SECONDS = 0.15
 # How long an explanation that is asked for in one piece may take.
 WHOLE_SECONDS = 4.0
-GROUPS_AT_ONCE = 32
+GROUPS_AT_ONCE, PICTURES_AT_ONCE = 96, 32
+_pool = ThreadPoolExecutor(1)
 # Pictures that are being looked into at the same time.
 MOST_UNDER_WAY, MOST_ROW_EXPLAINERS = 8, 4
 # What the model sees is shown no larger than this.
@@ -191,10 +193,14 @@ class PictureExplainer:
         grid = self._grid(row, field)
 
         def ask_patches(shown: np.ndarray) -> np.ndarray:
-            parts = [
-                self._held.predict_inputs(row, field, grid.pictures(shown[at : at + GROUPS_AT_ONCE]))[:, of]
-                for at in range(0, len(shown), GROUPS_AT_ONCE)
-            ]
+            starts = range(0, len(shown), PICTURES_AT_ONCE)
+            parts, covered = [], grid.pictures(shown[:PICTURES_AT_ONCE])
+            for at in starts:
+                # The next are covered while the model looks at these.
+                after = shown[at + PICTURES_AT_ONCE : at + 2 * PICTURES_AT_ONCE]
+                coming = _pool.submit(grid.pictures, after)
+                parts.append(self._held.predict_inputs(row, field, covered)[:, of])
+                covered = coming.result()
             return np.concatenate(parts)
 
         game = GroupContributions(ask_patches, grid.n_patches, seed=seed)
@@ -203,9 +209,12 @@ class PictureExplainer:
     def _said(self, look: _Look, seconds: float) -> dict[str, Any]:
         """What is known after so much more work."""
         end = time.perf_counter() + seconds
+        # What is known is worked out now and then: that takes time from asking.
+        while time.perf_counter() < end and not look.game.state.is_done:
+            until = min(end, time.perf_counter() + STEP_SECONDS)
+            while time.perf_counter() < until:
+                look.game.advance(GROUPS_AT_ONCE)
         state = look.game.state
-        while not state.is_done and time.perf_counter() < end:
-            state = look.game.advance(GROUPS_AT_ONCE)
         return {
             "parts": look.parts,
             "of": look.of,

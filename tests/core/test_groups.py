@@ -31,7 +31,8 @@ def finished(ask, n_parts, seed=0):
     contributions = GroupContributions(ask, n_parts, seed=seed)
     states = [contributions.state]
     while not states[-1].is_done:
-        states.append(contributions.advance(64))
+        contributions.advance(64)
+        states.append(contributions.state)
     return states
 
 

@@ -11,6 +11,7 @@ from pydantic import ValidationError
 
 from plain_window.core.errors import PictureNotRead
 from plain_window.core.pictures.preparation import as_input, as_seen
+from plain_window.core.pictures.preparing import Preparer
 from plain_window.core.pictures.reading import read_picture
 from plain_window.core.pictures.settings import Preparation
 
@@ -227,3 +228,22 @@ def test_a_picture_of_the_right_size_is_not_touched():
 def test_what_cannot_be_prepared_is_refused(wrong):
     with pytest.raises(ValidationError):
         Preparation(**{"width": 2, "height": 2, **wrong})
+
+
+def test_large_pictures_are_resized_to_the_bit_as_in_one_go():
+    pixels = np.random.default_rng(0).integers(0, 256, (1201, 1003, 3)).astype("uint8")
+    preparation = Preparation(width=33, height=47)
+    in_one_go = Image.fromarray(pixels).resize((33, 47), Image.Resampling.BILINEAR)
+    np.testing.assert_array_equal(as_seen(pixels, preparation), np.asarray(in_one_go))
+
+
+@pytest.mark.parametrize("side", [32, 64, 100])
+def test_a_photograph_that_is_not_decoded_in_full_looks_the_same_to_one_of_255(side):
+    pixels = np.random.default_rng(0).integers(0, 256, (30, 40, 3)).astype("uint8")
+    content = io.BytesIO()
+    Image.fromarray(pixels).resize((3200, 2400), Image.Resampling.BICUBIC).save(content, "JPEG", quality=90)
+    preparation = Preparation(width=side, height=side)
+    value = {"content": content.getvalue(), "preparation": preparation.model_dump(), "cut": [0, 0, 1, 1], "turn": 0}
+    in_full = np.asarray(Image.open(content).resize((side, side), Image.Resampling.BILINEAR)).astype(int)
+    found = Preparer()(value).seen.astype(int)
+    assert np.abs(found - in_full).max() <= 1

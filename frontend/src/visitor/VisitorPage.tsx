@@ -2,7 +2,7 @@
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncExternalStore } from 'react'
 import type { Inputs, InputValue, Page } from '../api/client'
 import { isPicture, predict } from '../api/picture'
-import { AnswerLine, DRAG_PAUSE_MS, type AnswerState } from './answerLine'
+import { AnswerLine, DRAG_PAUSE_MS, DRAWING_PAUSE_MS, type AnswerState } from './answerLine'
 import { AnswerPanel } from './AnswerPanel'
 import { AnswerStrip } from './AnswerStrip'
 import { isSeen, partsBehind, useBeside } from './beside'
@@ -165,7 +165,7 @@ function useCase(page: Page, isDraft: boolean) {
       new AnswerLine(
         (inputs) =>
           predict(page.slug, inputs, { ...(page.fields.some(isSeen) ? { with: 'seen' } : {}), ...(isDraft ? { draft: '1' } : {}) }),
-        DRAG_PAUSE_MS,
+        page.fields.some((field) => field.kind === 'drawing') ? DRAWING_PAUSE_MS : DRAG_PAUSE_MS,
       ),
   )
   const state = useSyncExternalStore(line.subscribe, line.read)

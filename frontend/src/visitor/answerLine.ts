@@ -25,6 +25,9 @@ export type Answered = Extract<AnswerState, { status: 'answered' }>
 /** Twice the time between two frames of a screen: 30 requests a second. */
 export const DRAG_PAUSE_MS = 33
 
+/** A pen is followed more closely; still below what the server takes from one visitor. */
+export const DRAWING_PAUSE_MS = 22
+
 export type Ask = (inputs: Inputs) => Promise<PredictionAnswer>
 
 export class AnswerLine {

@@ -78,19 +78,24 @@ class GroupContributions:
         self._answers: list[np.ndarray] = []
         self._range = max(abs(self._whole - self._covered), float(np.ptp(answers)), TINY)
         self._state = self._sketched()
+        self._is_told = True
 
     @property
     def state(self) -> GroupState:
-        """What is known so far."""
+        """What is known so far. Worked out anew where more has been asked since."""
+        if not self._is_told:
+            self._is_told = True
+            if self._n_pairs >= FEWEST_PAIRS_A_PART * self._n:
+                self._state = self._fitted()
         return self._state
 
-    def advance(self, n_groups: int) -> GroupState:
-        """Ask about so many more groups, and say what is known then."""
+    def advance(self, n_groups: int) -> None:
+        """Ask about so many more groups; nothing happens once all is known."""
         if self._state.is_done:
-            return self._state
+            return
         if self._n <= MOST_EXACT:
             self._state = self._exact()
-            return self._state
+            return
         half = self._drawn(max(1, n_groups // 2))
         shown = np.concatenate([half, ~half])
         answers = self._ask(shown)
@@ -99,9 +104,7 @@ class GroupContributions:
         pair = np.arange(len(shown)).reshape(2, -1).T.ravel()
         self._shown.append(shown[pair])
         self._answers.append(answers[pair])
-        if self._n_pairs >= FEWEST_PAIRS_A_PART * self._n:
-            self._state = self._fitted()
-        return self._state
+        self._is_told = False
 
     @property
     def _n_pairs(self) -> int:
@@ -148,7 +151,7 @@ class GroupContributions:
         answers = np.concatenate(self._answers) - self._covered
         total = self._whole - self._covered
         n_groups = len(answers)
-        inverse = np.linalg.pinv(shown.T @ shown / n_groups)
+        inverse = _inverse(shown.T @ shown / n_groups)
         along = inverse.sum(axis=1)
         free = inverse - np.outer(along, along) / along.sum()
         found = free @ (shown.T @ answers / n_groups) + along / along.sum() * total
@@ -162,3 +165,11 @@ class GroupContributions:
         largest = math.sqrt(max(0.0, float(np.diag(covariance).max())))
         is_done = largest <= SMALL_ERROR * self._range or n_pairs >= MOST_PAIRS
         return GroupState("sampled", self._whole, self._covered, found, covariance, self._n_asked, is_done)
+
+
+def _inverse(matrix: np.ndarray) -> np.ndarray:
+    """Of a matrix that has one, once enough groups were asked about; else what comes nearest to it."""
+    try:
+        return np.linalg.inv(matrix)
+    except np.linalg.LinAlgError:
+        return np.linalg.pinv(matrix)

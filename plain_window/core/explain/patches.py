@@ -19,8 +19,8 @@ DOWN, ACROSS = ("upper", "middle", "lower"), ("left", "middle", "right")
 class PatchGrid:
     """A prepared picture in rows and columns of patches.
 
-    `patch_of` has the shape of the model's input (without its batch dimension) and says to which patch each number
-    belongs; `shown` and `covered` are the input as it is, and with all of it covered.
+    `patch_of` says to which patch each number of the model's input (without its batch dimension) belongs, with one
+    channel for all where they stand apart; `shown` and `covered` are the input as it is, and with all of it covered.
     """
 
     n_rows: int
@@ -45,11 +45,11 @@ class PatchGrid:
         n_columns = max(1, min(MOST_PATCHES_ACROSS, width // SMALLEST_PATCH))
         row = np.minimum(np.arange(height) * n_rows // height, n_rows - 1)
         column = np.minimum(np.arange(width) * n_columns // width, n_columns - 1)
-        patch = np.repeat((row[:, None] * n_columns + column)[:, :, None], n_channels, axis=2)
+        patch = (row[:, None] * n_columns + column)[:, :, None]
         if preparation.layout == "channels first":
             patch = patch.transpose(2, 0, 1)
         elif preparation.layout == "flat":
-            patch = patch.reshape(-1)
+            patch = np.repeat(patch, n_channels, axis=2).reshape(-1)
         colour = np.rint(seen.reshape(-1, n_channels).mean(axis=0)) if cover is None else np.array(cover)
         blank = np.broadcast_to(colour.astype("uint8"), seen.shape)
         alone = preparation.model_copy(update={"batch": False})
@@ -73,7 +73,12 @@ class PatchGrid:
         ----------
         shown : ndarray of bool, shape (n_groups, n_patches)
         """
-        return np.where(shown[:, self.patch_of], self.shown, self.covered)
+        # Bit by bit: choosing between floating point numbers took a tenth of the model's own time.
+        whole, nothing = self.shown.view("int32"), self.covered.view("int32")
+        takes = (-shown.astype("int32"))[:, self.patch_of]
+        bits = takes & (whole ^ nothing)
+        bits ^= nothing
+        return bits.view("float32")
 
 
 @dataclass(frozen=True)

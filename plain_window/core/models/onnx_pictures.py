@@ -79,6 +79,8 @@ class OnnxPictureModel:
         return ROWS_AT_ONCE if is_open else 1
 
     def _stacked(self, item: Any, pictures: Sequence[np.ndarray]) -> np.ndarray:
+        if isinstance(pictures, np.ndarray) and pictures.ndim == 4 == len(item.shape):
+            return pictures.astype(PIXELS[item.type], copy=False)
         arrays = [np.asarray(picture) for picture in pictures]
         stacked = np.concatenate(arrays) if arrays[0].ndim == len(item.shape) else np.stack(arrays)
         if len(item.shape) == 3:

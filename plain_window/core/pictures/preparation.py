@@ -3,6 +3,8 @@
 Every step is stated, none is guessed here; what the model will see can be looked at before the numbers are scaled.
 """
 
+from concurrent.futures import ThreadPoolExecutor
+
 import numpy as np
 from PIL import Image
 
@@ -11,6 +13,9 @@ from .settings import Preparation
 __all__ = ["as_input", "as_seen"]
 
 # Weights of red, green and blue for grey, as ITU-R BT.601 has them; what most training scripts use.
+# Smaller pictures are resized before a second thread has begun.
+PIXELS_WORTH_A_THREAD = 1_000_000
+_pool = ThreadPoolExecutor(1)
 GREY_WEIGHTS = np.array([0.299, 0.587, 0.114])
 
 
@@ -54,6 +59,27 @@ def as_input(seen: np.ndarray, preparation: Preparation) -> np.ndarray:
     return np.ascontiguousarray(scaled[None] if preparation.batch else scaled)
 
 
+def _resized(image: Image.Image, size: tuple[int, int]) -> Image.Image:
+    """The picture in another size, to the bit as in one go; large ones on two cores.
+
+    Resizing goes across first, row by row, and rows have nothing to do with each other.
+    """
+    width, height = size
+    if image.width * image.height < PIXELS_WORTH_A_THREAD or width == image.width or height == image.height:
+        return image.resize(size, Image.Resampling.BILINEAR)
+    half = image.height // 2
+
+    def across(top: int, bottom: int) -> Image.Image:
+        rows = (width, bottom - top)
+        return image.resize(rows, Image.Resampling.BILINEAR, box=(0, top, image.width, bottom))
+
+    lower = _pool.submit(across, half, image.height)
+    narrow = Image.new("RGB", (width, image.height))
+    narrow.paste(across(0, half), (0, 0))
+    narrow.paste(lower.result(), (0, half))
+    return narrow.resize(size, Image.Resampling.BILINEAR)
+
+
 def _scaled(values: np.ndarray, preparation: Preparation) -> np.ndarray:
     if preparation.scale == "0..255":
         return values
@@ -70,12 +96,12 @@ def _fitted(image: Image.Image, preparation: Preparation) -> Image.Image:
     if image.size == (width, height):
         return image
     if preparation.fit == "stretch":
-        return image.resize((width, height), Image.Resampling.BILINEAR)
+        return _resized(image, (width, height))
     shares = (width / image.width, height / image.height)
     share = min(shares) if preparation.fit == "border" else max(shares)
     size = (max(1, round(image.width * share)), max(1, round(image.height * share)))
     if preparation.fit == "border":
-        inside = image.resize((min(size[0], width), min(size[1], height)), Image.Resampling.BILINEAR)
+        inside = _resized(image, (min(size[0], width), min(size[1], height)))
         out = Image.new("RGB", (width, height), tuple(preparation.border))
         out.paste(inside, ((width - inside.width) // 2, (height - inside.height) // 2))
         return out
