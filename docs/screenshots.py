@@ -5,6 +5,7 @@ Run with a fresh state directory, so that nothing but the sample is in them:
     PLAINWINDOW_HOME=$(mktemp -d) .venv/bin/python docs/screenshots.py
 """
 
+import re
 import sys
 import tempfile
 from pathlib import Path
@@ -14,6 +15,7 @@ from playwright.sync_api import Browser, Page, sync_playwright
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
+from plain_window.samples import SAMPLES  # noqa: E402
 from tests.browser.conftest import ARGUMENTS  # noqa: E402
 from tests.studio import Studio  # noqa: E402
 
@@ -29,6 +31,7 @@ def main() -> None:
         try:
             _visitor(browser, studio)
             _words(browser, studio)
+            _pictures(browser, studio)
             _author(browser, studio)
         finally:
             browser.close()
@@ -40,7 +43,7 @@ def _visitor(browser: Browser, studio: Studio) -> None:
         page = browser.new_page(viewport=size, color_scheme=scheme)
         page.goto(f"{studio.url}/d/will-it-crack")
         page.get_by_role("button", name="Show the answer").first.wait_for()
-        if name != "visitor-dark":
+        if name == "visitor":
             _take(page, f"{name}-invitation")
         page.get_by_role("radio", name="Porcelain").click()
         page.get_by_role("textbox", name="Wall thickness").fill("14")
@@ -77,6 +80,21 @@ def _words(browser: Browser, studio: Studio) -> None:
     page.close()
 
 
+def _pictures(browser: Browser, studio: Studio) -> None:
+    """A photograph with where the model looked, and a drawn mark with its strokes."""
+    for name, slug, sample in [
+        ("visitor-picture", "how-is-the-glaze", "Small holes"),
+        ("visitor-drawing", "whose-mark-is-it", "Edda’s"),
+    ]:
+        page = browser.new_page(viewport=DESK)
+        page.goto(f"{studio.url}/d/{slug}")
+        page.get_by_role("button", name=sample).click()
+        page.get_by_text(re.compile("partly covered pictures; |every combination")).wait_for()
+        page.evaluate("scrollTo(0, 0)")
+        _take(page, name)
+        page.close()
+
+
 def _behind(page: Page) -> None:
     """What stands further down: changes, similar cases, the case among others; kept answers; what matters overall."""
     page.get_by_role("heading", name="What would change it").scroll_into_view_if_needed()
@@ -110,6 +128,12 @@ def _author(browser: Browser, studio: Studio) -> None:
         page.frame_locator("iframe").get_by_text("All of the answer").wait_for()
         page.frame_locator("iframe").locator("body").evaluate("() => scrollTo(0, 0)")
         _take(page, f"workbench-{place}")
+    page.goto(f"{studio.url}/demos/how-is-the-glaze/inputs")
+    known = page.get_by_test_id("known-pictures")
+    known.get_by_label("Choose a zip").set_input_files(SAMPLES["how-is-the-glaze"] / "known.zip")
+    known.get_by_text("of 300 right.").wait_for()
+    known.get_by_role("heading", name="Known pictures").evaluate("at => at.scrollIntoView()")
+    _take(page, "workbench-pictures")
     page.close()
 
 

@@ -312,7 +312,7 @@ def graph(operator: str, shape: list, domain: str = "") -> bytes:
     ("content", "message"),
     [
         (graph("Glaze", [None, 2], "kiln.tools"), r"uses the operator `[\w.:]*Glaze`, which onnxruntime does not have"),
-        (graph("Relu", [1, 3, 32, 32]), "has the shape 1 × 3 × 32 × 32: it wants pictures"),
+        (graph("Relu", [1, 3, 32, 32]), r"output `y` has 3 × 32 × 32 numbers for one picture"),
         (graph("Relu", [None, 2])[:-30], "is damaged, or is neither ONNX|could not load the model|has no steps"),
         (b"\x08\x07\x12\x04kiln", "its graph has no steps"),
     ],

@@ -108,6 +108,8 @@ class OnnxOutputs:
         Networks that look at pictures tell classes apart unless they give one number; many leave the last step out.
         """
         width = self._width_of(at, probe) or 1
+        if self._of_pictures:
+            self._refuse_pictures(at, probe)
         if self._of_pictures and width > 1:
             self._decide_classes(at, width, probe)
             return
@@ -120,6 +122,15 @@ class OnnxOutputs:
             self.classes = self._known or [f"Label {number + 1}" for number in range(width)]
         else:
             self.task = "numbers" if width > 1 else "number"
+
+    def _refuse_pictures(self, at: int, probe: list[Any] | None) -> None:
+        """An answer is one row of numbers; what has several axes is a picture, or boxes in one."""
+        sizes = [size for size in np.asarray(probe[at]).shape[1:] if size != 1] if probe is not None else []
+        if len(sizes) > 1:
+            raise ModelNotOpened(
+                f"The ONNX model's output `{self._outputs[at].name}` has {' × '.join(map(str, sizes))} numbers for one "
+                "picture: it answers with a picture or with boxes, which no answer here shows yet."
+            )
 
     def _decide_classes(self, at: int, width: int, probe: list[Any] | None) -> None:
         maker = self._makers.get(self._outputs[at].name)
