@@ -10,11 +10,16 @@ import numpy as np
 import onnxruntime
 import pytest
 from PIL import Image
+from sklearn.feature_extraction.text import TfidfVectorizer
+from sklearn.linear_model import LogisticRegression
+from sklearn.pipeline import make_pipeline
 
 from plain_window.core.pictures.preparation import as_input, as_seen
 from plain_window.core.pictures.settings import Preparation
 from plain_window.samples import SAMPLES
 
+from ..core.test_picture_models import network
+from ..made_models import dumped
 from .helpers import fields_at_fault, problem
 from .pictures import bring_red_or_blue, coloured, file_of, noise
 
@@ -219,6 +224,42 @@ def test_a_drawing_is_answered_and_its_strokes_are_weighed(visitor):
         assert sum(where["contributions"]) == pytest.approx(where["whole"] - where["covered"])
     nothing = {"inputs": {field["name"]: {"strokes": []}}}
     assert "Draw something" in problem(visitor.post(f"{MARK}/predictions", json=nothing), 422)["detail"]
+
+
+def test_a_row_beside_the_picture_is_explained_with_the_picture_as_it_is(author):
+    weights = np.random.default_rng(0).normal(size=(3 * 64 + 2, 3)) * 0.05
+    weights[-2:] = [[0.4, -0.2, 0], [0.01, 0, -0.01]]
+    random = np.random.default_rng(1)
+    rows = "\n".join(f"{wall:.1f},{peak:.0f}" for wall, peak in random.normal((7, 1200), (2, 40), (60, 2)))
+    files = {
+        "model": ("model.onnx", network(["n", 3, 8, 8], beside=2, weights=weights)),
+        "reference": ("reference.csv", f"wall,peak\n{rows}".encode()),
+    }
+    made = author.post("/api/v1/demos", files=files, data={"slug": "beside"}).json()
+    assert [field["kind"] for field in made["fields"]] == ["picture", "number", "number"]
+    inputs = {"inputs": json.dumps({"wall": 9, "peak": 1250})}
+    response = ask(author, "beside", RED, "?draft=1&with=explanation,curves,similar&of=0", data=inputs)
+    answer = response.json()
+    explanation = answer["explanation"]
+    assert {one["field"] for one in explanation["contributions"]} == {"wall", "peak"}
+    added = explanation["baseline"] + sum(one["contribution"] for one in explanation["contributions"])
+    assert added == pytest.approx(said(response)["0"])
+    assert [curve["field"] for curve in answer["curves"]] == ["wall", "peak"]
+    assert len(answer["similar"]) == 5
+
+
+def test_a_model_of_one_text_is_brought_without_a_table(author):
+    lines = ["cold kiln", "cracked pot", "cold again", "pot fell"] * 5
+    fitted = make_pipeline(TfidfVectorizer(), LogisticRegression()).fit(lines, ["kiln", "pot"] * 10)
+    made = author.post("/api/v1/demos", files={"model": ("m", dumped(fitted))}, data={"slug": "one-text"}).json()
+    assert (made["compiled"]["adopted"], made["n_reference_rows"]) == (True, 0)
+    asked = {"inputs": {"text": "the kiln was cold"}}
+    answer = author.post("/api/v1/demos/one-text/predictions?draft=1&with=explanation", json=asked).json()
+    expected = fitted.predict_proba(["the kiln was cold"])[0].max()
+    assert answer["answer"]["probabilities"][0]["probability"] == pytest.approx(expected)
+    assert {word["word"] for word in answer["explanation"]["words"][0]["words"]} >= {"kiln", "cold"}
+    page = author.get("/api/v1/demos/one-text/page?draft=1").json()
+    assert not any(page["parts"][name] for name in ("similar", "among", "overall", "changes"))
 
 
 def test_pictures_leave_no_trace(studio, visitor, slug):

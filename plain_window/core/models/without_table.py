@@ -60,9 +60,13 @@ def stand_in_lines(model: ModelAdapter) -> pd.DataFrame | None:
 
 
 def without_lines(inspection: Inspection) -> tuple[Inspection, Study]:
-    """The inspection without what was read off lines that stood in for a table."""
+    """The inspection without what was read off lines that stood in for a table.
+
+    What is left to compare a text with is the empty one.
+    """
     fields = [field.model_copy(update={"default": None}) for field in inspection.fields]
-    return inspection.model_copy(update={"fields": fields, "n_reference_rows": 0}), Study(columns={})
+    empty = Study(columns={field.name: [""] for field in fields})
+    return inspection.model_copy(update={"fields": fields, "n_reference_rows": 0}), empty
 
 
 def _vocabulary(model: Any) -> Iterator[str]:

@@ -118,10 +118,12 @@ def get_page(slug: str) -> Page:
 
 def _possible_parts(version: Version) -> Parts:
     """The parts that are switched on, but for those that need reference rows where there are none."""
-    if (version.job.inspection or {}).get("n_reference_rows"):
-        return version.document.parts
-    none = dict.fromkeys(("changes", "similar", "among", "overall"), False)
-    return version.document.parts.model_copy(update=none)
+    found = version.job.inspection or {}
+    impossible = [] if found.get("n_reference_rows") else ["changes", "similar", "among", "overall"]
+    if found.get("picture_inputs"):
+        # Every reference row would have to be asked about beside every picture.
+        impossible += ["among", "overall"]
+    return version.document.parts.model_copy(update=dict.fromkeys(impossible, False))
 
 
 def _light(at: int, sample: Sample) -> Sample:
