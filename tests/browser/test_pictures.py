@@ -194,3 +194,12 @@ def test_an_author_sees_what_the_model_sees_and_its_misses(context, studio: Stud
     assert field["preparation"]["order"] == "rgb"
     page.get_by_role("button", name="Undo").click()
     expect(sheet.get_by_role("combobox", name="Order", exact=True)).to_have_value("rgb")
+    samples = page.get_by_test_id("samples")
+    before = samples.get_by_role("listitem").count()
+    samples.get_by_label("Add pictures").set_input_files([CRAWLING, PINHOLES])
+    expect(samples.get_by_role("listitem")).to_have_count(before + 2)
+    expect(page.frame_locator("iframe").get_by_role("button", name="pinholes", exact=True)).to_be_visible()
+    samples.get_by_role("button", name="Take away pinholes").click()
+    expect(samples.get_by_role("listitem")).to_have_count(before + 1)
+    samples.get_by_role("button", name="Take away crawling").click()
+    expect(samples.get_by_role("listitem")).to_have_count(before)

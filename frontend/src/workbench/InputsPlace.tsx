@@ -6,6 +6,7 @@ import { parseNumber } from '../visitor/formState'
 import { Histogram } from './Histogram'
 import { KnownPictures } from './KnownPictures'
 import { PreparationSheet } from './PreparationSheet'
+import { SamplesSheet } from './SamplesSheet'
 import { SavedInput } from './SavedInput'
 import type { Draft } from './useDraft'
 
@@ -41,6 +42,7 @@ export function InputsPlace({ draft }: { draft: Draft }) {
       {fields[0] && fields.length === 1 && isSeen(fields[0]) && draft.demo.answer.kind === 'class' && (
         <KnownPictures draft={draft} field={fields[0]} />
       )}
+      {fields[0] && fields.length === 1 && isSeen(fields[0]) && <SamplesSheet draft={draft} field={fields[0]} />}
       {draft.demo.ignored.length > 0 && (
         <p className="card-line pt-3 text-soft">
           Not asked for, because the model ignores {draft.demo.ignored.length === 1 ? 'it' : 'them'}:{' '}

@@ -2,6 +2,7 @@
 import { useEffect, useRef, useState } from 'react'
 import { ApiError, type Field } from '../api/client'
 import { predict, WHOLE } from '../api/picture'
+import { FilesInput } from './FilesInput'
 import { knownPicturesOf, missesOf, tallied, type KnownAnswer, type KnownPicture } from './knownPictures'
 import type { Draft } from './useDraft'
 
@@ -48,7 +49,7 @@ export function KnownPictures({ draft, field }: { draft: Draft; field: Field }) 
       </p>
       <div className="mt-2 flex flex-wrap gap-6">
         <FilesInput label="Choose a folder" isFolder onFiles={(files) => void begin(files)} />
-        <FilesInput label="Choose a zip" onFiles={(files) => void begin(files)} />
+        <FilesInput label="Choose a zip" accept=".zip,application/zip" onFiles={(files) => void begin(files)} />
       </div>
       <p role="status" className="mt-2">
         {progress.status === 'asking' && `${progress.answers.length} of ${progress.all} asked…`}
@@ -135,20 +136,4 @@ function Thumbnail({ picture }: { picture: KnownPicture }) {
     return () => URL.revokeObjectURL(made)
   }, [picture.file])
   return address ? <img src={address} alt={picture.name} className="aspect-square w-full object-cover" /> : null
-}
-
-function FilesInput({ label, isFolder, onFiles }: { label: string; isFolder?: boolean; onFiles: (files: File[]) => void }) {
-  return (
-    <label>
-      <span className="block text-soft">{label}</span>
-      <input
-        type="file"
-        {...(isFolder ? { webkitdirectory: '' } : { accept: '.zip,application/zip' })}
-        className="mt-1 text-soft file:mr-4 file:rounded-full file:border file:border-glass file:bg-transparent file:px-4 file:py-1 file:font-bold file:text-glass"
-        onChange={(event) => {
-          if (event.target.files?.length) onFiles([...event.target.files])
-        }}
-      />
-    </label>
-  )
 }

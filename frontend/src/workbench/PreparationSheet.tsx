@@ -113,6 +113,7 @@ export function PreparationSheet({ field, draft }: { field: SeenField; draft: Dr
         )}
       </div>
       <div className="mt-2 flex flex-wrap gap-x-6">
+        <Tick label="A batch dimension in front" isOn={preparation.batch ?? true} onChange={(batch) => save({ batch })} />
         <Tick label="Light for dark" isOn={preparation.invert ?? false} onChange={(invert) => save({ invert })} />
         {field.kind === 'drawing' && (
           <Tick label="Moved to the middle and made to fill the sheet" isOn={field.centred ?? false} onChange={(centred) => void saveField({ centred })} />

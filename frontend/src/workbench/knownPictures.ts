@@ -13,15 +13,25 @@ export const MOST_PICTURES = 2000
 
 /** @throws Error with a sentence, if there are none. */
 export async function knownPicturesOf(files: File[]): Promise<KnownPicture[]> {
+  const pictures = await picturesOf(files)
+  if (pictures.some((picture) => !picture.outcome)) throw new Error('Some pictures lie in no folder. The folder’s name says what a picture shows.')
+  if (pictures.length > MOST_PICTURES) throw new Error(`There are ${pictures.length} pictures; the limit is ${MOST_PICTURES}. Choose fewer.`)
+  return pictures
+}
+
+/**
+ * All pictures among some files, in a folder, or in a zip archive.
+ *
+ * @throws Error with a sentence, if there are none.
+ */
+export async function picturesOf(files: File[]): Promise<KnownPicture[]> {
   const [first] = files
   const isArchive = files.length === 1 && first && /\.zip$/i.test(first.name)
   const found = isArchive ? await unpacked(first) : files.map((file) => ({ path: file.webkitRelativePath || file.name, file: file as Blob }))
   const pictures = found
     .filter(({ path }) => ENDINGS.test(path) && !path.split('/').some((part) => part.startsWith('.') || part === '__MACOSX'))
     .map(({ path, file }) => ({ name: path.split('/').at(-1) ?? path, outcome: path.split('/').at(-2) ?? '', file }))
-  if (!pictures.length) throw new Error('There are no pictures in it. Choose a folder with a folder of pictures for each class, or a zip of it.')
-  if (pictures.some((picture) => !picture.outcome)) throw new Error('Some pictures lie in no folder. The folder’s name says what a picture shows.')
-  if (pictures.length > MOST_PICTURES) throw new Error(`There are ${pictures.length} pictures; the limit is ${MOST_PICTURES}. Choose fewer.`)
+  if (!pictures.length) throw new Error('There are no pictures in it. Choose pictures, a folder of them, or a zip of it.')
   return pictures
 }
 
