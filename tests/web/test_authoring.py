@@ -174,7 +174,7 @@ def test_what_cannot_be_used_says_why_and_leaves_nothing_behind(studio, author, 
 
 def test_missing_parts_and_bad_words_are_listed_together(author):
     response = author.post("/api/v1/demos", files={"known": b"a\n1\n"}, data={"slug": "Not A Slug!"})
-    assert fields_at_fault(response) == ["model", "reference", "slug"]
+    assert fields_at_fault(response) == ["model", "slug"]
     assert fields_at_fault(bring(author, title="x" * 201)) == ["title"]
 
 

@@ -151,7 +151,8 @@ def test_any_class_can_be_explained_and_a_curve_in_full(visitor):
     [
         (
             "with=reasons",
-            "`with` may be `explanation`, `curves`, `similar` or `changes`, parted by commas. Got `reasons`.",
+            "`with` may be `explanation`, `curves`, `similar`, `changes`, `where` or `seen`, parted by commas. "
+            "Got `reasons`.",
         ),
         ("with=explanation&of=melts", "`of` must be one of `cracks`, `sound`, `warps`. Got `melts`."),
         ("with=explanation&scale=log", "`scale` may be `probability` or `score`."),
