@@ -3,6 +3,7 @@ import { memo } from 'react'
 import type { Field, Inputs, InputValue, Page, SimilarCase } from '../api/client'
 import { listText, valueText } from '../parts/format'
 import { answerText } from './answerText'
+import { isSeen } from './beside'
 
 /** Of how many values a row says where they differ; the rest is in the table. */
 const DIFFERENCES_SHOWN = 3
@@ -26,7 +27,7 @@ export const SimilarCases = memo(function SimilarCases({ page, inputs, cases }: 
           // A case has no identity but its place.
           <li key={at} className="grid gap-x-3 py-1 text-[0.94em] min-[500px]:grid-cols-[7.5em_minmax(0,1fr)]">
             <span className="font-bold">{one.outcome_text ?? answerText(page, one.answer)}</span>
-            <span className="text-soft">{differenceWords(page.fields, inputs, one)}</span>
+            <span className="text-soft">{differenceWords(page.fields.filter(isInTable), inputs, one)}</span>
           </li>
         ))}
       </ol>
@@ -55,7 +56,7 @@ export const SimilarCases = memo(function SimilarCases({ page, inputs, cases }: 
                   </td>
                 ))}
               </tr>
-              {page.fields.map((field) => (
+              {page.fields.filter(isInTable).map((field) => (
                 <tr key={field.name} className="border-t border-line">
                   <th className="py-1 pr-4 font-normal">{field.label}</th>
                   <td className="py-1 pr-4">{valueText(field, inputs[field.name])}</td>
@@ -105,4 +106,9 @@ function differenceWords(fields: Field[], inputs: Inputs, one: SimilarCase): str
 function differenceSize(field: Field, mine: InputValue | undefined, other: InputValue): number {
   if (field.kind !== 'number' || typeof mine !== 'number' || typeof other !== 'number') return 1
   return Math.abs(mine - other) / (field.seen.usual_high - field.seen.usual_low || field.maximum - field.minimum || 1)
+}
+
+/** The reference table has no pictures. */
+function isInTable(field: Field): boolean {
+  return !isSeen(field)
 }

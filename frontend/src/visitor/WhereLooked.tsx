@@ -39,7 +39,7 @@ export function WhereLooked({ page, inputs, where, seen }: WhereLookedProps) {
           {isStrokes && isPicture(value) && value.strokes ? (
             <StrokesOverlay strokes={value.strokes} contributions={where.contributions} />
           ) : (
-            seen && <PatchesOverlay where={where} seen={seen} strength={strength / 100} />
+            seen && <PatchesOverlay where={where} seen={seen} strength={strength / 100} scale={scale} />
           )}
           {!isStrokes && (
             <label className="mt-1 flex items-center gap-3 text-[0.85em] text-soft">
@@ -67,13 +67,13 @@ export function WhereLooked({ page, inputs, where, seen }: WhereLookedProps) {
   )
 }
 
-function PatchesOverlay({ where, seen, strength }: { where: Where; seen: string; strength: number }) {
+function PatchesOverlay({ where, seen, strength, scale }: { where: Where; seen: string; strength: number; scale: Scale }) {
   const { n_rows, n_columns } = where
   return (
     <div className="relative">
       <img src={seen} alt="Your picture as the model sees it" className="block w-full border border-line [image-rendering:pixelated]" />
       <svg viewBox={`0 0 ${n_columns} ${n_rows}`} preserveAspectRatio="none" className="absolute inset-0 size-full" aria-hidden="true">
-        {strengths(where.contributions).map((share, at) => {
+        {strengths(where.contributions, hardlyMatters(scale)).map((share, at) => {
           const [x, y] = [at % n_columns, Math.floor(at / n_columns)]
           return (
             <g key={at} className={share > 0 ? 'fill-raise' : 'fill-lower'}>
@@ -112,6 +112,11 @@ function StrokesOverlay({ strokes, contributions }: { strokes: Stroke[]; contrib
       ))}
     </svg>
   )
+}
+
+/** Two of the smallest steps that words tell apart. */
+function hardlyMatters({ factor, decimals }: Scale): number {
+  return 2 / (factor * 10 ** decimals)
 }
 
 /** The ninths of a picture, or the strokes, in words; the strongest first. */

@@ -61,5 +61,6 @@ describe('where it looked', () => {
   it('shows every part beside the strongest', () => {
     expect(strengths([0.1, -0.4, 0])).toEqual([0.25, -1, 0])
     expect(strengths([0, 0])).toEqual([0, 0])
+    expect(strengths([0.001, -0.002], 0.02)).toEqual([0.05, -0.1])
   })
 })

@@ -47,8 +47,8 @@ export function largestError(where: Where): number | null {
   return errors.length ? Math.max(...errors) : null
 }
 
-/** How strong each part is beside the strongest, from −1 to 1. */
-export function strengths(contributions: number[]): number[] {
-  const most = Math.max(...contributions.map(Math.abs), Number.MIN_VALUE)
+/** How strong each part is beside the strongest, from −1 to 1; what hardly matters must not look as if it did. */
+export function strengths(contributions: number[], hardly = Number.MIN_VALUE): number[] {
+  const most = Math.max(...contributions.map(Math.abs), hardly)
   return contributions.map((contribution) => contribution / most)
 }
