@@ -3,6 +3,7 @@
 import hashlib
 import io
 import json
+import math
 import time
 from collections import OrderedDict
 from collections.abc import Callable, Mapping
@@ -13,8 +14,9 @@ from typing import Any
 import numpy as np
 from PIL import Image
 
-from ..core.explain.groups import GroupContributions, GroupState
-from ..core.explain.patches import PatchGrid, region_sums
+from ..core.explain.explainer import TooSlow
+from ..core.explain.groups import MOST_PAIRS, GroupContributions, GroupState
+from ..core.explain.patches import MOST_PATCHES_ACROSS, PatchGrid, region_sums
 from ..core.models.study import Study
 from ..core.pictures.preparation import as_input, as_seen
 from ..core.pictures.preparing import image_of
@@ -28,6 +30,10 @@ __all__ = ["PictureExplainer"]
 STEP_SECONDS = 0.15
 # How long an explanation that is asked for in one piece may take.
 WHOLE_SECONDS = 4.0
+# What a first sketch may take, and all of it.
+SKETCH_SECONDS, MOST_LOOK_SECONDS = 2.0, 20.0
+FEWEST_PATCHES_ACROSS = 2
+TOO_SLOW = "The model takes too long for the many questions that takes."
 GROUPS_AT_ONCE, PICTURES_AT_ONCE = 96, 32
 _pool = ThreadPoolExecutor(1)
 # Pictures that are being looked into at the same time.
@@ -45,7 +51,26 @@ class _Look:
     n_columns: int
     of: int
     game: GroupContributions
+    # How many groups are asked about before others have their turn.
+    at_once: int
     was_told: bool = False
+
+
+@dataclass(frozen=True)
+class _Pace:
+    """How fast the model is, and what follows for how much it is asked: slow ones get fewer and larger patches."""
+
+    seconds: float
+
+    @property
+    def at_once(self) -> int:
+        """Groups until others have their turn."""
+        return min(GROUPS_AT_ONCE, max(2, int(STEP_SECONDS / self.seconds)))
+
+    @property
+    def most_pairs(self) -> int:
+        """Pairs of groups in all."""
+        return min(MOST_PAIRS, int(MOST_LOOK_SECONDS / 2 / self.seconds))
 
 
 class _Beside:
@@ -111,7 +136,10 @@ class PictureExplainer:
         if message.get("explanation"):
             reply.setdefault("explanation", self._by_picture(row, of, float(outputs[of])))
         if message.get("where"):
-            reply["where"] = {field: self._whole(row, field, of) for field in self._held.picture_inputs}
+            try:
+                reply["where"] = {field: self._whole(row, field, of) for field in self._held.picture_inputs}
+            except TooSlow:
+                reply["where_missing"] = TOO_SLOW
         if message.get("seen"):
             reply["seen"] = {field: self._seen(row, field) for field in self._held.picture_inputs}
         reply["notes"] = [
@@ -127,7 +155,10 @@ class PictureExplainer:
         outputs = None
         if message.get("of") is None:
             outputs = self._held.predict([row])[0]
-        look = self._look(row, field, self._output(message, outputs))
+        try:
+            look = self._look(row, field, self._output(message, outputs))
+        except TooSlow:
+            return {"missing": TOO_SLOW}
         # A sketch is there when the look begins; it is shown before anything else is done.
         seconds, look.was_told = STEP_SECONDS if look.was_told else 0.0, True
         return self._said(look, seconds)
@@ -183,14 +214,20 @@ class PictureExplainer:
 
     def _begun(self, row: Mapping[str, Any], field: str, of: int, key: bytes) -> _Look:
         seed = int.from_bytes(hashlib.blake2b(key, digest_size=8).digest(), "big")
+        pace = self._pace(row, field)
         strokes = row[field].get("strokes")
         if strokes:
+            if (len(strokes) + 2) * pace.seconds > SKETCH_SECONDS:
+                raise TooSlow
 
             def ask(shown: np.ndarray) -> np.ndarray:
                 return self._held.predict_inputs(row, field, _drawn(row[field], shown))[:, of]
 
-            return _Look("strokes", 1, len(strokes), of, GroupContributions(ask, len(strokes), seed=seed))
-        grid = self._grid(row, field)
+            return _Look("strokes", 1, len(strokes), of, self._game(ask, len(strokes), seed, pace), pace.at_once)
+        across = math.isqrt(max(0, int(SKETCH_SECONDS / pace.seconds) - 2))
+        if across < FEWEST_PATCHES_ACROSS:
+            raise TooSlow
+        grid = self._grid(row, field, most_across=min(across, MOST_PATCHES_ACROSS))
 
         def ask_patches(shown: np.ndarray) -> np.ndarray:
             starts = range(0, len(shown), PICTURES_AT_ONCE)
@@ -203,8 +240,20 @@ class PictureExplainer:
                 covered = coming.result()
             return np.concatenate(parts)
 
-        game = GroupContributions(ask_patches, grid.n_patches, seed=seed)
-        return _Look("patches", grid.n_rows, grid.n_columns, of, game)
+        game = self._game(ask_patches, grid.n_patches, seed, pace)
+        return _Look("patches", grid.n_rows, grid.n_columns, of, game, pace.at_once)
+
+    def _pace(self, row: Mapping[str, Any], field: str) -> "_Pace":
+        """How long the model takes for a picture."""
+        given = self._grid(row, field).covered[None]
+        begun = time.perf_counter()
+        self._held.predict_inputs(row, field, given)
+        return _Pace(max(time.perf_counter() - begun, 1e-6))
+
+    def _game(
+        self, ask: Callable[[np.ndarray], np.ndarray], n_parts: int, seed: int, pace: "_Pace"
+    ) -> GroupContributions:
+        return GroupContributions(ask, n_parts, seed=seed, most_pairs=pace.most_pairs)
 
     def _said(self, look: _Look, seconds: float) -> dict[str, Any]:
         """What is known after so much more work."""
@@ -213,7 +262,7 @@ class PictureExplainer:
         while time.perf_counter() < end and not look.game.state.is_done:
             until = min(end, time.perf_counter() + STEP_SECONDS)
             while time.perf_counter() < until:
-                look.game.advance(GROUPS_AT_ONCE)
+                look.game.advance(look.at_once)
         state = look.game.state
         return {
             "parts": look.parts,
@@ -252,9 +301,9 @@ class PictureExplainer:
             "n_background": 0,
         }
 
-    def _grid(self, row: Mapping[str, Any], field: str) -> PatchGrid:
+    def _grid(self, row: Mapping[str, Any], field: str, *, most_across: int = MOST_PATCHES_ACROSS) -> PatchGrid:
         preparation = Preparation.model_validate(row[field]["preparation"])
-        return PatchGrid.of(self._prepared(row, field).seen, preparation)
+        return PatchGrid.of(self._prepared(row, field).seen, preparation, most_across=most_across)
 
 
 def _known(error: float) -> float | None:

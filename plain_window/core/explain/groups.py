@@ -14,14 +14,14 @@ References
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
 
 from .coalitions import enumerate_coalitions
 
-__all__ = ["GroupContributions", "GroupState"]
+__all__ = ["MOST_PAIRS", "GroupContributions", "GroupState"]
 
 MOST_EXACT = 9
 MOST_PAIRS = 3000
@@ -64,10 +64,14 @@ class GroupContributions:
         At least one.
     seed : int
         Same case, same numbers.
+    most_pairs : int
+        Groups and their opposites that are asked about at the most.
     """
 
-    def __init__(self, ask: Callable[[np.ndarray], np.ndarray], n_parts: int, *, seed: int) -> None:
-        self._ask, self._n = ask, n_parts
+    def __init__(
+        self, ask: Callable[[np.ndarray], np.ndarray], n_parts: int, *, seed: int, most_pairs: int = MOST_PAIRS
+    ) -> None:
+        self._ask, self._n, self._most_pairs = ask, n_parts, most_pairs
         self._random = np.random.default_rng(seed)
         shown = np.vstack([np.ones(n_parts, bool), np.zeros(n_parts, bool), ~np.eye(n_parts, dtype=bool)])
         answers = ask(shown)
@@ -87,6 +91,9 @@ class GroupContributions:
             self._is_told = True
             if self._n_pairs >= FEWEST_PAIRS_A_PART * self._n:
                 self._state = self._fitted()
+            elif self._n_pairs >= self._most_pairs:
+                # Too few for a fit, and no more are to come: the sketch is all there is.
+                self._state = replace(self._state, is_done=True)
         return self._state
 
     def advance(self, n_groups: int) -> None:
@@ -163,7 +170,7 @@ class GroupContributions:
         lost = n_pairs / max(1, n_pairs - self._n / 2)
         covariance = free @ spread @ free * lost
         largest = math.sqrt(max(0.0, float(np.diag(covariance).max())))
-        is_done = largest <= SMALL_ERROR * self._range or n_pairs >= MOST_PAIRS
+        is_done = largest <= SMALL_ERROR * self._range or n_pairs >= self._most_pairs
         return GroupState("sampled", self._whole, self._covered, found, covariance, self._n_asked, is_done)
 
 

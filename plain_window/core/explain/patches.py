@@ -8,7 +8,7 @@ import numpy as np
 from ..pictures.preparation import as_input
 from ..pictures.settings import Preparation
 
-__all__ = ["PatchGrid", "RegionSum", "region_sums"]
+__all__ = ["MOST_PATCHES_ACROSS", "PatchGrid", "RegionSum", "region_sums"]
 
 # Rows and columns of patches: small enough to point at something, large enough to matter to a model.
 MOST_PATCHES_ACROSS, SMALLEST_PATCH = 7, 4
@@ -30,19 +30,28 @@ class PatchGrid:
     covered: np.ndarray
 
     @classmethod
-    def of(cls, seen: np.ndarray, preparation: Preparation, cover: Sequence[int] | None = None) -> "PatchGrid":
+    def of(
+        cls,
+        seen: np.ndarray,
+        preparation: Preparation,
+        *,
+        most_across: int = MOST_PATCHES_ACROSS,
+        cover: Sequence[int] | None = None,
+    ) -> "PatchGrid":
         """The patches of what a model sees.
 
         Parameters
         ----------
         seen : ndarray of uint8, shape (height, width, n_channels)
         preparation : Preparation
+        most_across : int
+            How many patches stand beside each other at the most.
         cover : sequence of int, optional
             A colour; without it the picture's average.
         """
         height, width, n_channels = seen.shape
-        n_rows = max(1, min(MOST_PATCHES_ACROSS, height // SMALLEST_PATCH))
-        n_columns = max(1, min(MOST_PATCHES_ACROSS, width // SMALLEST_PATCH))
+        n_rows = max(1, min(most_across, height // SMALLEST_PATCH))
+        n_columns = max(1, min(most_across, width // SMALLEST_PATCH))
         row = np.minimum(np.arange(height) * n_rows // height, n_rows - 1)
         column = np.minimum(np.arange(width) * n_columns // width, n_columns - 1)
         patch = (row[:, None] * n_columns + column)[:, :, None]

@@ -227,6 +227,8 @@ def create_where(slug: str) -> Response:
         first = runners.where(version.job, row, field=name, of=of)
     except RunnerRaised as error:
         raise _for_author(demo, error) from error
+    if "missing" in first:
+        raise ApiProblem(422, "Not worked out", f"Where the model looked is not shown. {first['missing']}")
 
     def lines() -> Iterator[str]:
         found = first
@@ -409,6 +411,9 @@ def _explained(
     if is_unexplained:
         why = reply.get("missing", "This model has no score behind its answer. Ask without `scale`.")
         notes = [*notes, Note(field=None, level="warn", message=f"The answer is not explained. {why}")]
+    if "where_missing" in reply:
+        said = f"Where the model looked is not shown. {reply['where_missing']}"
+        notes = [*notes, Note(field=None, level="warn", message=said)]
     notes = [*notes, *(Note(field=field, level="info", message=said) for field, said in reply.get("notes", []))]
     if not is_unexplained and curves is None and "curves" in wanted and "missing" in reply:
         notes = [*notes, Note(field=None, level="warn", message=f"There are no curves. {reply['missing']}")]
