@@ -24,8 +24,8 @@ __all__ = ["TextExplanation", "WordShare", "ask_texts", "explain_text", "words_o
 MOST_ENUMERATED, MOST_PLAYERS = 9, 250
 # A standard error too small to be seen, as a share of how far the words brought the answer at the most.
 SMALL_ERROR = 0.01
-# What sampling may ask, and a limit on its time that only slow models reach.
-MOST_ROWS, SECONDS = 1300, 0.15
+# What sampling may ask, and a limit on its time that only slow models reach, not busy machines.
+MOST_ROWS, SECONDS = 1300, 0.6
 # Letters and digits run together; signs that are words by themselves (Chinese, Japanese, little pictures) do not.
 ALONE = "\u3040-\u30ff\u3400-\u9fff\U0001f300-\U0001faff"
 WORD = re.compile(rf"[{ALONE}]|(?:(?![{ALONE}])\w)+(?:['’][^\W_]+)*")
