@@ -258,11 +258,8 @@ class PictureExplainer:
     def _said(self, look: _Look, seconds: float) -> dict[str, Any]:
         """What is known after so much more work."""
         end = time.perf_counter() + seconds
-        # What is known is worked out now and then: that takes time from asking.
-        while time.perf_counter() < end and not look.game.state.is_done:
-            until = min(end, time.perf_counter() + STEP_SECONDS)
-            while time.perf_counter() < until:
-                look.game.advance(look.at_once)
+        while time.perf_counter() < end and not look.game.is_done:
+            look.game.advance(look.at_once)
         state = look.game.state
         return {
             "parts": look.parts,

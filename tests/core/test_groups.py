@@ -63,9 +63,23 @@ def test_it_begins_with_a_sketch_and_gets_sharper():
     assert np.abs(last.contributions - true).max() < np.abs(first.contributions - true).max()
 
 
-def test_same_case_same_numbers():
-    one, other = (finished(game(15), 15, seed=3)[-1] for _ in range(2))
-    np.testing.assert_array_equal(one.contributions, other.contributions)
+@pytest.mark.parametrize("at_once", [2, 30, 96, 500])
+def test_same_case_same_numbers_however_many_are_asked_about_at_a_time(at_once):
+    one, other = (GroupContributions(game(15), 15, seed=3) for _ in range(2))
+    while not one.is_done:
+        one.advance(96)
+    while not other.is_done:
+        other.advance(at_once)
+    assert one.state.n_asked == other.state.n_asked
+    np.testing.assert_allclose(one.state.contributions, other.state.contributions, rtol=0, atol=1e-12)
+
+
+def test_it_ends_after_so_many_pairs_at_the_most():
+    few = GroupContributions(game(20), 20, seed=0, most_pairs=7)
+    while not few.is_done:
+        few.advance(4)
+    # Fewer pairs than parts are no fit: the sketch is what there is.
+    assert (few.state.method, few.state.is_done, few.state.n_asked) == ("sketch", True, 22 + 16)
 
 
 def test_one_part_is_all_there_is():

@@ -12,7 +12,6 @@ References
        2021, on pairs and errors.
 """
 
-import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Literal
@@ -25,6 +24,8 @@ __all__ = ["MOST_PAIRS", "GroupContributions", "GroupState"]
 
 MOST_EXACT = 9
 MOST_PAIRS = 3000
+# Drawn in one go, and asked about until it is seen whether errors are small by now: a multiple of the former.
+PAIRS_DRAWN, PAIRS_BETWEEN_CHECKS = 48, 192
 # Pairs of groups before a fit is worth showing, for each part.
 FEWEST_PAIRS_A_PART = 1.0
 # Good enough to be looked at: the largest standard error, of how far the answer can move.
@@ -80,6 +81,9 @@ class GroupContributions:
         self._n_asked = len(shown)
         self._shown: list[np.ndarray] = []
         self._answers: list[np.ndarray] = []
+        # Drawn and not yet asked about: groups without their opposites.
+        self._coming = np.zeros((0, n_parts), bool)
+        self._is_done = False
         self._range = max(abs(self._whole - self._covered), float(np.ptp(answers)), TINY)
         self._state = self._sketched()
         self._is_told = True
@@ -89,21 +93,31 @@ class GroupContributions:
         """What is known so far. Worked out anew where more has been asked since."""
         if not self._is_told:
             self._is_told = True
-            if self._n_pairs >= FEWEST_PAIRS_A_PART * self._n:
-                self._state = self._fitted()
-            elif self._n_pairs >= self._most_pairs:
-                # Too few for a fit, and no more are to come: the sketch is all there is.
-                self._state = replace(self._state, is_done=True)
+            known = self._fitted() if self._n_pairs >= FEWEST_PAIRS_A_PART * self._n else self._state
+            # Too few for a fit, and no more to come: the sketch is all there is.
+            self._state = replace(known, is_done=self._is_done, n_asked=self._n_asked)
         return self._state
 
+    @property
+    def is_done(self) -> bool:
+        """Whether all is known that will be."""
+        return self._is_done or self._state.is_done
+
     def advance(self, n_groups: int) -> None:
-        """Ask about so many more groups; nothing happens once all is known."""
-        if self._state.is_done:
+        """Ask about so many more groups, or fewer; nothing happens once all is known.
+
+        However many are asked about at a time, the same groups are, and it ends after the same number: what a picture
+        gets must not depend on how busy a machine is.
+        """
+        if self.is_done:
             return
         if self._n <= MOST_EXACT:
             self._state = self._exact()
             return
-        half = self._drawn(max(1, n_groups // 2))
+        if not len(self._coming):
+            self._coming = self._drawn(PAIRS_DRAWN)
+        n_pairs = min(max(1, n_groups // 2), len(self._coming))
+        half, self._coming = self._coming[:n_pairs], self._coming[n_pairs:]
         shown = np.concatenate([half, ~half])
         answers = self._ask(shown)
         self._n_asked += len(shown)
@@ -112,6 +126,10 @@ class GroupContributions:
         self._shown.append(shown[pair])
         self._answers.append(answers[pair])
         self._is_told = False
+        if self._n_pairs >= self._most_pairs:
+            self._is_done = True
+        elif self._n_pairs % PAIRS_BETWEEN_CHECKS == 0 and self._n_pairs >= FEWEST_PAIRS_A_PART * self._n:
+            self._is_done = bool(self._fitted().errors.max() <= SMALL_ERROR * self._range)
 
     @property
     def _n_pairs(self) -> int:
@@ -169,9 +187,7 @@ class GroupContributions:
         # Of the pairs, as many as there are parts are used up by the fit.
         lost = n_pairs / max(1, n_pairs - self._n / 2)
         covariance = free @ spread @ free * lost
-        largest = math.sqrt(max(0.0, float(np.diag(covariance).max())))
-        is_done = largest <= SMALL_ERROR * self._range or n_pairs >= self._most_pairs
-        return GroupState("sampled", self._whole, self._covered, found, covariance, self._n_asked, is_done)
+        return GroupState("sampled", self._whole, self._covered, found, covariance, self._n_asked, False)
 
 
 def _inverse(matrix: np.ndarray) -> np.ndarray:
