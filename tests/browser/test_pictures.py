@@ -89,6 +89,18 @@ def test_the_camera_takes_a_picture(glaze):
     expect(glaze.locator("video")).to_have_count(0)
 
 
+def test_a_picture_may_be_drawn(glaze):
+    glaze.get_by_role("button", name="Draw one").click()
+    box = glaze.get_by_role("img", name="A sheet to draw on").bounding_box()
+    glaze.mouse.move(box["x"] + 40, box["y"] + 40)
+    glaze.mouse.down()
+    glaze.mouse.move(box["x"] + 200, box["y"] + 160, steps=5)
+    glaze.mouse.up()
+    assert violations(glaze) == []
+    glaze.get_by_role("button", name="Use this drawing").click()
+    expect(headline(glaze)).to_have_text(re.compile("Likely"))
+
+
 def test_a_link_that_leads_inside_is_refused_in_words(glaze, studio: Studio):
     glaze.get_by_role("button", name="From a link").click()
     glaze.get_by_label("Link to a picture").fill(f"{studio.url}/healthz")

@@ -1,11 +1,11 @@
 /** A sheet to draw on: pen, finger or mouse; asked about while it is drawn on. */
-import { useContext, useEffect, useRef, type PointerEvent } from 'react'
+import { useContext } from 'react'
 import type { DrawingField, InputValue } from '../api/client'
-import { isPicture, WHOLE, type PictureValue, type Point, type Stroke } from '../api/picture'
+import { isPicture, WHOLE, type PictureValue, type Stroke } from '../api/picture'
 import { CaseContext } from './caseContext'
 import { FieldHead } from './FieldHead'
 import type { ControlIds } from './FieldRow'
-import { drawStrokes } from './ink'
+import { Sheet } from './Sheet'
 import type { FieldWhy } from './why'
 
 export interface DrawingControlProps {
@@ -16,43 +16,12 @@ export interface DrawingControlProps {
   onChange: (value: PictureValue | null) => void
 }
 
-/** Pixels of the sheet; it is shown smaller. */
-const SIDE = 640
 const NO_STROKES: Stroke[] = []
 
 export function DrawingControl({ field, value, ids, why, onChange }: DrawingControlProps) {
-  const canvas = useRef<HTMLCanvasElement>(null)
   const strokes = (isPicture(value) && value.strokes) || NO_STROKES
-  const isDrawing = useRef(false)
   const { seen, samples, onTry } = useContext(CaseContext)
-  // A canvas is drawn on by hand.
-  useEffect(() => {
-    const context = canvas.current?.getContext('2d')
-    if (context) drawStrokes(context, SIDE, strokes, field.line_width ?? 0.07)
-  }, [strokes, field.line_width])
-
   const set = (next: Stroke[]) => onChange(next.length ? { strokes: next, cut: WHOLE, turn: 0 } : null)
-  const pointsOf = (event: PointerEvent<HTMLCanvasElement>): Point[] => {
-    const box = event.currentTarget.getBoundingClientRect()
-    const events = event.nativeEvent.getCoalescedEvents?.() ?? []
-    return (events.length ? events : [event.nativeEvent]).map((one) => [
-      round((one.clientX - box.left) / box.width),
-      round((one.clientY - box.top) / box.height),
-      // A mouse says half; a finger that cannot tell says nothing.
-      round(one.pressure || 0.5),
-    ])
-  }
-  const begin = (event: PointerEvent<HTMLCanvasElement>) => {
-    if (event.button !== 0) return
-    event.currentTarget.setPointerCapture(event.pointerId)
-    isDrawing.current = true
-    set([...strokes, pointsOf(event)])
-  }
-  const go = (event: PointerEvent<HTMLCanvasElement>) => {
-    const last = strokes.at(-1)
-    if (isDrawing.current && last) set([...strokes.slice(0, -1), [...last, ...pointsOf(event)]])
-  }
-  const end = () => (isDrawing.current = false)
   const { width, height } = field.preparation
   return (
     <>
@@ -65,19 +34,13 @@ export function DrawingControl({ field, value, ids, why, onChange }: DrawingCont
         }
       />
       <div className="flex flex-wrap items-end gap-4">
-        <canvas
-          ref={canvas}
+        <Sheet
+          strokes={strokes}
+          lineWidth={field.line_width ?? 0.07}
           id={ids.control}
-          width={SIDE}
-          height={SIDE}
-          role="img"
-          aria-labelledby={ids.label}
-          aria-describedby={ids.describedBy}
-          className="aspect-square w-full max-w-84 cursor-crosshair touch-none border border-edge bg-white"
-          onPointerDown={begin}
-          onPointerMove={go}
-          onPointerUp={end}
-          onPointerCancel={end}
+          labelledBy={ids.label}
+          describedBy={ids.describedBy}
+          onStrokes={set}
         />
         {seen[field.name] && strokes.length > 0 && (
           <figure className="w-24">
@@ -114,9 +77,4 @@ export function DrawingControl({ field, value, ids, why, onChange }: DrawingCont
       )}
     </>
   )
-}
-
-/** A thousandth of the sheet is finer than any hand, and short to send. */
-function round(share: number): number {
-  return Math.round(share * 1000) / 1000
 }

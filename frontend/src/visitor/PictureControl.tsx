@@ -5,6 +5,7 @@ import { fetchLink, isPicture, WHOLE, type PictureValue } from '../api/picture'
 import { Camera } from './Camera'
 import { CaseContext } from './caseContext'
 import { CutOut } from './CutOut'
+import { DrawOne } from './DrawOne'
 import { FieldHead } from './FieldHead'
 import type { ControlIds } from './FieldRow'
 import { drawPicture, sampleAddress, useSource, type Source } from './pictureSource'
@@ -18,7 +19,7 @@ export interface PictureControlProps {
   onChange: (value: PictureValue | null) => void
 }
 
-type Mode = 'picture' | 'camera' | 'link' | 'cut'
+type Mode = 'picture' | 'camera' | 'link' | 'draw' | 'cut'
 
 export function PictureControl({ field, value, ids, why, onChange }: PictureControlProps) {
   const [mode, setMode] = useState<Mode>('picture')
@@ -54,6 +55,7 @@ export function PictureControl({ field, value, ids, why, onChange }: PictureCont
       <div className={`border border-dashed p-3 ${isOver ? 'border-glass bg-glass-pale' : 'border-edge'}`}>
         {mode === 'camera' && <Camera onTake={(file) => takeFiles([file])} onLeave={() => setMode('picture')} />}
         {mode === 'link' && <LinkForm onFetched={(file) => takeFiles([file])} onLeave={() => setMode('picture')} />}
+        {mode === 'draw' && <DrawOne onDrawn={(file) => takeFiles([file])} onLeave={() => setMode('picture')} />}
         {mode === 'cut' && picture && source.status === 'there' && (
           <CutOut
             image={source.image}
@@ -76,6 +78,9 @@ export function PictureControl({ field, value, ids, why, onChange }: PictureCont
               </button>
               <button type="button" className="button-quiet" onClick={() => setMode('link')}>
                 From a link
+              </button>
+              <button type="button" className="button-quiet" onClick={() => setMode('draw')}>
+                Draw one
               </button>
               {picture && source.status === 'there' && (
                 <>

@@ -1,0 +1,43 @@
+/** Drawing a picture for a model that was trained on pictures of any kind: black ink on white paper. */
+import { useState } from 'react'
+import type { Stroke } from '../api/picture'
+import { drawStrokes } from './ink'
+import { Sheet, SHEET_SIDE } from './Sheet'
+
+export interface DrawOneProps {
+  onDrawn: (picture: File) => void
+  onLeave: () => void
+}
+
+const LINE_WIDTH = 0.02
+
+export function DrawOne({ onDrawn, onLeave }: DrawOneProps) {
+  const [strokes, setStrokes] = useState<Stroke[]>([])
+  const use = () => {
+    const canvas = document.createElement('canvas')
+    canvas.width = canvas.height = SHEET_SIDE
+    const context = canvas.getContext('2d')
+    if (!context) return
+    drawStrokes(context, SHEET_SIDE, strokes, LINE_WIDTH)
+    context.globalCompositeOperation = 'destination-over'
+    context.fillStyle = '#fff'
+    context.fillRect(0, 0, SHEET_SIDE, SHEET_SIDE)
+    canvas.toBlob((blob) => blob && onDrawn(new File([blob], 'drawing.png', { type: 'image/png' })))
+  }
+  return (
+    <div className="space-y-2">
+      <Sheet strokes={strokes} lineWidth={LINE_WIDTH} label="A sheet to draw on" onStrokes={setStrokes} />
+      <div className="flex flex-wrap gap-3 text-[0.9em]">
+        <button type="button" className="button-primary" disabled={!strokes.length} onClick={use}>
+          Use this drawing
+        </button>
+        <button type="button" className="button-plain" disabled={!strokes.length} onClick={() => setStrokes(strokes.slice(0, -1))}>
+          Take back a stroke
+        </button>
+        <button type="button" className="button-plain" onClick={onLeave}>
+          Cancel
+        </button>
+      </div>
+    </div>
+  )
+}

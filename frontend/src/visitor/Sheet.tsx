@@ -1,0 +1,72 @@
+/** A sheet to draw on with a pen, a finger or the mouse. */
+import { useEffect, useRef, type PointerEvent } from 'react'
+import type { Point, Stroke } from '../api/picture'
+import { drawStrokes } from './ink'
+
+/** Pixels of the sheet; it is shown smaller. */
+export const SHEET_SIDE = 640
+
+export interface SheetProps {
+  strokes: Stroke[]
+  /** As a share of the sheet's side. */
+  lineWidth: number
+  id?: string
+  labelledBy?: string
+  label?: string
+  describedBy?: string
+  onStrokes: (strokes: Stroke[]) => void
+}
+
+export function Sheet({ strokes, lineWidth, id, labelledBy, label, describedBy, onStrokes }: SheetProps) {
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const isDrawing = useRef(false)
+  // A canvas is drawn on by hand.
+  useEffect(() => {
+    const context = canvas.current?.getContext('2d')
+    if (context) drawStrokes(context, SHEET_SIDE, strokes, lineWidth)
+  }, [strokes, lineWidth])
+
+  const pointsOf = (event: PointerEvent<HTMLCanvasElement>): Point[] => {
+    const box = event.currentTarget.getBoundingClientRect()
+    const events = event.nativeEvent.getCoalescedEvents?.() ?? []
+    return (events.length ? events : [event.nativeEvent]).map((one) => [
+      round((one.clientX - box.left) / box.width),
+      round((one.clientY - box.top) / box.height),
+      // A mouse says half; a finger that cannot tell says nothing.
+      round(one.pressure || 0.5),
+    ])
+  }
+  const begin = (event: PointerEvent<HTMLCanvasElement>) => {
+    if (event.button !== 0) return
+    event.currentTarget.setPointerCapture(event.pointerId)
+    isDrawing.current = true
+    onStrokes([...strokes, pointsOf(event)])
+  }
+  const go = (event: PointerEvent<HTMLCanvasElement>) => {
+    const last = strokes.at(-1)
+    if (isDrawing.current && last) onStrokes([...strokes.slice(0, -1), [...last, ...pointsOf(event)]])
+  }
+  const end = () => (isDrawing.current = false)
+  return (
+    <canvas
+      ref={canvas}
+      id={id}
+      width={SHEET_SIDE}
+      height={SHEET_SIDE}
+      role="img"
+      aria-labelledby={labelledBy}
+      aria-label={label}
+      aria-describedby={describedBy}
+      className="aspect-square w-full max-w-84 cursor-crosshair touch-none border border-edge bg-white"
+      onPointerDown={begin}
+      onPointerMove={go}
+      onPointerUp={end}
+      onPointerCancel={end}
+    />
+  )
+}
+
+/** A thousandth of the sheet is finer than any hand, and short to send. */
+function round(share: number): number {
+  return Math.round(share * 1000) / 1000
+}
