@@ -8,8 +8,7 @@ References
 ----------
 .. [1] A. Charnes et al., "Extremal Principle Solutions of Games in Characteristic Function Form: Core, Chebychev and
        Shapley Value Generalizations", 1988.
-.. [2] I. Covert, S.-I. Lee, "Improving KernelSHAP: Practical Shapley Value Estimation via Linear Regression", AISTATS
-       2021, on pairs and errors.
+.. [2] I. Covert, S.-I. Lee, on estimating Shapley values by linear regression, AISTATS 2021: pairs and errors.
 """
 
 from collections.abc import Callable

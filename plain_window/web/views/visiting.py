@@ -1,10 +1,8 @@
 """What visitors ask for: the page, the schema, predictions."""
 
-import base64
 import json
 import math
 import time
-from collections.abc import Iterator
 from typing import Any
 
 import nh3
@@ -16,7 +14,7 @@ from markdown_it import MarkdownIt
 from ...core.answers import make_answer
 from ...core.answers.rounding import number_words
 from ...core.demo import DemoDocument, Parts, Sample
-from ...core.errors import Fault, InputFaults, ModelFailed, PlainWindowError
+from ...core.errors import ModelFailed, PlainWindowError
 from ...core.fields import CheckedInputs, DrawingField, Note, PictureField, check_inputs, inputs_schema
 from ...runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..access import grant, passcode_proof, visible_version
@@ -32,14 +30,13 @@ from ..explained import (
     similar_answer,
     where_answer,
 )
-from ..given import Given, picture_behind, read_given, sample_picture
+from ..given import Given, read_given
 from ..identity import caller, has_key
 from ..problems import ApiProblem, not_found
 from ..served import ServedDemo, Version
 from ..state import state
 from ..types import (
     AmongAnswer,
-    Link,
     OverallAnswer,
     Page,
     Passcode,
@@ -48,10 +45,11 @@ from ..types import (
     PredictionRequest,
     Report,
     Timing,
-    WhereAnswer,
 )
 from . import api
 from .limits import slow_down, slow_down_guesses
+
+__all__ = ["DRAFT_QUERY", "EXPLAIN_QUERY", "asks_draft", "for_author", "require_part"]
 
 DRAFT_QUERY = {"draft": "`1` asks the draft (its author only)."}
 
@@ -73,18 +71,6 @@ PART_OF_WITH = {
     "where": "pushes",
     "seen": None,
 }
-# What may be sent as a sample, by its first bytes.
-PICTURE_MAGIC = {
-    b"\xff\xd8\xff": "image/jpeg",
-    b"\x89PNG": "image/png",
-    b"RIFF": "image/webp",
-    b"GIF8": "image/gif",
-    b"BM": "image/bmp",
-    b"II*\x00": "image/tiff",
-    b"MM\x00*": "image/tiff",
-}
-# Links one address may have opened; nobody pastes faster.
-FETCHES_A_SECOND = 2.0
 # With more fields than this, only the strongest are shown at first.
 MOST_UNFOLDED, UNFOLDED_OF_MANY = 40, 20
 
@@ -94,7 +80,7 @@ _markdown = MarkdownIt("commonmark", {"html": False})
 @api.operation("GET", "/demos/<slug>/page", answer=Page, query=DRAFT_QUERY, errors=(401, 404, 503))
 def get_page(slug: str) -> Page:
     """All that a visitor's page needs."""
-    demo, version = visible_version(slug, draft=_asks_draft())
+    demo, version = visible_version(slug, draft=asks_draft())
     document = version.document
     return Page(
         slug=demo.slug,
@@ -138,7 +124,7 @@ def _light(at: int, sample: Sample) -> Sample:
 @api.operation("GET", "/demos/<slug>/schema", query=DRAFT_QUERY, errors=(401, 404, 503))
 def get_schema(slug: str) -> Response:
     """JSON Schema of the inputs."""
-    _, version = visible_version(slug, draft=_asks_draft())
+    _, version = visible_version(slug, draft=asks_draft())
     schema = inputs_schema(version.document.fields, title=version.document.title)
     return Response(json.dumps(schema), content_type="application/schema+json")
 
@@ -164,7 +150,7 @@ def create_prediction(slug: str) -> PredictionAnswer:
     # itself and once with what explains it; either is counted by itself.
     if not has_key() or caller() is None:
         slow_down("explain" if request.args.get("with") else "predict", state().workshop.settings.limits.rate)
-    demo, version = visible_version(slug, draft=_asks_draft())
+    demo, version = visible_version(slug, draft=asks_draft())
     outcome, given = "failed", Given({}, {})
     try:
         given = read_given(version.document)
@@ -173,9 +159,9 @@ def create_prediction(slug: str) -> PredictionAnswer:
         return answer
     except PlainWindowError as error:
         outcome = "failed" if isinstance(error, ModelFailed) else "refused"
-        raise (_for_author(demo, error) if isinstance(error, ModelFailed) else error) from error
+        raise (for_author(demo, error) if isinstance(error, ModelFailed) else error) from error
     except RunnerRaised as error:
-        raise _for_author(demo, error) from error
+        raise for_author(demo, error) from error
     except (RunnerUnavailable, RunnerFailed) as error:
         outcome = "overran" if getattr(error, "overran", False) else "unavailable"
         raise
@@ -193,91 +179,6 @@ def _recorded(document: DemoDocument, given: Given) -> dict[str, Any]:
     """What is kept of the inputs where the author keeps them: never a picture."""
     pictures = {field.name for field in document.fields if isinstance(field, PictureField | DrawingField)}
     return {name: None if name in pictures else value for name, value in given.inputs.items()}
-
-
-@api.operation(
-    "POST",
-    "/demos/<slug>/where",
-    body=PredictionRequest,
-    multipart=PicturePredictionRequest,
-    reads_itself=True,
-    answer=WhereAnswer,
-    query={**DRAFT_QUERY, "field": "Which picture; the first if left out.", "of": EXPLAIN_QUERY["of"]},
-    errors=(400, 401, 403, 404, 413, 422, 429, 502, 503),
-)
-def create_where(slug: str) -> Response:
-    """Where the model looked, as it gets sharper: one JSON object a line, the last with `is_done`.
-
-    The first line is a sketch: every part covered by itself. A line `{"detail": …}` says why there are no more.
-    """
-    if not has_key() or caller() is None:
-        slow_down("explain", state().workshop.settings.limits.rate)
-    demo, version = visible_version(slug, draft=_asks_draft())
-    document = version.document
-    _require_part(document, "pushes")
-    given = read_given(document)
-    row = check_inputs(document.fields, given.inputs, given.contents).values
-    pictures = [field.name for field in document.fields if isinstance(field, PictureField | DrawingField)]
-    name = request.args.get("field") or next(iter(pictures), "")
-    if name not in pictures:
-        raise ApiProblem(422, "No such picture", f"This demo has no picture or drawing called `{name[:60]}`.")
-    of = output_of(document.answer, request.args.get("of"))
-    runners = state().workshop.runners
-    try:
-        first = runners.where(version.job, row, field=name, of=of)
-    except RunnerRaised as error:
-        raise _for_author(demo, error) from error
-    if "missing" in first:
-        raise ApiProblem(422, "Not worked out", f"Where the model looked is not shown. {first['missing']}")
-
-    def lines() -> Iterator[str]:
-        found = first
-        yield where_answer(document.answer, name, found).model_dump_json() + "\n"
-        while not found["is_done"]:
-            try:
-                found = runners.where(version.job, row, field=name, of=found["of"])
-            except (RunnerUnavailable, RunnerFailed, RunnerRaised):
-                yield json.dumps({"detail": "The model stopped before this was as sharp as it gets."}) + "\n"
-                return
-            yield where_answer(document.answer, name, found).model_dump_json() + "\n"
-
-    return Response(lines(), content_type="application/x-ndjson", headers={"X-Accel-Buffering": "no"})
-
-
-@api.operation(
-    "POST", "/demos/<slug>/fetched", body=Link, query=DRAFT_QUERY, errors=(400, 401, 403, 404, 413, 422, 429, 503)
-)
-def fetch_link(slug: str, body: Link) -> Response:
-    """The picture a link leads to, as a page shows it before it is asked about. Nothing is kept."""
-    if not has_key() or caller() is None:
-        slow_down("fetch", min(FETCHES_A_SECOND, state().workshop.settings.limits.rate))
-    _, version = visible_version(slug, draft=_asks_draft())
-    picture = next((field for field in version.document.fields if isinstance(field, PictureField | DrawingField)), None)
-    if picture is None:
-        raise ApiProblem(422, "No picture wanted", "This demo asks for no picture.")
-    content = picture_behind(body.link, picture.name)
-    kind = _kind_of(content)
-    if kind is None:
-        raise InputFaults([Fault(picture.name, "There is no picture behind this link that can be shown. Try another.")])
-    return Response(content, content_type=kind, headers={"Cache-Control": "no-store"})
-
-
-def _kind_of(content: bytes) -> str | None:
-    return next((kind for magic, kind in PICTURE_MAGIC.items() if content.startswith(magic)), None)
-
-
-@api.operation("GET", "/demos/<slug>/samples/<name>", query=DRAFT_QUERY, errors=(401, 404, 503))
-def get_sample(slug: str, name: str) -> Response:
-    """A picture of one of the demo's samples, by its name `number.field`."""
-    _, version = visible_version(slug, draft=_asks_draft())
-    value = sample_picture(version.document, name)
-    if value is None or not isinstance(value.get("data"), str):
-        raise not_found()
-    content = base64.b64decode(value["data"])
-    kind = _kind_of(content)
-    if kind is None:
-        raise not_found()
-    return Response(content, content_type=kind, headers={"Cache-Control": "private, max-age=3600"})
 
 
 @api.operation(
@@ -319,8 +220,8 @@ def _asked_version(slug: str, part: str) -> tuple[Version, int]:
     """The version a part of the page is asked of, and the output it is about."""
     if not has_key() or caller() is None:
         slow_down("explain", state().workshop.settings.limits.rate)
-    _, version = visible_version(slug, draft=_asks_draft())
-    _require_part(version.document, part)
+    _, version = visible_version(slug, draft=asks_draft())
+    require_part(version.document, part)
     return version, output_of(version.document.answer, request.args.get("of")) or 0
 
 
@@ -381,7 +282,7 @@ def _wanted(document: DemoDocument) -> set[str]:
         raise ApiProblem(422, "Unknown part", detail)
     for name in sorted(wanted):
         if PART_OF_WITH[name] is not None:
-            _require_part(document, PART_OF_WITH[name])
+            require_part(document, PART_OF_WITH[name])
     if request.args.get("scale", "") not in ("", "probability", "score"):
         raise ApiProblem(422, "Unknown scale", "`scale` may be `probability` or `score`.")
     return wanted
@@ -441,7 +342,7 @@ def _explained(
     )
 
 
-def _require_part(document: DemoDocument, name: str) -> None:
+def require_part(document: DemoDocument, name: str) -> None:
     """Refuse what the author has switched off."""
     if not getattr(document.parts, name):
         detail = f"The author of this demo has switched `{name}` off."
@@ -487,7 +388,7 @@ def _report(version: Version) -> Report | None:
     )
 
 
-def _for_author(demo: ServedDemo, error: RunnerRaised | ModelFailed) -> Exception:
+def for_author(demo: ServedDemo, error: RunnerRaised | ModelFailed) -> Exception:
     """The error with the library's traceback, if it is the demo's author who asks."""
     author = caller()
     if author is None or author.id != demo.author_id:
@@ -495,5 +396,6 @@ def _for_author(demo: ServedDemo, error: RunnerRaised | ModelFailed) -> Exceptio
     return ApiProblem(502, "No answer", str(error), traceback=error.traceback)
 
 
-def _asks_draft() -> bool:
+def asks_draft() -> bool:
+    """Whether the draft is asked for rather than the release."""
     return request.args.get("draft") in ("1", "true")
