@@ -172,7 +172,8 @@ def _warm(held: Any, inspection: dict[str, Any], study: Study | None, background
     from .looking import PictureExplainer
 
     row = inspection["warm_up_row"]
-    if inspection["picture_inputs"]:
+    # What an older version found says nothing of pictures.
+    if inspection.get("picture_inputs"):
         held.explainer = PictureExplainer(held, inspection, study, background_rows=background_rows)
     else:
         held.explainer = RowExplainer(held, inspection, study, background_rows=background_rows)

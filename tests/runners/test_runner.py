@@ -21,6 +21,7 @@ from sklearn.tree import DecisionTreeClassifier
 
 from plain_window.core.fields.tables import read_table
 from plain_window.runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
+from plain_window.runners.jobs import job_key
 from plain_window.runners.probing import PROBES
 from plain_window.runners.protocol import listen
 from plain_window.service.settings import read_settings
@@ -304,3 +305,14 @@ def test_a_wall_that_is_missing_is_found(tmp_path):
     assert said["state directory"] == "the state directory could be listed"
     assert said["another's socket"] == "another process's socket could be reached"
     assert said["writing"].startswith("a file could be written to ")
+
+
+def test_what_an_older_version_found_is_enough_to_serve_it(keep):
+    table = firings()
+    job = keep.hold(keep.job(dumped(regressor_pipeline(table)), csv(table.drop(columns="outcome"))))
+    known_then = {"found", "compiled", "target", "columns", "ignored", "fields", "answer", "warm_up_row"}
+    older = {name: value for name, value in job.inspection.items() if name in known_then | {"n_reference_rows"}}
+    again = job.model_copy(update={"key": job_key("older"), "inspection": older})
+    assert keep.client.ensure(again, until="ready", timeout=30)["state"] == "ready"
+    row = older["warm_up_row"]
+    assert keep.client.predict(again, [row]).outputs == keep.client.predict(job, [row]).outputs
