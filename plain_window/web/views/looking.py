@@ -32,6 +32,8 @@ PICTURE_MAGIC = {
     b"II*\x00": "image/tiff",
     b"MM\x00*": "image/tiff",
 }
+# Where a model looked takes it seconds: more often than a hand pauses while it draws, nobody needs it.
+LOOKS_A_SECOND = 8.0
 # Links one address may have opened; nobody pastes faster.
 FETCHES_A_SECOND = 2.0
 
@@ -52,7 +54,7 @@ def create_where(slug: str) -> Response:
     The first line is a sketch: every part covered by itself. A line `{"detail": …}` says why there are no more.
     """
     if not has_key() or caller() is None:
-        slow_down("explain", state().workshop.settings.limits.rate)
+        slow_down("where", min(LOOKS_A_SECOND, state().workshop.settings.limits.rate))
     demo, version = visible_version(slug, draft=asks_draft())
     document = version.document
     require_part(document, "pushes")
