@@ -106,6 +106,9 @@ def _hold(job: dict[str, Any], files: dict[str, BinaryIO], control: socket.socke
         study = _kept_study(files)
         if inspection.picture_inputs:
             model = as_picture_model(model)
+            # What the one number of a model is for was learnt when it was brought.
+            if inspection.answer.kind == "class" and model.found.task == "number":
+                model.take_as_two_classes()
     else:
         model, inspection, study, compiled = _inspected(model, job, files)
         send(

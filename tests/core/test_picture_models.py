@@ -126,6 +126,18 @@ def test_one_number_is_a_number():
     assert (inspection.found.task, inspection.answer.kind) == ("number", "number")
 
 
+def test_one_score_for_two_named_classes_goes_through_the_sigmoid_once():
+    content = network(["n", 3, 8, 8], n_out=1)
+    model = opened(content)
+    inspection, _ = inspect_picture_model(model, None, labels=["cracked", "whole"])
+    assert [wording.name for wording in inspection.answer.classes] == ["cracked", "whole"]
+    assert "the sigmoid is applied to it, once" in inspection.notes[-1]
+    given = as_input(np.full((8, 8, 3), 200, "uint8"), model.pictures[0].preparation)
+    score = onnxruntime.InferenceSession(content).run(None, {"look": given})[0].item()
+    whole = 1 / (1 + np.exp(-score))
+    np.testing.assert_allclose(model.predict({"look": [given]}, None), [[1 - whole, whole]], rtol=1e-6)
+
+
 @pytest.mark.parametrize("shape", [[1, 4, 16, 16], [1, 12, 3, 64, 64], [1, 7, 9, 11]])
 def test_what_no_picture_fits_says_so(shape):
     with pytest.raises(ModelNotOpened, match="input `look`"):

@@ -20,6 +20,7 @@ from plain_window.samples import SAMPLES
 
 from ..core.test_picture_models import network
 from ..made_models import dumped
+from ..studio import wait_for
 from .helpers import fields_at_fault, problem
 from .pictures import bring_red_or_blue, coloured, file_of, noise
 
@@ -260,6 +261,21 @@ def test_a_model_of_one_text_is_brought_without_a_table(author):
     assert {word["word"] for word in answer["explanation"]["words"][0]["words"]} >= {"kiln", "cold"}
     page = author.get("/api/v1/demos/one-text/page?draft=1").json()
     assert not any(page["parts"][name] for name in ("similar", "among", "overall", "changes"))
+
+
+def test_one_score_with_two_names_is_served_as_two_classes(author):
+    files = {"model": ("model.onnx", network(["n", 3, 8, 8], n_out=1)), "labels": ("labels.txt", b"cracked\nwhole\n")}
+    made = author.post("/api/v1/demos", files=files, data={"slug": "one-score"}).json()
+    assert [wording["name"] for wording in made["answer"]["classes"]] == ["cracked", "whole"]
+    # Another number of background rows is another runner, which knows the model by what was found in it.
+    assert author.patch("/api/v1/demos/one-score", json={"background_rows": 7}).status_code == 200
+    found = said(wait_for(lambda: answered(ask(author, "one-score", RED, "?draft=1"))))
+    assert sum(found.values()) == pytest.approx(1)
+
+
+def answered(response):
+    """The response, once the runner is there."""
+    return response if response.status_code == 200 else None
 
 
 def test_pictures_leave_no_trace(studio, visitor, slug):

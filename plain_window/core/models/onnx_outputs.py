@@ -56,6 +56,11 @@ class OnnxOutputs:
             return np.array([[float(name == label) for name in self.classes or []] for label in labels])
         return np.asarray(said[0], dtype="float64").reshape(len(said[0]), -1)
 
+    def take_as_two_classes(self) -> None:
+        """One number is the score of the second of two classes: what it is for is known from elsewhere."""
+        self._link, self.probabilities, self.task, self.classes = "sigmoid", 0, "class", ["0", "1"]
+        self.said_by = "The model gives one score for two classes; the sigmoid is applied to it, once."
+
     def _probabilities(self, said: Any) -> np.ndarray:
         if isinstance(said, list):
             by_name = [{_plain(name): value for name, value in row.items()} for row in said]
@@ -64,6 +69,8 @@ class OnnxOutputs:
         if self._link == "softmax":
             exponents = np.exp(out - out.max(axis=1, keepdims=True))
             return exponents / exponents.sum(axis=1, keepdims=True)
+        if self._link == "sigmoid":
+            out = 1 / (1 + np.exp(-out))
         return np.column_stack([1 - out, out]) if out.shape[1] == 1 else out
 
     def _decide(self, probe: list[Any] | None) -> None:

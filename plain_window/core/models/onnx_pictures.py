@@ -70,6 +70,13 @@ class OnnxPictureModel:
             parts.append(ask(lambda given=given: self._said.table(self._session.run(None, given))))
         return np.concatenate(parts)
 
+    def take_as_two_classes(self) -> None:
+        """Its one number is a score for two classes."""
+        self._said.take_as_two_classes()
+        self.notes.append(self._said.said_by)
+        told = {"task": "class", "classes": self._said.classes, "gives_probabilities": True}
+        self.found = self.found.model_copy(update=told)
+
     def _rows_at_once(self) -> int:
         """One where the file fixes how many rows come together."""
         firsts = [item.shape[0] for item in self._inputs.values()]

@@ -83,6 +83,8 @@ def inspect_picture_model(
                 )
             ]
         )
+    if model.found.task == "number" and hasattr(model, "take_as_two_classes") and _names_two(labels, pictures):
+        model.take_as_two_classes()
     findings, preparation, outputs = PictureFindings(), inputs[0].preparation, _blank_outputs(model, table, names)
     if pictures is not None:
         findings, preparation, outputs = _learnt(model, inputs[0], pictures, labels)
@@ -132,6 +134,20 @@ def _beside(
         raise MismatchFaults([Fault("target", f"The reference table has no column `{target}` to be the outcome.")])
     names = match_columns(table, model.found.features, n_features=n_features, target=target)
     return names, columns_of(table, names), infer_fields(table, names, {}, takes_gaps=False)
+
+
+def _names_two(labels: list[str] | None, pictures: _Known | None) -> bool:
+    """Whether what came with a model of one number names two classes."""
+    names = labels or sorted(set(pictures.outcomes if pictures is not None else []))
+    return len(names) == 2 and not all(_is_number(name) for name in names)
+
+
+def _is_number(name: str) -> bool:
+    try:
+        float(name)
+    except ValueError:
+        return False
+    return True
 
 
 def _is_flat(model: PictureModel) -> bool:
