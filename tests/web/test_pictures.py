@@ -210,6 +210,13 @@ def test_an_author_sets_the_preparation(author, slug):
     assert (drawing["fields"][0]["kind"], drawing["fields"][0]["line_width"]) == ("drawing", 0.1)
 
 
+def test_a_sample_that_only_names_a_picture_elsewhere_is_refused(author, slug):
+    for elsewhere in ({"link": "https://example.com/red.png"}, {"sample": "0.picture"}):
+        samples = [{"title": "Elsewhere", "inputs": {"picture": elsewhere}}]
+        response = author.patch(f"/api/v1/demos/{slug}", json={"samples": samples})
+        assert fields_at_fault(response) == ["samples.0.picture"]
+
+
 def test_a_drawing_is_answered_and_its_strokes_are_weighed(visitor):
     page = visitor.get(f"{MARK}/page").json()
     (field,) = page["fields"]

@@ -57,6 +57,9 @@ def check_picture(
     content = contents.get(field.name)
     if picture.data is not None:
         content = _decoded(picture.data)
+    if content is None:
+        # Whoever can follow a link or look up a sample has done so by now.
+        raise NotAccepted("names a link or a sample, which leads to no picture here. Give its content as `data`.")
     return {**settings, "content": content}
 
 
