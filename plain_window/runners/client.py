@@ -1,18 +1,34 @@
 """The web tier's one way to runners: calls go straight to a runner's socket; the keeper is asked when that fails."""
 
 import contextlib
+import secrets
 import socket
 import threading
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
+from ..core.contract import (
+    AmongReply,
+    Asked,
+    ContractBroken,
+    ExplainReply,
+    Missing,
+    OverallReply,
+    PredictReply,
+    Raised,
+    Refused,
+    WhereReply,
+    decoded,
+)
 from ..core.errors import Fault, InputFaults
 from ..service.settings import Settings
 from .jobs import RunnerJob
 from .pipe import Pipe, PipeBroken
 from .protocol import ProtocolError, connect, receive, send
+from .turns import TooManyWaiting, Turns
 
-__all__ = ["Prediction", "RunnerClient", "RunnerFailed", "RunnerRaised", "RunnerUnavailable"]
+__all__ = ["Prediction", "RunnerBusy", "RunnerClient", "RunnerFailed", "RunnerRaised", "RunnerUnavailable"]
 
 # What a caller is told to wait for a runner that is starting: about what one takes.
 RETRY_AFTER_SECONDS = 2
@@ -22,6 +38,14 @@ CONNECT_SECONDS = 2.0
 WAKE_SECONDS = 5.0
 # On top of what the keeper itself waits.
 KEEPER_SLACK_SECONDS = 10.0
+# A call's own clock runs at the keeper, from when the runner takes it. This is for a runner that never does.
+PATIENCE = 3.0
+# Plain answers under way for one demo in one web process; a thousand would take longer than anybody waits.
+MOST_ANSWERS, MOST_ANSWERS_EACH = 1000, 250
+# What a reply may be long: a refusal with its traceback, numbers a row, and what explains one.
+WORDS_BYTES, NUMBER_BYTES = 256 << 10, 16
+NO_ANSWER = "The model's process answered with something that is no answer and was stopped. Try again in a moment."
+EXPLAIN_BYTES, FULL_BYTES, PICTURE_BYTES, WHERE_BYTES, OVERALL_BYTES = 2 << 20, 16 << 20, 2 << 20, 1 << 20, 8 << 20
 
 
 class RunnerUnavailable(Exception):
@@ -39,6 +63,15 @@ class RunnerUnavailable(Exception):
         super().__init__(message)
         self.retry_after = retry_after
         self.overran = overran
+
+
+class RunnerBusy(Exception):
+    """Too many calls wait for this model; `is_own` tells whether they are the caller's own."""
+
+    def __init__(self, *, is_own: bool, retry_after: int = RETRY_AFTER_SECONDS) -> None:
+        super().__init__("too many calls wait for this model")
+        self.is_own = is_own
+        self.retry_after = retry_after
 
 
 class RunnerFailed(Exception):
@@ -72,20 +105,30 @@ class Prediction:
 
 
 class RunnerClient:
-    """One for each web process; safe to use from its threads."""
+    """One for each web process; safe to use from its threads.
+
+    Plain answers go over one connection, everything that takes longer over another, a few at a time: a runner takes
+    answers first.
+    """
 
     def __init__(self, settings: Settings) -> None:
         self._settings = settings
-        self._pipes: dict[str, Pipe] = {}
+        self._pipes: dict[tuple[str, bool], Pipe] = {}
+        self._turns: dict[str, Turns] = {}
+        self._answers: dict[str, Turns] = {}
         self._lock = threading.Lock()
 
-    def predict(self, job: RunnerJob, rows: list[dict[str, Any]]) -> Prediction:
+    def predict(self, job: RunnerJob, rows: list[dict[str, Any]], *, caller: str = "") -> Prediction:
         """Ask the runner that holds `job`.
+
+        `caller` is who asks, here and below: callers have their turns one after another.
 
         Raises
         ------
         RunnerUnavailable
             If there is no answer now.
+        RunnerBusy
+            If too many wait for one already.
         RunnerFailed
             If the model cannot be held.
         RunnerRaised
@@ -93,57 +136,88 @@ class RunnerClient:
         InputFaults
             If the runner finds that a picture cannot be read.
         """
-        reply = self._ask(job, {"do": "predict", "rows": rows})
-        return Prediction(reply["outputs"].rows(), reply["predict_ms"])
+        asked = Asked.of(job.inspection or {})
+        limit = WORDS_BYTES + NUMBER_BYTES * len(rows) * asked.n_outputs
+        message = {"do": "predict", "rows": rows}
+        reply = self._ask(job, message, PredictReply, limit, caller=caller, is_quick=True)
+        self._hold_against(job, lambda: asked.check_predicted(reply, n_rows=len(rows)))
+        return Prediction(reply.outputs.rows(), reply.predict_ms)
 
-    def explain(self, job: RunnerJob, row: dict[str, Any], **wanted: Any) -> dict[str, Any]:
-        """Ask for one row's outputs with what explains them; `wanted` as `RowExplainer.answer` takes it.
+    def explain(
+        self, job: RunnerJob, row: dict[str, Any], *, of: int | None = None, caller: str = "", **wanted: Any
+    ) -> ExplainReply:
+        """Ask for one row's outputs with what explains them; `wanted` as `RowExplainer.explain` takes it.
 
         Raises
         ------
-        RunnerUnavailable, RunnerFailed, RunnerRaised
+        RunnerUnavailable, RunnerBusy, RunnerFailed, RunnerRaised, InputFaults
             As `predict` does.
         """
-        return self._ask(job, {"do": "explain", "row": row, **wanted})
+        asked = Asked.of(job.inspection or {})
+        limit = (FULL_BYTES if wanted.get("full") else EXPLAIN_BYTES) + PICTURE_BYTES * len(job.pictures)
+        # A picture's plain answer comes this way too, with how it was read; it is as quick as any.
+        is_quick = not any(value for name, value in wanted.items() if name != "seen")
+        message = {"do": "explain", "row": row, "of": of, **wanted}
+        reply = self._ask(job, message, ExplainReply, limit, caller=caller, is_quick=is_quick)
+        self._hold_against(job, lambda: asked.check_explained(reply, of=of))
+        return reply
 
-    def overall(self, job: RunnerJob, *, of: int) -> dict[str, Any]:
+    def overall(self, job: RunnerJob, *, of: int, caller: str = "") -> OverallReply | Missing:
         """Ask what matters overall for one output, as far as the runner knows by now.
 
         Raises
         ------
-        RunnerUnavailable, RunnerFailed, RunnerRaised
+        RunnerUnavailable, RunnerBusy, RunnerFailed, RunnerRaised
             As `predict` does.
         """
-        return self._ask(job, {"do": "overall", "of": of})
+        asked = Asked.of(job.inspection or {})
+        message = {"do": "overall", "of": of}
+        reply = self._ask(job, message, OverallReply | Missing, OVERALL_BYTES, caller=caller)
+        if isinstance(reply, OverallReply):
+            self._hold_against(job, lambda: asked.check_overall(reply))
+        return reply
 
-    def among(self, job: RunnerJob, *, field: str, of: int) -> dict[str, Any]:
+    def among(self, job: RunnerJob, *, field: str, of: int, caller: str = "") -> AmongReply | Missing:
         """Ask for reference rows: their values of a field and the model's answers.
 
         Raises
         ------
-        RunnerUnavailable, RunnerFailed, RunnerRaised
+        RunnerUnavailable, RunnerBusy, RunnerFailed, RunnerRaised
             As `predict` does.
         """
-        return self._ask(job, {"do": "among", "field": field, "of": of})
+        asked = Asked.of(job.inspection or {})
+        message = {"do": "among", "field": field, "of": of}
+        reply = self._ask(job, message, AmongReply | Missing, EXPLAIN_BYTES, caller=caller)
+        if isinstance(reply, AmongReply):
+            self._hold_against(job, lambda: asked.check_among(reply))
+        return reply
 
-    def where(self, job: RunnerJob, row: dict[str, Any], *, field: str, of: int | None) -> dict[str, Any]:
+    def where(
+        self,
+        job: RunnerJob,
+        row: dict[str, Any],
+        *,
+        field: str,
+        of: int | None,
+        caller: str = "",
+        patience: float | None = None,
+    ) -> WhereReply | Missing:
         """Ask where the model looked in the picture of `field`; the longer it is asked, the sharper.
+
+        `patience` is how many seconds to wait for a turn, if it is not to be the usual time.
 
         Raises
         ------
         InputFaults
             If the picture cannot be read.
-        RunnerUnavailable, RunnerFailed, RunnerRaised
+        RunnerUnavailable, RunnerBusy, RunnerFailed, RunnerRaised
             As `predict` does.
         """
-        return self._ask(job, {"do": "where", "row": row, "field": field, "of": of})
-
-    def _ask(self, job: RunnerJob, message: dict[str, Any]) -> dict[str, Any]:
-        reply = self._call(job, message)
-        if "faults" in reply:
-            raise InputFaults([Fault(field, message) for field, message in reply["faults"]])
-        if "failed" in reply:
-            raise RunnerRaised(reply["failed"], reply["traceback"])
+        asked = Asked.of(job.inspection or {})
+        message = {"do": "where", "row": row, "field": field, "of": of}
+        reply = self._ask(job, message, WhereReply | Missing, WHERE_BYTES, caller=caller, patience=patience)
+        if isinstance(reply, WhereReply):
+            self._hold_against(job, lambda: asked.check_where(reply, of=of))
         return reply
 
     def is_there(self, job: RunnerJob) -> bool:
@@ -170,6 +244,10 @@ class RunnerClient:
         """Let go of a runner that nothing needs any more."""
         self._ask_keeper({"do": "retire", "key": key})
 
+    def retire_all_but(self, keys: list[str]) -> None:
+        """Let go of all runners but these, and but those whose models are being opened."""
+        self._ask_keeper({"do": "retire_all_but", "keys": keys})
+
     def close(self) -> None:
         """Close all connections."""
         for pipe in list(self._pipes.values()):
@@ -179,31 +257,110 @@ class RunnerClient:
         """Confinement and the state of all runners."""
         return self._ask_keeper({"do": "status"})
 
-    def _call(self, job: RunnerJob, message: dict[str, Any]) -> dict[str, Any]:
+    # --- one call -----------------------------------------------------------------------------------------------------
+
+    def _ask(
+        self,
+        job: RunnerJob,
+        message: dict[str, Any],
+        type_: Any,
+        limit: int,
+        *,
+        caller: str,
+        is_quick: bool = False,
+        patience: float | None = None,
+    ) -> Any:
+        call = secrets.randbits(62)
+        message = {**message, "call": call, "is_quick": is_quick}
+        wait = self._settings.limits.call_seconds if patience is None else patience
+        try:
+            with self._line_for(job, is_quick=is_quick).turn(caller, timeout=wait):
+                body = self._call(job, message, call, limit, is_quick=is_quick)
+        except TooManyWaiting as error:
+            raise RunnerBusy(is_own=error.is_own) from error
+        except TimeoutError:
+            raise RunnerBusy(is_own=False) from None
+        reply = self._decoded(job, body, type_)
+        if isinstance(reply, Refused):
+            raise InputFaults([Fault(field, sentence) for field, sentence in reply.faults])
+        if isinstance(reply, Raised):
+            raise RunnerRaised(reply.message, reply.traceback)
+        return reply
+
+    def _line_for(self, job: RunnerJob, *, is_quick: bool) -> Turns:
+        lines = self._answers if is_quick else self._turns
+        found = lines.get(job.key)
+        if found is None:
+            with self._lock:
+                made = Turns(at_once=MOST_ANSWERS, most_each=MOST_ANSWERS_EACH) if is_quick else Turns()
+                found = lines.setdefault(job.key, made)
+        return found
+
+    def _decoded(self, job: RunnerJob, body: bytes, type_: Any) -> Any:
+        try:
+            return decoded(body, type_ | Refused | Raised)
+        except ContractBroken as error:
+            raise self._broken(job, str(error)) from error
+
+    def _hold_against(self, job: RunnerJob, check: Callable[[], None]) -> None:
+        """Whether a reply is one to what was asked."""
+        try:
+            check()
+        except ContractBroken as error:
+            raise self._broken(job, str(error)) from error
+
+    def _broken(self, job: RunnerJob, breach: str) -> RunnerUnavailable:
+        """Have a runner replaced that says what it must not."""
+        self._report(job.key, breach)
+        return RunnerUnavailable(NO_ANSWER)
+
+    def _report(self, key: str, breach: str) -> None:
+        with contextlib.suppress(RunnerUnavailable):
+            self._ask_keeper({"do": "breach", "key": key, "breach": breach})
+
+    def _call(self, job: RunnerJob, message: dict[str, Any], call: int, limit: int, *, is_quick: bool) -> bytes:
+        timeout = PATIENCE * self._settings.limits.call_seconds
         # A pipe may have broken since the last call, because its runner was replaced: then there is another.
         for _ in range(2):
             try:
-                return self._pipe(job).call(message, timeout=self._settings.limits.call_seconds)
+                return self._pipe(job, is_quick=is_quick).call(message, most_bytes=limit, timeout=timeout)
             except PipeBroken as error:
+                if error.breach and error.was_sent:
+                    raise RunnerUnavailable(NO_ANSWER) from error
                 if error.was_sent:
-                    break
+                    raise self._ended(job, call, is_quick=is_quick) from error
             except TimeoutError as error:
-                raise self._overrun(job) from error
+                raise RunnerUnavailable("The model has much to do just now. Try again in a moment.") from error
         raise RunnerUnavailable("The model stopped and is being started again. Try again in a moment.")
 
-    def _pipe(self, job: RunnerJob) -> Pipe:
+    def _ended(self, job: RunnerJob, call: int, *, is_quick: bool) -> RunnerUnavailable:
+        """Why a runner ended while it had this call; the keeper knows what it stopped it for."""
+        reason: dict[str, Any] = {}
+        with contextlib.suppress(RunnerUnavailable):
+            reason = self._ask_keeper({"do": "why_ended", "key": job.key})
+        seconds = self._settings.limits.call_seconds
+        if reason.get("why") == "overran" and (reason["call"] == call or (is_quick and reason["is_quick"])):
+            return RunnerUnavailable(
+                f"The model took more than {seconds:g} seconds for this and was stopped.", overran=True
+            )
+        if reason.get("why") == "memory":
+            return RunnerUnavailable("The model took more memory than it may and was stopped. Try again in a moment.")
+        return RunnerUnavailable("The model stopped and is being started again. Try again in a moment.")
+
+    def _pipe(self, job: RunnerJob, *, is_quick: bool) -> Pipe:
         """The open connection to the runner, or a new one; a runner that was asleep is woken and waited for."""
-        pipe = self._pipes.get(job.key)
+        name = (job.key, is_quick)
+        pipe = self._pipes.get(name)
         if pipe is not None and pipe.is_open:
             return pipe
         connection = self._connection(job)
         with self._lock:
-            other = self._pipes.get(job.key)
+            other = self._pipes.get(name)
             if other is not None and other.is_open:
                 connection.close()
                 return other
-            self._pipes[job.key] = Pipe(connection, on_end=lambda ended: self._forget(job.key, ended))
-            return self._pipes[job.key]
+            self._pipes[name] = Pipe(connection, on_end=lambda ended: self._forget(name, ended))
+            return self._pipes[name]
 
     def _connection(self, job: RunnerJob) -> socket.socket:
         path = self._settings.runner_sockets / f"{job.key}.sock"
@@ -217,18 +374,13 @@ class RunnerClient:
                 return connect(path, timeout=CONNECT_SECONDS)
         raise RunnerUnavailable("The model is starting. Try again in a moment.")
 
-    def _forget(self, key: str, ended: Pipe) -> None:
+    def _forget(self, name: tuple[str, bool], ended: Pipe) -> None:
         with self._lock:
-            if self._pipes.get(key) is ended:
-                del self._pipes[key]
-
-    def _overrun(self, job: RunnerJob) -> RunnerUnavailable:
-        with contextlib.suppress(RunnerUnavailable):
-            self._ask_keeper({"do": "replace", "key": job.key})
-        seconds = self._settings.limits.call_seconds
-        return RunnerUnavailable(
-            f"The model took more than {seconds:g} seconds for this and was stopped.", overran=True
-        )
+            if self._pipes.get(name) is ended:
+                del self._pipes[name]
+        # Here, not where somebody waits: a reply too many comes when nobody does.
+        if ended.breach:
+            self._report(name[0], ended.breach)
 
     def _ask_keeper(self, message: dict[str, Any], *, timeout: float = 0.0) -> dict[str, Any]:
         try:

@@ -2,11 +2,23 @@
 
 import time
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import asdict
 from typing import Any
 
 import numpy as np
 
+from ..core.contract import AmongReply, ExplainReply, Missing, OverallReply
+from ..core.contract.replies import (
+    ChangesFound,
+    CurveFound,
+    ExplanationFound,
+    FamiliarityFound,
+    FieldFound,
+    PartFound,
+    SimilarFound,
+    WayFound,
+    WordFound,
+    WordsFound,
+)
 from ..core.errors import ModelFailed
 from ..core.explain.changes import Changeable, class_goal, find_changes, number_goal
 from ..core.explain.explainer import MOST_SECONDS, Background, Explainer, FieldFacts, TooSlow
@@ -93,14 +105,14 @@ class RowExplainer:
             del self._overall[of]
             self._not_overall[of] = TOO_SLOW if isinstance(error, TooSlow) else str(error)
 
-    def answer(self, do: str, message: Mapping[str, Any]) -> dict[str, Any]:
+    def answer(self, do: str, message: Mapping[str, Any]) -> ExplainReply | OverallReply | AmongReply | Missing:
         """The reply to a call."""
         calls = {"explain": self.explain, "overall": self.overall, "among": self.among}
-        return calls[do](message)
+        return calls[do](message) if do in calls else Missing("This model looks at no picture.")
 
     # --- one case -----------------------------------------------------------------------------------------------------
 
-    def explain(self, message: Mapping[str, Any]) -> dict[str, Any]:
+    def explain(self, message: Mapping[str, Any]) -> ExplainReply:
         """Outputs for `row`, and what was asked for beside them.
 
         `of` is the output that is explained; None for the likeliest class, or the only number.
@@ -110,35 +122,34 @@ class RowExplainer:
         outputs = self._predict({name: [value] for name, value in row.items()})[0]
         predicted = time.perf_counter()
         of = int(np.argmax(outputs)) if message.get("of") is None else int(message["of"])
-        reply: dict[str, Any] = {"outputs": outputs.tolist(), "of": of}
+        reply = ExplainReply(outputs.tolist(), of, (predicted - started) * 1000, 0.0)
         if self._explainer is None:
-            reply["missing"] = self._missing
+            reply.missing = self._missing
         else:
             try:
                 self._add_explanation(reply, message, of)
             except TooSlow:
-                reply["missing"] = TOO_SLOW
+                reply.missing = TOO_SLOW
         if self._similarity is not None:
-            reply["familiarity"] = self._familiarity(row)
+            reply.familiarity = self._familiarity(row)
             if message.get("similar"):
-                reply["similar"] = self._similar(row)
+                reply.similar = self._similar(row)
         if self._study is not None and self._study.n_rows and message.get("changes"):
-            reply["changes"] = self._changes(row, outputs, message["changes"])
-        reply["predict_ms"] = (predicted - started) * 1000
-        reply["explain_ms"] = (time.perf_counter() - predicted) * 1000
+            reply.changes = self._changes(row, outputs, message["changes"])
+        reply.explain_ms = (time.perf_counter() - predicted) * 1000
         return reply
 
-    def _add_explanation(self, reply: dict[str, Any], message: Mapping[str, Any], of: int) -> None:
+    def _add_explanation(self, reply: ExplainReply, message: Mapping[str, Any], of: int) -> None:
         row = message["row"]
         if message.get("explanation"):
-            reply["explanation"] = self._explanation(row, of, at_score=bool(message.get("at_score")))
+            reply.explanation = self._explanation(row, of, at_score=bool(message.get("at_score")))
         if message.get("explanation") and not message.get("at_score"):
-            reply["words"] = self._words(row, of)
+            reply.words = self._words(row, of)
         if message.get("curves"):
             curves = self._explainer.curves(row, of=of, full=bool(message.get("full")))
-            reply["curves"] = {name: _curve(curve) for name, curve in curves.items()}
+            reply.curves = {name: _curve(curve) for name, curve in curves.items()}
 
-    def _explanation(self, row: Mapping[str, Any], of: int, *, at_score: bool) -> dict[str, Any] | None:
+    def _explanation(self, row: Mapping[str, Any], of: int, *, at_score: bool) -> ExplanationFound | None:
         if at_score and not self._explainer.has_score:
             return None
         try:
@@ -146,15 +157,11 @@ class RowExplainer:
         except ValueError:
             # A scale this model does not have.
             return None
-        return {
-            "method": found.method,
-            "baseline": found.baseline,
-            "contributions": found.contributions,
-            "errors": found.errors,
-            "n_background": self._explainer.n_background,
-        }
+        return ExplanationFound(
+            found.method, found.baseline, found.contributions, found.errors, self._explainer.n_background
+        )
 
-    def _words(self, row: Mapping[str, Any], of: int) -> dict[str, Any]:
+    def _words(self, row: Mapping[str, Any], of: int) -> dict[str, WordsFound]:
         """For each field of text what its words did."""
         said = {}
         for one in self._facts:
@@ -164,7 +171,9 @@ class RowExplainer:
             if 4 * (len(words_of(row[one.name])) + 1) > self._explainer.affordable_rows(MOST_SECONDS):
                 continue
             ask = ask_terms(self._compiled, one.name, row, of) if self._compiled is not None else None
-            said[one.name] = asdict(explain_text(ask or self._ask_texts(row, one.name, of), row[one.name]))
+            found = explain_text(ask or self._ask_texts(row, one.name, of), row[one.name])
+            words = [WordFound(w.word, list(w.places), w.contribution, w.error, w.left_out) for w in found.words]
+            said[one.name] = WordsFound(found.method, found.baseline, words)
         return said
 
     def _ask_texts(self, row: Mapping[str, Any], name: str, of: int) -> Callable[[np.ndarray], np.ndarray]:
@@ -175,28 +184,28 @@ class RowExplainer:
 
         return ask_texts(said, str(row[name]))
 
-    def _familiarity(self, row: Mapping[str, Any]) -> dict[str, Any]:
+    def _familiarity(self, row: Mapping[str, Any]) -> FamiliarityFound:
         found = self._similarity.familiarity(row)
-        return {"distance": found.distance, "share_as_far": found.share_as_far, "is_unlike": found.is_unlike}
+        return FamiliarityFound(found.distance, found.share_as_far, found.is_unlike)
 
-    def _similar(self, row: Mapping[str, Any]) -> list[dict[str, Any]]:
+    def _similar(self, row: Mapping[str, Any]) -> list[SimilarFound]:
         places, away = self._similarity.nearest(row, most=SIMILAR_ROWS)
         rows = [self._study.row(int(at)) for at in places]
         said = self._predict({name: [one[name] for one in rows] for name in row})
         outcomes = self._study.outcomes or [None] * self._study.n_rows
         return [
-            {"values": values, "outcome": outcomes[int(at)], "outputs": outputs.tolist(), "distance": float(distance)}
+            SimilarFound(values, outcomes[int(at)], outputs.tolist(), float(distance))
             for values, at, outputs, distance in zip(rows, places, said, away, strict=True)
             if np.isfinite(outputs).all()
         ]
 
-    def _changes(self, row: Mapping[str, Any], outputs: np.ndarray, wanted: Mapping[str, Any]) -> dict[str, Any]:
+    def _changes(self, row: Mapping[str, Any], outputs: np.ndarray, wanted: Mapping[str, Any]) -> ChangesFound:
         """Ways to another class (`to`, or any), or to the number `reach`."""
         reach = wanted.get("reach")
         if self._is_class:
             now, to = int(np.argmax(outputs)), wanted.get("to")
             if to == now:
-                return {"ways": [], "is_complete": True, "reach": None, "is_there": True}
+                return ChangesFound([], is_complete=True, reach=None, is_there=True)
             goal = class_goal(now, to=to)
         else:
             if reach is None:
@@ -214,8 +223,8 @@ class RowExplainer:
         is_unlike = None if may_be_strange else lambda other: similarity.familiarity(other).is_unlike
         row_seconds = self._explainer.row_seconds if self._explainer else 0.0
         found = find_changes(self._predict, row, fields, goal, is_unlike=is_unlike, row_seconds=row_seconds)
-        ways = [{"values": way.values, "outputs": way.outputs.tolist()} for way in found.ways]
-        return {"ways": ways, "is_complete": found.is_complete, "reach": reach, "is_there": False}
+        ways = [WayFound(dict(way.values), way.outputs.tolist()) for way in found.ways]
+        return ChangesFound(ways, found.is_complete, reach, is_there=False)
 
     def _changeable(self, name: str, now: Any, setting: Mapping[str, Any]) -> Changeable | None:
         """A field's believable values, or None if there are none to try."""
@@ -232,13 +241,13 @@ class RowExplainer:
 
     # --- all reference rows -------------------------------------------------------------------------------------------
 
-    def overall(self, message: Mapping[str, Any]) -> dict[str, Any]:
+    def overall(self, message: Mapping[str, Any]) -> OverallReply | Missing:
         """What matters overall for output `of`, as far as it is known; more is worked out while nobody asks."""
         if self._explainer is None:
-            return {"missing": self._missing}
+            return Missing(self._missing)
         of = int(message["of"])
         if of in self._not_overall:
-            return {"missing": self._not_overall[of]}
+            return Missing(self._not_overall[of])
         if of not in self._overall:
             self._overall[of] = Overall(
                 self._explainer,
@@ -259,18 +268,16 @@ class RowExplainer:
             return (outputs.argmax(axis=1) != outcomes).astype("float64")
         return np.abs(outputs[:, 0] - outcomes)
 
-    def among(self, message: Mapping[str, Any]) -> dict[str, Any]:
+    def among(self, message: Mapping[str, Any]) -> AmongReply | Missing:
         """Some reference rows: their values of one field, what the model says of them, and what happened."""
         if self._study is None or not self._study.n_rows:
-            return {"missing": self._missing}
+            return Missing(self._missing)
         said = self._among_outputs()[:, int(message["of"])]
         places = np.flatnonzero(np.isfinite(said)).tolist()
         values, outcomes = self._study.columns[message["field"]], self._study.outcomes
-        return {
-            "x": [values[at] for at in places],
-            "y": said[places].tolist(),
-            "outcomes": [outcomes[at] for at in places] if outcomes else None,
-        }
+        return AmongReply(
+            [values[at] for at in places], said[places].tolist(), [outcomes[at] for at in places] if outcomes else None
+        )
 
     def _among_outputs(self) -> np.ndarray:
         if self._among is None:
@@ -279,35 +286,30 @@ class RowExplainer:
         return self._among
 
 
-def _overall(state: OverallState) -> dict[str, Any]:
-    return {
-        "fields": [
-            {
-                "field": one.name,
-                "importance": [one.importance, one.importance_low, one.importance_high],
-                "shuffled": list(one.shuffled) if one.shuffled else None,
-                "parts": [
-                    {"words": part.words, "low": part.low, "high": part.high, "n_rows": part.n_rows}
-                    | {"spread": _spread(part.contributions)}
-                    for part in one.parts
-                ],
-                "x": one.curve_x,
-                "y": [_spread(spread) for spread in one.curve],
-            }
-            for one in state.fields
-        ],
-        "n_rows": state.n_rows,
-        "n_known": state.n_known,
-        "share_done": state.share_done,
-    }
+def _overall(state: OverallState) -> OverallReply:
+    fields = [
+        FieldFound(
+            one.name,
+            (one.importance, one.importance_low, one.importance_high),
+            tuple(one.shuffled) if one.shuffled else None,
+            [
+                PartFound(part.words, part.low, part.high, part.n_rows, _spread(part.contributions))
+                for part in one.parts
+            ],
+            list(one.curve_x),
+            [_spread(spread) for spread in one.curve],
+        )
+        for one in state.fields
+    ]
+    return OverallReply(fields, state.n_rows, state.n_known, state.share_done)
 
 
-def _spread(spread: Any) -> list[float]:
-    return [spread.middle, spread.low, spread.high]
+def _spread(spread: Any) -> tuple[float, float, float]:
+    return spread.middle, spread.low, spread.high
 
 
-def _curve(curve: Any) -> dict[str, Any]:
-    return {"shape": curve.shape, "x": curve.x, "y": curve.y, "thinned": curve.thinned, "unknown": curve.unknown}
+def _curve(curve: Any) -> CurveFound:
+    return CurveFound(curve.shape, list(curve.x), list(curve.y), curve.thinned, curve.unknown)
 
 
 def _similarity(study: Study, inspection: Mapping[str, Any]) -> Similarity | None:

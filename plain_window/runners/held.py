@@ -2,7 +2,7 @@
 
 import sys
 import traceback
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 import numpy as np
@@ -12,8 +12,17 @@ from ..core.errors import Fault, InputFaults, ModelFailed, PictureNotRead
 __all__ = ["HeldCompiled", "HeldLibrary", "HeldPictures"]
 
 
+def _no_pause() -> None:
+    """Nobody waits."""
+
+
 class HeldLibrary:
-    """A model asked through the library it was made with."""
+    """A model asked through the library it was made with.
+
+    `pause` is called, here and below, between the questions of an explanation: answers that wait are given then.
+    """
+
+    pause: Callable[[], None] = staticmethod(_no_pause)
 
     def __init__(self, model: Any, inspection: Any) -> None:
         self._model = model
@@ -27,13 +36,16 @@ class HeldLibrary:
     compiled = None
 
     def predict_columns(self, columns: dict[str, list[Any]]) -> Any:
-        """The same for values by column."""
+        """The same for values by column, as an explanation asks."""
+        self.pause()
         names = list(columns)
         return self.predict([dict(zip(names, values, strict=True)) for values in zip(*columns.values(), strict=True)])
 
 
 class HeldCompiled:
     """A model asked through its plan. Loads no machine learning library and opens no pickle."""
+
+    pause: Callable[[], None] = staticmethod(_no_pause)
 
     def __init__(self, content: bytes) -> None:
         # Should numba be needed after all: it looks for SciPy, of which the kernels use nothing.
@@ -45,10 +57,14 @@ class HeldCompiled:
         self._names = [item.name for item in self.compiled.plan.inputs]
 
     def predict(self, rows: list[dict[str, Any]]) -> Any:
-        return self.predict_columns({name: [row[name] for row in rows] for name in self._names})
+        return self._asked({name: [row[name] for row in rows] for name in self._names})
 
     def predict_columns(self, columns: dict[str, list[Any]]) -> Any:
-        """The same for values by column."""
+        """The same for values by column, as an explanation asks."""
+        self.pause()
+        return self._asked(columns)
+
+    def _asked(self, columns: dict[str, list[Any]]) -> Any:
         from ..core.compiled.operations import ValueNotKnown
 
         try:
@@ -70,6 +86,7 @@ class HeldPictures:
     """
 
     compiled = None
+    pause: Callable[[], None] = staticmethod(_no_pause)
 
     def __init__(self, model: Any, picture_inputs: Mapping[str, str], columns: Sequence[Any]) -> None:
         from ..core.pictures.preparing import Preparer
@@ -109,12 +126,14 @@ class HeldPictures:
         return self._model.predict(pictures, self._table(rows))
 
     def predict_columns(self, columns: dict[str, list[Any]]) -> Any:
-        """The same for values by column."""
+        """The same for values by column, as an explanation asks."""
+        self.pause()
         names = list(columns)
         return self.predict([dict(zip(names, values, strict=True)) for values in zip(*columns.values(), strict=True)])
 
     def predict_inputs(self, row: Mapping[str, Any], field: str, inputs: np.ndarray) -> np.ndarray:
         """Outputs for one row with its picture in `field` replaced by each of `inputs`, of shape (n, *input)."""
+        self.pause()
         pictures = {}
         for other, name in self.picture_inputs.items():
             if other == field:

@@ -27,6 +27,11 @@ class RunnerJob(BaseModel):
     labels: list[str] | None = None
     inspection: dict[str, Any] | None = None
 
+    @property
+    def pictures(self) -> list[str]:
+        """The fields that are pictures or drawings."""
+        return list((self.inspection or {}).get("picture_inputs") or {})
+
 
 def job_key(*parts: str | None) -> str:
     """A name for what a runner holds, made from the hashes of what it was made from: same parts, same runner."""

@@ -14,6 +14,8 @@ from typing import Any
 import numpy as np
 from PIL import Image
 
+from ..core.contract import ExplainReply, Missing, WhereReply
+from ..core.contract.replies import ExplanationFound, RegionFound
 from ..core.explain.explainer import TooSlow
 from ..core.explain.groups import MOST_PAIRS, GroupContributions, GroupState
 from ..core.explain.patches import MOST_PATCHES_ACROSS, PatchGrid, region_sums
@@ -28,16 +30,16 @@ __all__ = ["PictureExplainer"]
 
 # How long one call may work before it says what is known so far.
 STEP_SECONDS = 0.15
-# How long an explanation that is asked for in one piece may take.
-WHOLE_SECONDS = 4.0
 # What a first sketch may take, and all of it.
 SKETCH_SECONDS, MOST_LOOK_SECONDS = 2.0, 20.0
 FEWEST_PATCHES_ACROSS = 2
 TOO_SLOW = "The model takes too long for the many questions that takes."
-GROUPS_AT_ONCE, PICTURES_AT_ONCE = 96, 32
+GROUPS_AT_ONCE, PICTURES_AT_ONCE, DRAWINGS_AT_ONCE = 96, 32, 4
 _pool = ThreadPoolExecutor(1)
 # Pictures that are being looked into at the same time.
 MOST_UNDER_WAY, MOST_ROW_EXPLAINERS = 8, 4
+# What may be asked for that is about the fields beside the picture.
+ABOUT_THE_REST = ("explanation", "curves", "similar", "changes")
 # What the model sees is shown no larger than this.
 SHOWN_SIDE = 448
 
@@ -113,43 +115,38 @@ class PictureExplainer:
     def work(self) -> None:
         """Nothing is done while nobody asks."""
 
-    def answer(self, do: str, message: Mapping[str, Any]) -> dict[str, Any]:
+    def answer(self, do: str, message: Mapping[str, Any]) -> ExplainReply | WhereReply | Missing:
         """The reply to a call."""
-        calls: dict[str, Callable[[Mapping[str, Any]], dict[str, Any]]] = {
+        calls: dict[str, Callable[[Mapping[str, Any]], ExplainReply | WhereReply | Missing]] = {
             "explain": self.explain,
             "where": self.where,
         }
         missing = "What matters overall is not worked out for models that look at pictures."
-        return calls[do](message) if do in calls else {"missing": missing}
+        return calls[do](message) if do in calls else Missing(missing)
 
-    def explain(self, message: Mapping[str, Any]) -> dict[str, Any]:
+    def explain(self, message: Mapping[str, Any]) -> ExplainReply:
         """Outputs for `row`, what was asked for beside them, and the picture as the model sees it."""
         started = time.perf_counter()
         row = message["row"]
         outputs = self._held.predict([row])[0]
         predicted = time.perf_counter()
         of = self._output(message, outputs)
-        if self._beside is not None:
+        if self._beside is not None and any(message.get(part) for part in ABOUT_THE_REST):
             reply = self._row_explainer(row).explain({**message, "row": self._without_pictures(row)})
         else:
-            reply = {"outputs": outputs.tolist(), "of": of}
-        if message.get("explanation"):
-            reply.setdefault("explanation", self._by_picture(row, of, float(outputs[of])))
-        if message.get("where"):
-            try:
-                reply["where"] = {field: self._whole(row, field, of) for field in self._held.picture_inputs}
-            except TooSlow:
-                reply["where_missing"] = TOO_SLOW
+            reply = ExplainReply(outputs.tolist(), of, 0.0, 0.0)
+        if message.get("explanation") and reply.explanation is None:
+            reply.explanation = self._by_picture(row, of, float(outputs[of]))
         if message.get("seen"):
-            reply["seen"] = {field: self._seen(row, field) for field in self._held.picture_inputs}
-        reply["notes"] = [
-            [field, note] for field in self._held.picture_inputs for note in self._prepared(row, field).notes
+            reply.seen = {field: self._seen(row, field) for field in self._held.picture_inputs}
+        reply.notes = [
+            (field, note) for field in self._held.picture_inputs for note in self._prepared(row, field).notes
         ]
-        reply["predict_ms"] = (predicted - started) * 1000
-        reply["explain_ms"] = (time.perf_counter() - predicted) * 1000
+        reply.predict_ms = (predicted - started) * 1000
+        reply.explain_ms = (time.perf_counter() - predicted) * 1000
         return reply
 
-    def where(self, message: Mapping[str, Any]) -> dict[str, Any]:
+    def where(self, message: Mapping[str, Any]) -> WhereReply | Missing:
         """Where the model looked in the picture of `field`, after some more work on it."""
         row, field = message["row"], message["field"]
         outputs = None
@@ -158,7 +155,7 @@ class PictureExplainer:
         try:
             look = self._look(row, field, self._output(message, outputs))
         except TooSlow:
-            return {"missing": TOO_SLOW}
+            return Missing(TOO_SLOW)
         # A sketch is there when the look begins; it is shown before anything else is done.
         seconds, look.was_told = STEP_SECONDS if look.was_told else 0.0, True
         return self._said(look, seconds)
@@ -198,10 +195,6 @@ class PictureExplainer:
 
     # --- the picture itself -------------------------------------------------------------------------------------------
 
-    def _whole(self, row: Mapping[str, Any], field: str, of: int) -> dict[str, Any]:
-        """As sharp as it gets within the time."""
-        return self._said(self._look(row, field, of), WHOLE_SECONDS)
-
     def _look(self, row: Mapping[str, Any], field: str, of: int) -> _Look:
         key = b"".join([_digest(row), field.encode(), of.to_bytes(4, "big")])
         found = self._looks.get(key)
@@ -221,9 +214,15 @@ class PictureExplainer:
                 raise TooSlow
 
             def ask(shown: np.ndarray) -> np.ndarray:
-                return self._held.predict_inputs(row, field, _drawn(row[field], shown))[:, of]
+                # A few at a time: drawing takes longer than looking, and others' answers wait meanwhile.
+                starts = range(0, len(shown), DRAWINGS_AT_ONCE)
+                drawn = (_drawn(row[field], shown[at : at + DRAWINGS_AT_ONCE]) for at in starts)
+                return np.concatenate([self._held.predict_inputs(row, field, few)[:, of] for few in drawn])
 
-            return _Look("strokes", 1, len(strokes), of, self._game(ask, len(strokes), seed, pace), pace.at_once)
+            begun = time.perf_counter()
+            ask(np.ones((1, len(strokes)), bool))
+            at_once = _Pace(max(time.perf_counter() - begun, 1e-6)).at_once
+            return _Look("strokes", 1, len(strokes), of, self._game(ask, len(strokes), seed, pace), at_once)
         across = math.isqrt(max(0, int(SKETCH_SECONDS / pace.seconds) - 2))
         if across < FEWEST_PATCHES_ACROSS:
             raise TooSlow
@@ -255,32 +254,32 @@ class PictureExplainer:
     ) -> GroupContributions:
         return GroupContributions(ask, n_parts, seed=seed, most_pairs=pace.most_pairs)
 
-    def _said(self, look: _Look, seconds: float) -> dict[str, Any]:
+    def _said(self, look: _Look, seconds: float) -> WhereReply:
         """What is known after so much more work."""
         end = time.perf_counter() + seconds
         while time.perf_counter() < end and not look.game.is_done:
             look.game.advance(look.at_once)
         state = look.game.state
-        return {
-            "parts": look.parts,
-            "of": look.of,
-            "method": state.method,
-            "whole": state.whole,
-            "covered": state.covered,
-            "n_rows": look.n_rows,
-            "n_columns": look.n_columns,
-            "contributions": state.contributions.tolist(),
-            "errors": [_known(error) for error in state.errors.tolist()],
-            "regions": self._regions(look, state) if look.parts == "patches" else [],
-            "n_asked": state.n_asked,
-            "is_done": state.is_done,
-        }
+        return WhereReply(
+            look.parts,
+            look.of,
+            state.method,
+            state.whole,
+            state.covered,
+            look.n_rows,
+            look.n_columns,
+            state.contributions.tolist(),
+            [_known(error) for error in state.errors.tolist()],
+            self._regions(look, state) if look.parts == "patches" else [],
+            state.n_asked,
+            state.is_done,
+        )
 
-    def _regions(self, look: _Look, state: GroupState) -> list[list[Any]]:
+    def _regions(self, look: _Look, state: GroupState) -> list[RegionFound]:
         sums = region_sums(state.contributions, state.covariance, look.n_rows, look.n_columns)
-        return [[one.words, one.contribution, _known(one.error)] for one in sums]
+        return [RegionFound(one.words, one.contribution, _known(one.error)) for one in sums]
 
-    def _by_picture(self, row: Mapping[str, Any], of: int, answer: float) -> dict[str, Any] | None:
+    def _by_picture(self, row: Mapping[str, Any], of: int, answer: float) -> ExplanationFound | None:
         """Contributions of a demo with nothing but one picture: what it adds to the answer of a covered one."""
         if len(self._held.picture_inputs) != 1 or len(row) != 1:
             return None
@@ -290,13 +289,7 @@ class PictureExplainer:
             _drawn(row[field], np.zeros((1, len(row[field]["strokes"])), bool)) if covered is None else covered[None]
         )
         baseline = float(self._held.predict_inputs(row, field, given)[0, of])
-        return {
-            "method": "exact-enumeration",
-            "baseline": baseline,
-            "contributions": {field: answer - baseline},
-            "errors": {},
-            "n_background": 0,
-        }
+        return ExplanationFound("exact-enumeration", baseline, {field: answer - baseline}, {}, 0)
 
     def _grid(self, row: Mapping[str, Any], field: str, *, most_across: int = MOST_PATCHES_ACROSS) -> PatchGrid:
         preparation = Preparation.model_validate(row[field]["preparation"])

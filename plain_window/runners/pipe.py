@@ -13,7 +13,8 @@ from collections import deque
 from collections.abc import Callable
 from typing import Any
 
-from .protocol import Frames, ProtocolError, pack
+from ..core.contract import encoded
+from .protocol import FrameReader, ProtocolError, frame
 
 __all__ = ["Pipe", "PipeBroken"]
 
@@ -21,20 +22,30 @@ RECEIVE_BYTES = 1 << 16
 
 
 class PipeBroken(Exception):
-    """The runner is gone. `was_sent` tells whether it may have begun with the call."""
+    """The runner is gone, or said something that nobody asked.
 
-    def __init__(self, *, was_sent: bool) -> None:
-        super().__init__("the runner closed the connection")
+    Attributes
+    ----------
+    was_sent : bool
+        Whether it may have begun with the call.
+    breach : str
+        In what way it broke the protocol; empty if it is just gone.
+    """
+
+    def __init__(self, *, was_sent: bool, breach: str = "") -> None:
+        super().__init__(breach or "the runner closed the connection")
         self.was_sent = was_sent
+        self.breach = breach
 
 
 class _Waiting:
     """One call under way. Its lock is held until there is a reply, or none will come."""
 
-    __slots__ = ("done", "reply")
+    __slots__ = ("done", "limit", "reply")
 
-    def __init__(self) -> None:
-        self.reply: dict[str, Any] | None = None
+    def __init__(self, limit: int) -> None:
+        self.reply: bytes | None = None
+        self.limit = limit
         self.done = threading.Lock()
         self.done.acquire()
 
@@ -42,7 +53,8 @@ class _Waiting:
 class Pipe:
     """A connection, its callers in line, and the thread that hands out replies.
 
-    Invariant: replies come in the order in which calls were sent, so the first in line gets the next reply.
+    Invariant: replies come in the order in which calls were sent, so the first in line gets the next reply, and may
+    not get more than it said that it takes.
 
     Parameters
     ----------
@@ -59,26 +71,36 @@ class Pipe:
         self._unsent: list[bytes] = []
         self._sending = False
         self._lock = threading.Lock()
+        # In what way the runner broke the protocol, if that is what ended it.
+        self.breach = ""
         self.is_open = True
         connection.settimeout(None)
         threading.Thread(target=self._read, name="runner-replies", daemon=True).start()
 
-    def call(self, message: dict[str, Any], *, timeout: float) -> dict[str, Any]:
-        """The reply to `message`.
+    def call(self, message: Any, *, most_bytes: int, timeout: float) -> bytes:
+        """The body of the reply to `message`.
+
+        Parameters
+        ----------
+        message : object
+        most_bytes : int
+            A reply that says it is longer ends the connection before any of it is kept.
+        timeout : float
+            Seconds.
 
         Raises
         ------
         PipeBroken
-            If the runner is gone before it replied.
+            If the runner is gone before it replied, or broke the protocol.
         TimeoutError
-            If that takes longer than `timeout` seconds.
+            If that takes longer than `timeout`.
         """
-        frame, waiting = pack(message), _Waiting()
+        data, waiting = frame(encoded(message)), _Waiting(most_bytes)
         with self._lock:
             if not self.is_open:
-                raise PipeBroken(was_sent=False)
+                raise PipeBroken(was_sent=False, breach=self.breach)
             self._line.append(waiting)
-            self._unsent.append(frame)
+            self._unsent.append(data)
             sends = not self._sending
             self._sending = True
         if sends:
@@ -88,7 +110,7 @@ class Pipe:
         if not waiting.done.acquire(timeout=timeout):
             raise TimeoutError
         if waiting.reply is None:
-            raise PipeBroken(was_sent=True)
+            raise PipeBroken(was_sent=True, breach=self.breach)
         return waiting.reply
 
     def close(self) -> None:
@@ -110,17 +132,38 @@ class Pipe:
                 self.close()
 
     def _read(self) -> None:
-        frames = Frames()
-        with contextlib.suppress(OSError, ProtocolError):
+        frames = FrameReader(limit=0)
+        try:
             while data := self._connection.recv(RECEIVE_BYTES):
-                for reply in frames.feed(data):
-                    waiting = self._line.popleft()
-                    waiting.reply = reply
-                    waiting.done.release()
+                frames.feed(data)
+                self._hand_out(frames)
+        except ProtocolError as error:
+            self.breach = str(error)
+        except OSError:
+            pass
         with self._lock:
             self.is_open = False
             left, self._line = self._line, deque()
         self._connection.close()
         self._on_end(self)
         for waiting in left:
+            waiting.done.release()
+
+    def _hand_out(self, frames: FrameReader) -> None:
+        """Give each whole reply to whom it is for.
+
+        Raises
+        ------
+        ProtocolError
+            If there is a reply too many, or one that is too long.
+        """
+        while not frames.is_empty:
+            if not self._line:
+                raise ProtocolError("a reply that nobody asked for")
+            frames.limit = self._line[0].limit
+            reply = frames.next()
+            if reply is None:
+                return
+            waiting = self._line.popleft()
+            waiting.reply = reply
             waiting.done.release()

@@ -1,68 +1,65 @@
-"""Length-prefixed msgpack between processes; arrays as dtype, shape and bytes.
+"""Length-prefixed msgpack between processes, and the open files that ride along. Never pickle."""
 
-Needs no NumPy: the web tier reads what runners send without it.
-"""
-
-import array
-import math
 import os
 import socket
 import struct
-from dataclasses import dataclass
+from collections.abc import Iterable
 from pathlib import Path
 from typing import Any
 
-import msgpack
+from ..core.contract import ContractBroken, decoded, encoded
 
-__all__ = ["Array", "Frames", "ProtocolError", "connect", "listen", "receive", "send"]
+__all__ = [
+    "FrameReader",
+    "ProtocolError",
+    "connect",
+    "frame",
+    "listen",
+    "plain_message",
+    "receive",
+    "receive_with_files",
+    "send",
+]
 
 HEADER = struct.Struct(">I")
-# No message is larger; a length beyond it means the other side speaks something else.
+# What our own processes say to each other: a picture of 20 MB, or the compiled model the keeper hands on.
 MAX_FRAME_BYTES = 256 << 20
 RECEIVE_BYTES = 1 << 16
-ARRAY_TYPE = 1
-TYPE_CODES = {"float64": "d", "float32": "f", "int64": "q", "int32": "i"}
 # A path in the kernel's sockaddr_un holds 108 bytes, the final zero included.
 MAX_SOCKET_PATH = 107
+MOST_FILES = 8
 
 
 class ProtocolError(Exception):
     """The other side closed the connection, or does not speak this protocol."""
 
 
-@dataclass(frozen=True, slots=True)
-class Array:
-    """An array as it travels."""
-
-    dtype: str
-    shape: tuple[int, ...]
-    data: bytes
-
-    def rows(self) -> list[list[float]]:
-        """The array of shape (n_rows, n_columns) as lists.
-
-        Raises
-        ------
-        ProtocolError
-            If dtype, shape and bytes contradict each other.
-        """
-        if self.dtype not in TYPE_CODES or len(self.shape) != 2:
-            raise ProtocolError(f"expected a table of numbers, got {self.dtype} of shape {self.shape}")
-        values = array.array(TYPE_CODES[self.dtype])
-        if len(self.data) != math.prod(self.shape) * values.itemsize:
-            raise ProtocolError("an array's bytes do not fit its shape")
-        values.frombytes(self.data)
-        n_rows, n_columns = self.shape
-        return [values[row * n_columns : (row + 1) * n_columns].tolist() for row in range(n_rows)]
+def frame(body: bytes) -> bytes:
+    """One message as it travels, length first."""
+    return HEADER.pack(len(body)) + body
 
 
-def send(connection: socket.socket, message: dict[str, Any]) -> None:
-    """Send one message whole."""
-    connection.sendall(pack(message))
+def send(connection: socket.socket, message: Any, *, files: Iterable[int] = ()) -> None:
+    """Send one message whole.
+
+    Parameters
+    ----------
+    connection : socket
+    message : object
+        A type of the contract, or plain values.
+    files : iterable of int
+        Descriptors that the other side gets copies of.
+    """
+    data, descriptors = frame(encoded(message)), list(files)
+    if descriptors:
+        # They ride on the first four bytes, which the other side reads alone.
+        socket.send_fds(connection, [data[: HEADER.size]], descriptors)
+        data = data[HEADER.size :]
+    connection.sendall(data)
 
 
-def receive(connection: socket.socket) -> dict[str, Any]:
-    """Receive one message whole.
+def receive(connection: socket.socket, *, limit: int = MAX_FRAME_BYTES) -> dict[str, Any]:
+    """Receive one message of a process of ours whole.
 
     Raises
     ------
@@ -71,42 +68,67 @@ def receive(connection: socket.socket) -> dict[str, Any]:
     TimeoutError
         If the connection has a timeout and it passes.
     """
-    # One question, one answer: nothing follows a message unasked, so what comes in one piece belongs to it.
-    data = connection.recv(RECEIVE_BYTES)
-    if not data:
-        raise ProtocolError("the connection was closed")
-    if len(data) < HEADER.size:
-        data += _exactly(connection, HEADER.size - len(data))
-    length = _checked(HEADER.unpack_from(data)[0])
-    missing = HEADER.size + length - len(data)
-    if missing > 0:
-        data += _exactly(connection, missing)
-    return _unpack(data[HEADER.size : HEADER.size + length])
+    length = _checked(HEADER.unpack(_exactly(connection, HEADER.size))[0], limit)
+    return plain_message(_exactly(connection, length))
 
 
-def pack(message: dict[str, Any]) -> bytes:
-    """One message as bytes, length first."""
-    body = msgpack.packb(message, default=_encode)
-    return HEADER.pack(len(body)) + body
+def receive_with_files(connection: socket.socket, *, limit: int = MAX_FRAME_BYTES) -> tuple[dict[str, Any], list[int]]:
+    """Receive one message whole, and the descriptors that came with it.
+
+    Raises
+    ------
+    ProtocolError, TimeoutError
+        As `receive` does.
+    """
+    header, descriptors, _, _ = socket.recv_fds(connection, HEADER.size, MOST_FILES)
+    try:
+        header += _exactly(connection, HEADER.size - len(header))
+        length = _checked(HEADER.unpack(header)[0], limit)
+        return plain_message(_exactly(connection, length)), list(descriptors)
+    except BaseException:
+        for descriptor in descriptors:
+            os.close(descriptor)
+        raise
 
 
-class Frames:
-    """Bytes in, whole messages out: for a process that reads many connections without waiting."""
+class FrameReader:
+    """Bytes in, bodies of whole messages out: for who reads connections without waiting.
 
-    def __init__(self) -> None:
+    Parameters
+    ----------
+    limit : int
+        The most bytes the next message may have. May be changed between messages.
+    """
+
+    def __init__(self, *, limit: int = MAX_FRAME_BYTES) -> None:
+        self.limit = limit
         self._pending = bytearray()
 
-    def feed(self, data: bytes) -> list[dict[str, Any]]:
-        """Take bytes as they came; return the messages they complete."""
+    def feed(self, data: bytes) -> None:
+        """Take bytes as they came."""
         self._pending += data
-        messages = []
-        while len(self._pending) >= HEADER.size:
-            end = HEADER.size + _checked(HEADER.unpack_from(self._pending)[0])
-            if len(self._pending) < end:
-                break
-            messages.append(_unpack(bytes(self._pending[HEADER.size : end])))
-            del self._pending[:end]
-        return messages
+
+    @property
+    def is_empty(self) -> bool:
+        """Whether nothing of a message has come."""
+        return not self._pending
+
+    def next(self) -> bytes | None:
+        """The body of the next whole message; None if there is none yet.
+
+        Raises
+        ------
+        ProtocolError
+            If it says that it is longer than it may be.
+        """
+        if len(self._pending) < HEADER.size:
+            return None
+        end = HEADER.size + _checked(HEADER.unpack_from(self._pending)[0], self.limit)
+        if len(self._pending) < end:
+            return None
+        body = bytes(self._pending[HEADER.size : end])
+        del self._pending[:end]
+        return body
 
 
 def listen(path: Path) -> socket.socket:
@@ -137,6 +159,23 @@ def connect(path: Path, *, timeout: float | None = None) -> socket.socket:
     return connection
 
 
+def plain_message(body: bytes) -> dict[str, Any]:
+    """A message of a process of ours.
+
+    Raises
+    ------
+    ProtocolError
+        If it is none.
+    """
+    try:
+        message = decoded(body, Any)
+    except ContractBroken as error:
+        raise ProtocolError(f"not a message: {error}") from error
+    if not isinstance(message, dict):
+        raise ProtocolError("not a message: expected an object")
+    return message
+
+
 def _with_address(path: Path, use: Any) -> None:
     if len(os.fsencode(path)) <= MAX_SOCKET_PATH:
         use(str(path))
@@ -160,30 +199,7 @@ def _exactly(connection: socket.socket, size: int) -> bytes:
     return b"".join(parts)
 
 
-def _checked(length: int) -> int:
-    if length > MAX_FRAME_BYTES:
-        raise ProtocolError(f"a message of {length} bytes is larger than any this program sends")
+def _checked(length: int, limit: int) -> int:
+    if length > limit:
+        raise ProtocolError(f"a message of {length} bytes is larger than any that may come here ({limit})")
     return length
-
-
-def _unpack(body: bytes) -> dict[str, Any]:
-    try:
-        message = msgpack.unpackb(body, ext_hook=_decode)
-    except (ValueError, msgpack.UnpackException) as error:
-        raise ProtocolError(f"not a message: {error}") from error
-    if not isinstance(message, dict):
-        raise ProtocolError("not a message: expected an object")
-    return message
-
-
-def _encode(value: Any) -> msgpack.ExtType:
-    if isinstance(value, Array):
-        return msgpack.ExtType(ARRAY_TYPE, msgpack.packb([value.dtype, list(value.shape), value.data]))
-    raise TypeError(f"{type(value).__name__} cannot be sent")
-
-
-def _decode(code: int, data: bytes) -> Any:
-    if code != ARRAY_TYPE:
-        raise ValueError(f"unknown type {code}")
-    dtype, shape, content = msgpack.unpackb(data)
-    return Array(dtype, tuple(shape), content)

