@@ -1,10 +1,12 @@
 """The walls around a runner, and whether they stand on this machine.
 
-A runner gets its own user, its own process, network and mount namespaces, a read-only root with nothing in it but the
-system's libraries and this program, no capabilities, and bounded memory and processes. What it works on is handed in
-as open files: it has no path to the state directory at all.
+A runner gets its own user, its own process, network, IPC and mount namespaces, a read-only root with nothing in it but
+the system's libraries and this program, no capabilities, a list of allowed system calls, and bounded memory, processes
+and scratch space. What it works on is handed in as sealed copies in memory: it has no path to the state directory, and
+no descriptor through which a stored file could be opened again for writing.
 """
 
+import fcntl
 import json
 import os
 import resource
@@ -12,42 +14,74 @@ import shutil
 import subprocess
 import sys
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import asdict, dataclass, field
 from pathlib import Path
 from typing import Any
+
+from .seccomp import SeccompMissing, program_file, seccomp_program
 
 __all__ = [
     "KERNELS_VARIABLE",
     "Confinement",
     "check_confinement",
     "limit_this_process",
+    "recorded_confinement",
     "runner_command",
     "runner_environment",
+    "sealed_copy",
 ]
 
 PACKAGE = Path(__file__).resolve().parents[1]
 # Root gives each runner a user id of its own out of this range, which no Debian package uses.
 FIRST_USER_ID, USER_IDS = 61200, 700
-SCRATCH_BYTES = 64 << 20
-LOG_BYTES = 1 << 20
+SCRATCH_BYTES, SHARED_BYTES = 64 << 20, 8 << 20
 # Threads count as processes; the libraries start a handful.
 MAX_PROCESSES = 64
 MAX_OPEN_FILES = 512
 CHECK_SECONDS = 10
 # Where a runner finds the kernels' machine code, and how it is told.
 KERNELS_INSIDE, KERNELS_VARIABLE = "/kernels", "PLAINWINDOW_KERNELS"
+DEVICES = ("null", "zero", "full", "random", "urandom")
+# What only the list of system calls keeps out. Where there is none on a machine, it is said, not taken for a breach.
+ONLY_BY_SECCOMP = frozenset({"other namespaces", "io_uring", "userfaultfd", "netlink and vsock", "shared segments"})
+SEALS = fcntl.F_SEAL_WRITE | fcntl.F_SEAL_SHRINK | fcntl.F_SEAL_GROW | fcntl.F_SEAL_SEAL
 
 
 @dataclass(frozen=True)
 class Confinement:
     """Whether runners can be confined on this machine, and if not, why.
 
-    `probes` says of each thing that was tried inside the walls whether it was `contained`.
+    Attributes
+    ----------
+    probes : mapping of str to str
+        For each thing that was tried inside the walls whether it was `contained`.
+    missing : list of str
+        Walls that this machine does not give, though the others stand.
+    seccomp : bytes
+        The list of allowed system calls, as the kernel takes it; empty where it is missing.
     """
 
     works: bool
     reason: str = ""
     probes: Mapping[str, str] = field(default_factory=dict)
+    missing: tuple[str, ...] = ()
+    seccomp: bytes = field(default=b"", repr=False)
+
+    def record(self, path: Path) -> None:
+        """Keep it for a keeper that comes after this one."""
+        kept = {**asdict(self), "probes": dict(self.probes), "seccomp": self.seccomp.hex()}
+        path.write_text(json.dumps(kept))
+
+
+def recorded_confinement(path: Path) -> Confinement | None:
+    """What the keeper before this one found out; None if it did not get that far."""
+    try:
+        kept = json.loads(path.read_text())
+        return Confinement(
+            kept["works"], kept["reason"], kept["probes"], tuple(kept["missing"]), bytes.fromhex(kept["seccomp"])
+        )
+    except (OSError, ValueError, KeyError):
+        return None
 
 
 def check_confinement(target: Mapping[str, Any]) -> Confinement:
@@ -60,42 +94,98 @@ def check_confinement(target: Mapping[str, Any]) -> Confinement:
     """
     if shutil.which("bwrap") is None:
         return Confinement(False, "The package `bubblewrap` is not installed.")
-    command = [
-        *_walls(slot=0, readable=_program_folders()),
-        sys.executable,
-        "-m",
-        "plain_window.runners.probing",
-        json.dumps(dict(target)),
-    ]
+    missing: list[str] = []
+    seccomp = b""
     try:
-        done = subprocess.run(
-            command, capture_output=True, text=True, timeout=CHECK_SECONDS, check=False, env=runner_environment()
-        )
+        seccomp = seccomp_program()
+    except SeccompMissing as error:
+        missing.append(f"no list of allowed system calls: {error}")
+    try:
+        done = _probed(target, seccomp)
     except subprocess.TimeoutExpired:
         return Confinement(False, "bubblewrap did not come back.")
     if done.returncode:
         return Confinement(False, done.stderr.strip().split("\n")[-1][:300] or "bubblewrap failed without a word.")
     probes = json.loads(done.stdout)
-    escaped = [f"{name}: {said}" for name, said in probes.items() if said != "contained"]
-    return Confinement(not escaped, f"Inside the walls {'; '.join(escaped)}." if escaped else "", probes)
+    excused = frozenset() if seccomp else ONLY_BY_SECCOMP
+    escaped = [f"{name}: {said}" for name, said in probes.items() if said != "contained" and name not in excused]
+    reason = f"Inside the walls {'; '.join(escaped)}." if escaped else ""
+    return Confinement(not escaped, reason, probes, tuple(missing), seccomp)
 
 
-def runner_command(*, slot: int, control: int, confined: bool, kernels: Path) -> list[str]:
-    """The command line of one runner.
+def _probed(target: Mapping[str, Any], seccomp: bytes) -> subprocess.CompletedProcess[str]:
+    """What the probes say from inside. They are given a sealed copy of the secret, as a runner gets its files."""
+    copy = sealed_copy(Path(target["secret"]))
+    files = [copy]
+    try:
+        if seccomp:
+            files.append(program_file(seccomp))
+        command = [
+            *_walls(slot=0, readable=_program_folders(), seccomp=str(files[1]) if seccomp else None),
+            *_python("plain_window.runners.probing"),
+            json.dumps({**target, "file": copy}),
+        ]
+        return subprocess.run(
+            command,
+            capture_output=True,
+            text=True,
+            timeout=CHECK_SECONDS,
+            check=False,
+            env=runner_environment(),
+            pass_fds=files,
+            cwd="/",
+        )
+    finally:
+        for descriptor in files:
+            os.close(descriptor)
+
+
+def runner_command(*, slot: int, confined: bool, has_seccomp: bool, kernels: Path) -> list[str]:
+    """The command line of one runner; `{0}` in it stands for its control socket, `{1}` for the filter's descriptor.
 
     Parameters
     ----------
     slot : int
         Which of the user ids it gets, where there is a choice.
-    control : int
-        File descriptor of its end of the control socket.
     confined : bool
         False only where the operator allowed it.
+    has_seccomp : bool
+        Whether there is a list of allowed system calls.
     kernels : Path
         Folder with the kernels' machine code.
     """
-    python = [sys.executable, "-m", "plain_window.runners.runner", str(control)]
-    return [*_walls(slot=slot, readable=_program_folders(), kernels=kernels), *python] if confined else python
+    python = [*_python("plain_window.runners.runner"), "{0}"]
+    if not confined:
+        return python
+    seccomp = "{1}" if has_seccomp else None
+    return [*_walls(slot=slot, readable=_program_folders(), kernels=kernels, seccomp=seccomp), *python]
+
+
+def sealed_copy(path: Path) -> int:
+    """A descriptor of a copy of a file in memory that nobody can change any more, not even through `/proc`.
+
+    The file itself could be opened again for writing by a runner of the same user, through its own descriptor.
+    """
+    descriptor = os.memfd_create("file", os.MFD_CLOEXEC | os.MFD_ALLOW_SEALING)
+    try:
+        with open(path, "rb") as file:
+            left = os.fstat(file.fileno()).st_size
+            while left > 0:
+                sent = os.sendfile(descriptor, file.fileno(), None, left)
+                if not sent:
+                    break
+                left -= sent
+        fcntl.fcntl(descriptor, fcntl.F_ADD_SEALS, SEALS)
+        os.lseek(descriptor, 0, os.SEEK_SET)
+    except BaseException:
+        os.close(descriptor)
+        raise
+    return descriptor
+
+
+def _python(module: str) -> list[str]:
+    # -P: what lies in the current folder is never taken for a module of Python's or ours.
+    return [sys.executable, "-P", "-m", module]
 
 
 def runner_environment(*, kernels: str = KERNELS_INSIDE) -> dict[str, str]:
@@ -122,7 +212,7 @@ def limit_this_process(*, memory_bytes: int) -> None:
         (resource.RLIMIT_AS, memory_bytes),
         (resource.RLIMIT_NPROC, MAX_PROCESSES),
         (resource.RLIMIT_NOFILE, MAX_OPEN_FILES),
-        (resource.RLIMIT_FSIZE, LOG_BYTES),
+        (resource.RLIMIT_FSIZE, SCRATCH_BYTES),
         (resource.RLIMIT_CORE, 0),
     ):
         hard = resource.getrlimit(what)[1]
@@ -136,13 +226,13 @@ def _program_folders() -> list[Path]:
     return [folder for folder in dict.fromkeys(folders) if not folder.is_relative_to("/usr")]
 
 
-def _walls(*, slot: int, readable: list[Path], kernels: Path | None = None) -> list[str]:
+def _walls(*, slot: int, readable: list[Path], kernels: Path | None = None, seccomp: str | None = None) -> list[str]:
     walls = ["bwrap", "--die-with-parent", "--new-session", "--unshare-ipc", "--unshare-pid", "--unshare-net"]
     walls += ["--unshare-uts", "--unshare-cgroup-try", "--hostname", "runner"]
     walls += ["--ro-bind", "/usr", "/usr"]
     for name in ("bin", "lib", "lib64", "sbin"):
         walls += ["--symlink", f"usr/{name}", f"/{name}"] if Path(f"/{name}").is_symlink() else []
-    walls += ["--ro-bind-try", "/etc/ld.so.cache", "/etc/ld.so.cache", "--proc", "/proc", "--dev", "/dev"]
+    walls += ["--ro-bind-try", "/etc/ld.so.cache", "/etc/ld.so.cache", "--proc", "/proc", *_devices()]
     walls += ["--perms", "1777", "--size", str(SCRATCH_BYTES), "--tmpfs", "/tmp", "--chdir", "/"]
     # bubblewrap makes missing parents readable by root only; a runner that is not root could not pass.
     for parent in dict.fromkeys(parent for folder in readable for parent in reversed(folder.parents[:-1])):
@@ -153,9 +243,21 @@ def _walls(*, slot: int, readable: list[Path], kernels: Path | None = None) -> l
         walls += ["--ro-bind-try", str(kernels), KERNELS_INSIDE]
     # The root itself is memory of the sandbox: it must not be there to be filled.
     walls += ["--remount-ro", "/"]
+    if seccomp is not None:
+        walls += ["--seccomp", seccomp]
     if os.geteuid() == 0:
         return walls + _drop_root(FIRST_USER_ID + slot % USER_IDS)
     return [*walls, "--unshare-user", "--uid", "65534", "--gid", "65534", "--"]
+
+
+def _devices() -> list[str]:
+    """The few devices that computing needs. bubblewrap's own `--dev` is a folder that may be filled without bound."""
+    walls = ["--perms", "0755", "--size", "65536", "--tmpfs", "/dev"]
+    for name in DEVICES:
+        walls += ["--dev-bind", f"/dev/{name}", f"/dev/{name}"]
+    walls += ["--symlink", "/proc/self/fd", "/dev/fd"]
+    walls += ["--perms", "1777", "--size", str(SHARED_BYTES), "--tmpfs", "/dev/shm"]
+    return [*walls, "--remount-ro", "/dev"]
 
 
 def _drop_root(user_id: int) -> list[str]:

@@ -31,8 +31,8 @@ def prepare_kernels(folder: Path) -> None:
         return
     folder.mkdir(parents=True, exist_ok=True)
     environment = {**os.environ, "PYTHONPATH": str(PACKAGE.parent)}
-    command = [sys.executable, "-c", PROGRAM, str(folder)]
-    done = subprocess.run(command, env=environment, timeout=COMPILE_SECONDS, check=False)
+    command = [sys.executable, "-P", "-c", PROGRAM, str(folder)]
+    done = subprocess.run(command, env=environment, timeout=COMPILE_SECONDS, check=False, cwd=folder)
     if done.returncode == 0:
         # Runners read it under user ids of their own.
         for path in [folder, *folder.rglob("*")]:

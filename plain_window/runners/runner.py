@@ -1,13 +1,15 @@
 """The confined process: opens one model and answers calls for it.
 
-Started by the keeper with one argument, the descriptor of the control socket. Over that it gets its job and the open
-files, and tells what became of them (`opened`, `ready` or `failed`). Then it serves a listening socket it was handed.
-Calls that have arrived by the time the model is free are predicted together.
+Started by the spawner with one argument, the descriptor of the control socket. Over that it gets its job and the open
+files, and tells what became of them (`core.contract.events`). Then it serves a listening socket it was handed. Calls
+that have arrived by the time the model is free are predicted together, and answers come before explanations.
 """
 
 import contextlib
 import ctypes
 import gc
+import json
+import mmap
 import os
 import selectors
 import signal
@@ -15,14 +17,19 @@ import socket
 import sys
 import time
 import traceback
+from collections import deque
 from pathlib import Path
 from typing import Any, BinaryIO
 
+from ..core.contract import Failed, Finished, Opened, PredictReply, Raised, Ready, Refused, Used, encoded
+from ..core.contract.events import FaultFound
+from ..core.contract.replies import Numbers
 from ..core.errors import Fault, Faults, InputFaults, MismatchFaults, ModelFailed, PlainWindowError
 from ..core.models.study import Study, read_study, write_study
 from .confinement import KERNELS_VARIABLE, limit_this_process
 from .held import HeldCompiled, HeldLibrary, HeldPictures
-from .protocol import HEADER, Array, Frames, ProtocolError, pack, send
+from .protocol import FrameReader, ProtocolError, frame, plain_message, receive_with_files, send
+from .watching import HEARTBEAT_BYTES, write_beat
 
 __all__ = ["main"]
 
@@ -34,30 +41,32 @@ SEND_SECONDS = 2.0
 WARM_UP_CALLS = 3
 # How often the keeper hears that this runner is in use.
 TELL_SECONDS = 5.0
+# How often an explanation under way lets answers through.
+PAUSE_SECONDS = 0.01
 
 
 def main(control_descriptor: int) -> None:
     """Run one runner until the keeper closes the control socket."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     control = socket.socket(fileno=control_descriptor)
-    job, descriptors = _receive_job(control)
+    job, descriptors = receive_with_files(control)
     _take_kernels()
     limit_this_process(memory_bytes=job["memory_bytes"])
-    listening = socket.socket(fileno=descriptors[0])
-    opened = [os.fdopen(descriptor, "rb") for descriptor in descriptors[1:]]
+    listening, heartbeat = socket.socket(fileno=descriptors[0]), mmap.mmap(descriptors[1], HEARTBEAT_BYTES)
+    opened = [os.fdopen(descriptor, "rb") for descriptor in descriptors[2:]]
     files = dict(zip(job["files"], opened, strict=True))
     try:
         held = _hold(job, files, control)
     except BaseException as error:  # whatever a model file does, the keeper hears of it in words
-        send(control, {"event": "failed", **_failure(error)})
+        send(control, _failure(error))
         return
     for file in opened:
         file.close()
     if held is None:
-        send(control, {"event": "finished"})
+        send(control, Finished())
         return
-    send(control, {"event": "ready", "resident": _resident_bytes()})
-    _Server(held, listening, control).serve()
+    send(control, Ready())
+    _Server(held, listening, control, memoryview(heartbeat)).serve()
 
 
 def _take_kernels() -> None:
@@ -69,30 +78,11 @@ def _take_kernels() -> None:
         use_machine_code(Path(place))
 
 
-def _receive_job(control: socket.socket) -> tuple[dict[str, Any], list[int]]:
-    """The job, and the descriptors that came with its header."""
-    header, descriptors, _, _ = socket.recv_fds(control, HEADER.size, 8)
-    frames = Frames()
-    messages = frames.feed(header)
-    while not messages:
-        part = control.recv(RECEIVE_BYTES)
-        if not part:
-            raise ProtocolError("the keeper went away before it gave a job")
-        messages = frames.feed(part)
-    return messages[0], list(descriptors)
-
-
-def _resident_bytes() -> int:
-    """What of this process is in memory."""
-    with open("/proc/self/statm") as statm:
-        return int(statm.read().split()[1]) * os.sysconf("SC_PAGE_SIZE")
-
-
 def _hold(job: dict[str, Any], files: dict[str, BinaryIO], control: socket.socket) -> HeldLibrary | HeldCompiled | None:
     """What the job asks for, opened and warm; None if a compiled model came of it, which another runner will serve."""
     if job["is_compiled"]:
         held: HeldLibrary | HeldCompiled = HeldCompiled(files["model"].read())
-        send(control, {"event": "opened", "inspection": job["inspection"], "compiled": None, "study": None})
+        send(control, Opened())
         return _warm(held, job["inspection"], _kept_study(files), job["background_rows"])
     # Imported here, inside the walls and after the limits: a library that misbehaves on import is contained too.
     from ..core.models.found import Inspection
@@ -102,7 +92,7 @@ def _hold(job: dict[str, Any], files: dict[str, BinaryIO], control: socket.socke
     model = open_model(files["model"], files.get("preprocessor"))
     if job["inspection"] is not None:
         inspection = Inspection.model_validate(job["inspection"])
-        send(control, {"event": "opened", "inspection": job["inspection"], "compiled": None, "study": None})
+        send(control, Opened())
         study = _kept_study(files)
         if inspection.picture_inputs:
             model = as_picture_model(model)
@@ -111,15 +101,8 @@ def _hold(job: dict[str, Any], files: dict[str, BinaryIO], control: socket.socke
                 model.take_as_two_classes()
     else:
         model, inspection, study, compiled = _inspected(model, job, files)
-        send(
-            control,
-            {
-                "event": "opened",
-                "inspection": inspection.model_dump(mode="json"),
-                "compiled": compiled,
-                "study": write_study(study),
-            },
-        )
+        content = json.dumps(inspection.model_dump(mode="json")).encode()
+        send(control, Opened(content, compiled, write_study(study)))
         if compiled is not None:
             return None
     if inspection.picture_inputs:
@@ -171,14 +154,16 @@ def _kept_study(files: dict[str, BinaryIO]) -> Study | None:
 
 def _warm(held: Any, inspection: dict[str, Any], study: Study | None, background_rows: int) -> Any:
     """Ask it a few times, so that a visitor's first call is as fast as the rest."""
-    from .explaining import RowExplainer
-    from .looking import PictureExplainer
-
     row = inspection["warm_up_row"]
-    # What an older version found says nothing of pictures.
+    # Imported where they are needed: a runner that died is waited for. (What an older version found says nothing of
+    # pictures.)
     if inspection.get("picture_inputs"):
+        from .looking import PictureExplainer
+
         held.explainer = PictureExplainer(held, inspection, study, background_rows=background_rows)
     else:
+        from .explaining import RowExplainer
+
         held.explainer = RowExplainer(held, inspection, study, background_rows=background_rows)
     for _ in range(WARM_UP_CALLS):
         held.predict([row])
@@ -194,92 +179,131 @@ def _give_back_memory() -> None:
         ctypes.CDLL(None).malloc_trim(0)
 
 
-def _failure(error: BaseException) -> dict[str, Any]:
+def _failure(error: BaseException) -> Failed:
     if isinstance(error, Faults):
-        faults = [{"field": fault.field, "message": fault.message} for fault in error.faults]
-        return {"reason": str(error), "faults": faults}
+        return Failed(str(error), [FaultFound(fault.field, fault.message) for fault in error.faults])
     if isinstance(error, PlainWindowError):
-        return {"reason": str(error), "faults": []}
+        return Failed(str(error))
     if isinstance(error, MemoryError):
-        return {"reason": "The model and its table do not fit into the memory a runner may take.", "faults": []}
+        return Failed("The model and its table do not fit into the memory a runner may take.")
     reason = f"The model could not be prepared: {type(error).__name__}: {str(error)[:300]}"
-    return {"reason": reason, "faults": [], "traceback": traceback.format_exc(limit=-12)}
+    return Failed(reason, traceback=traceback.format_exc(limit=-12))
 
 
 class _Server:
     """Reads every connection without waiting, and asks the model about all that has come together."""
 
-    def __init__(self, held: Any, listening: socket.socket, control: socket.socket) -> None:
+    def __init__(self, held: Any, listening: socket.socket, control: socket.socket, heartbeat: memoryview) -> None:
         self._held = held
         self._selector = selectors.DefaultSelector()
-        self._waiting: list[tuple[socket.socket, dict[str, Any]]] = []
-        self._control = control
+        # Answers come before everything that takes longer, each in the order in which it came. A connection carries
+        # only one of the two, so its replies are in order.
+        self._quick: deque[tuple[socket.socket, dict[str, Any]]] = deque()
+        self._slow: deque[tuple[socket.socket, dict[str, Any]]] = deque()
+        self._control, self._heartbeat = control, heartbeat
         self._told = time.monotonic()
+        self._paused = 0.0
+        held.pause = self._let_answers_through
         listening.setblocking(False)
         self._selector.register(listening, selectors.EVENT_READ, self._accept)
-        # The keeper never sends again; the socket becomes readable when it is gone.
+        # The keeper never sends again; the socket becomes readable when it is gone for good.
         self._selector.register(control, selectors.EVENT_READ, lambda _: sys.exit(0))
 
     def serve(self) -> None:
         while True:
             # Calls left over from a full batch must not wait for the next one to arrive, nor must work for idle times.
-            is_busy = self._waiting or self._held.explainer.has_work
-            for key, _ in self._selector.select(timeout=0 if is_busy else None):
-                key.data(key.fileobj)
-            if self._waiting:
+            is_busy = self._quick or self._slow or self._held.explainer.has_work
+            self._listen(timeout=0 if is_busy else None)
+            if self._quick:
                 self._answer(self._next_batch())
-                self._tell()
+            elif self._slow:
+                self._explain(*self._slow.popleft())
             elif is_busy:
-                self._held.explainer.work()
+                with _Beating(self._heartbeat, 0, is_quick=False):
+                    self._held.explainer.work()
+                continue
+            self._tell()
+
+    def _listen(self, timeout: float | None) -> None:
+        for key, _ in self._selector.select(timeout=timeout):
+            key.data(key.fileobj)
+
+    def _let_answers_through(self) -> None:
+        """Between two questions of an explanation: answer what has come in the meantime."""
+        now = time.monotonic()
+        if now - self._paused < PAUSE_SECONDS:
+            return
+        self._paused = now
+        self._listen(timeout=0)
+        while self._quick:
+            self._answer(self._next_batch())
 
     def _tell(self) -> None:
-        """That the model is in use, and what it takes: runners used longest ago are put to sleep first."""
+        """That the model is in use: runners used longest ago are put to sleep first."""
         if time.monotonic() - self._told > TELL_SECONDS:
             self._told = time.monotonic()
-            send(self._control, {"event": "used", "resident": _resident_bytes()})
+            send(self._control, Used())
 
     def _accept(self, listening: socket.socket) -> None:
         with contextlib.suppress(BlockingIOError):
             connection, _ = listening.accept()
             connection.settimeout(SEND_SECONDS)
-            frames = Frames()
+            frames = FrameReader()
             self._selector.register(connection, selectors.EVENT_READ, lambda caller: self._read(caller, frames))
 
-    def _read(self, caller: socket.socket, frames: Frames) -> None:
+    def _read(self, caller: socket.socket, frames: FrameReader) -> None:
         try:
             data = caller.recv(RECEIVE_BYTES)
-            messages = frames.feed(data) if data else None
+            frames.feed(data)
+            messages = []
+            while body := frames.next():
+                messages.append(plain_message(body))
         except (OSError, ProtocolError):
-            messages = None
-        if messages is None:
+            data = b""
+        if not data:
             self._drop(caller)
             return
-        self._waiting += [(caller, message) for message in messages]
+        for message in messages:
+            (self._quick if message.get("is_quick") else self._slow).append((caller, message))
 
     def _drop(self, caller: socket.socket) -> None:
         with contextlib.suppress(KeyError):
             self._selector.unregister(caller)
         caller.close()
-        self._waiting = [waiting for waiting in self._waiting if waiting[0] is not caller]
+        for line in (self._quick, self._slow):
+            left = [waiting for waiting in line if waiting[0] is not caller]
+            line.clear()
+            line.extend(left)
 
     def _next_batch(self) -> list[tuple[socket.socket, dict[str, Any]]]:
-        batch, n_rows = [], 0
-        if self._waiting[0][1]["do"] != "predict":
-            return [self._waiting.pop(0)]
+        batch, n_rows = [self._quick.popleft()], 0
+        if batch[0][1]["do"] != "predict":
+            return batch
+        n_rows = len(batch[0][1]["rows"])
         while (
-            self._waiting
-            and self._waiting[0][1]["do"] == "predict"
-            and (not batch or n_rows + len(self._waiting[0][1]["rows"]) <= MAX_BATCH_ROWS)
+            self._quick
+            and self._quick[0][1]["do"] == "predict"
+            and n_rows + len(self._quick[0][1]["rows"]) <= MAX_BATCH_ROWS
         ):
-            batch.append(self._waiting.pop(0))
+            batch.append(self._quick.popleft())
             n_rows += len(batch[-1][1]["rows"])
         return batch
 
+    def _explain(self, caller: socket.socket, message: dict[str, Any]) -> None:
+        with _Beating(self._heartbeat, message.get("call", 0), is_quick=bool(message.get("is_quick"))):
+            reply = self._explained(message)
+        self._reply(caller, frame(encoded(reply)))
+
     def _answer(self, batch: list[tuple[socket.socket, dict[str, Any]]]) -> None:
         if batch[0][1]["do"] != "predict":
-            caller, message = batch[0]
-            self._reply(caller, pack(self._explained(message)))
+            self._explain(*batch[0])
             return
+        with _Beating(self._heartbeat, batch[0][1].get("call", 0), is_quick=True):
+            replies = self._predicted(batch)
+        for caller, parts in replies.items():
+            self._reply(caller, b"".join(parts))
+
+    def _predicted(self, batch: list[tuple[socket.socket, dict[str, Any]]]) -> dict[socket.socket, list[bytes]]:
         started = time.perf_counter()
         rows = [row for _, message in batch for row in message["rows"]]
         # Several calls may have come over one connection; their replies go back in one piece, in their order.
@@ -289,31 +313,30 @@ class _Server:
         except (ModelFailed, InputFaults):
             # One row that the model cannot take must not fail the rows it happened to arrive with.
             for caller, message in batch:
-                replies.setdefault(caller, []).append(pack(self._answer_alone(message["rows"])))
+                replies.setdefault(caller, []).append(frame(encoded(self._answer_alone(message["rows"]))))
         else:
             spent_ms = (time.perf_counter() - started) * 1000
             at = 0
             for caller, message in batch:
                 n_rows = len(message["rows"])
-                reply = {"outputs": _array(outputs[at : at + n_rows]), "predict_ms": spent_ms}
-                replies.setdefault(caller, []).append(pack(reply))
+                reply = PredictReply(_numbers(outputs[at : at + n_rows]), spent_ms)
+                replies.setdefault(caller, []).append(frame(encoded(reply)))
                 at += n_rows
-        for caller, parts in replies.items():
-            self._reply(caller, b"".join(parts))
+        return replies
 
-    def _explained(self, message: dict[str, Any]) -> dict[str, Any]:
+    def _explained(self, message: dict[str, Any]) -> Any:
         try:
             return self._held.explainer.answer(message["do"], message)
         except (ModelFailed, InputFaults) as error:
             return _refusal(error)
 
-    def _answer_alone(self, rows: list[dict[str, Any]]) -> dict[str, Any]:
+    def _answer_alone(self, rows: list[dict[str, Any]]) -> PredictReply | Raised | Refused:
         started = time.perf_counter()
         try:
             outputs = self._held.predict(rows)
         except (ModelFailed, InputFaults) as error:
             return _refusal(error)
-        return {"outputs": _array(outputs), "predict_ms": (time.perf_counter() - started) * 1000}
+        return PredictReply(_numbers(outputs), (time.perf_counter() - started) * 1000)
 
     def _reply(self, caller: socket.socket, data: bytes) -> None:
         try:
@@ -322,14 +345,38 @@ class _Server:
             self._drop(caller)
 
 
-def _refusal(error: ModelFailed | InputFaults) -> dict[str, Any]:
+class _Beating:
+    """Notes for the keeper that a call is under way, from when, and which. What it interrupts waits: its own clock
+    goes on from where it stood."""
+
+    _outer: "_Beating | None" = None
+
+    def __init__(self, heartbeat: memoryview, call: int, *, is_quick: bool) -> None:
+        self._heartbeat, self._call, self._is_quick = heartbeat, call, is_quick
+
+    def __enter__(self) -> None:
+        self._interrupted, _Beating._outer = _Beating._outer, self
+        self._began = time.monotonic_ns()
+        write_beat(self._heartbeat, self._began, self._call, is_quick=self._is_quick)
+
+    def __exit__(self, *_: object) -> None:
+        outer = _Beating._outer = self._interrupted
+        if outer is None:
+            write_beat(self._heartbeat, 0, 0, is_quick=False)
+            return
+        outer._began += time.monotonic_ns() - self._began
+        write_beat(self._heartbeat, outer._began, outer._call, is_quick=outer._is_quick)
+
+
+def _refusal(error: ModelFailed | InputFaults) -> Raised | Refused:
     if isinstance(error, InputFaults):
-        return {"faults": [[fault.field, fault.message] for fault in error.faults]}
-    return {"failed": str(error), "traceback": error.traceback}
+        return Refused([(fault.field, fault.message) for fault in error.faults])
+    return Raised(str(error)[:4000], error.traceback[-100_000:])
 
 
-def _array(outputs: Any) -> Array:
-    return Array(str(outputs.dtype), outputs.shape, outputs.tobytes())
+def _numbers(outputs: Any) -> Numbers:
+    n_rows, n_columns = outputs.shape
+    return Numbers(n_rows, n_columns, outputs.astype("float64", copy=False).tobytes())
 
 
 if __name__ == "__main__":

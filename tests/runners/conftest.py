@@ -8,21 +8,24 @@ from pathlib import Path
 import pytest
 
 from plain_window.runners.client import RunnerClient
+from plain_window.runners.confinement import Confinement
 from plain_window.runners.jobs import RunnerJob, job_key
 from plain_window.runners.keeper import Keeper
 from plain_window.runners.kernels import prepare_kernels
 from plain_window.runners.protocol import listen
+from plain_window.runners.spawner import Spawner
 from plain_window.service.settings import Settings, read_settings
 
 
 class Keep:
     """A keeper and a client for it, with files to bring."""
 
-    def __init__(self, settings: Settings, kernels: Path) -> None:
+    def __init__(self, settings: Settings, kernels: Path, confinement: Confinement | None = None) -> None:
         self.settings = settings
         settings.make_folders()
         settings.kernels.symlink_to(kernels)
-        self.keeper = Keeper(settings)
+        self.spawner = Spawner(settings.spawner_socket)
+        self.keeper = Keeper(settings, confinement)
         self._listening = listen(settings.run / "keeper.sock")
         threading.Thread(target=self.keeper.serve, args=(self._listening,), daemon=True).start()
         self.client = RunnerClient(settings)
@@ -37,10 +40,11 @@ class Keep:
     def hold(self, job: RunnerJob) -> RunnerJob:
         """Have a job's model served, compiled if that came of opening it; the job as it is then served."""
         state = self.client.ensure(job, until="opened", timeout=30)
+        job = job.model_copy(update={"inspection": state["inspection"]})
         if state["compiled"]:
             path = self.settings.files / f"{job.key}.compiled"
             path.write_bytes(state["compiled"])
-            job = job.model_copy(update={"compiled": path, "inspection": state["inspection"]})
+            job = job.model_copy(update={"compiled": path})
         assert self.client.ensure(job, until="ready", timeout=30)["state"] == "ready"
         return job
 
@@ -48,6 +52,7 @@ class Keep:
         self.client.close()
         self._listening.close()
         self.keeper.stop()
+        self.spawner.stop()
 
 
 @pytest.fixture(scope="package")

@@ -41,6 +41,7 @@ from .conftest import Keep
 
 TABLE = read_table(io.BytesIO(csv(firings())))
 ROWS = [{key: getattr(v, "item", lambda v=v: v)() for key, v in row.items()} for _, row in TABLE[FEATURES].iterrows()]
+OURS = {**os.environ, "PYTHONPATH": str(Path(__file__).parents[2])}
 ONE_COLUMN = b"pots,outcome\n1,a\n2,b\n"
 
 
@@ -143,11 +144,7 @@ def _pickle_with_code(code: str, module: str, name: str) -> bytes:
 
 @pytest.fixture
 def moody(keep):
-    job = keep.job(_moody_model(), ONE_COLUMN, target="outcome")
-    state = keep.client.ensure(job, until="ready", timeout=30)
-    if state["state"] != "ready":
-        wait_for(lambda: _state(keep, job)["state"] == "ready", what="the moody model being ready")
-    return job
+    return keep.hold(keep.job(_moody_model(), ONE_COLUMN, target="outcome"))
 
 
 def test_a_row_that_raises_does_not_fail_the_rows_it_came_with(keep, moody):
@@ -298,13 +295,24 @@ def test_a_wall_that_is_missing_is_found(tmp_path):
             "socket": str(tmp_path / "open.sock"),
             "port": port.getsockname()[1],
         }
-        program = [sys.executable, "-m", "plain_window.runners.probing", json.dumps(target)]
-        # Without walls around it.
-        said = json.loads(subprocess.run(program, capture_output=True, check=True, timeout=30).stdout)
+        with open(tmp_path / "stored", "wb+") as stored:
+            stored.write(b"a stored model")
+            target["file"] = stored.fileno()
+            program = [sys.executable, "-P", "-m", "plain_window.runners.probing", json.dumps(target)]
+            # Without walls around it.
+            done = subprocess.run(
+                program, capture_output=True, check=True, timeout=30, pass_fds=[stored.fileno()], cwd="/", env=OURS
+            )
+        said = json.loads(done.stdout)
     assert said["network"] == "a connection to 127.0.0.1 was possible"
     assert said["state directory"] == "the state directory could be listed"
     assert said["another's socket"] == "another process's socket could be reached"
     assert said["writing"].startswith("a file could be written to ")
+    assert said["its own files"] == "a file that was handed in could be changed"
+    assert said["scratch space"] == "/tmp takes more than 64 MB"
+    # Whatever this machine has of these, without walls they are there.
+    assert said["shared segments"] == "shmget and msgget and semget could be called"
+    assert said["netlink and vsock"] == "a netlink socket could be made"
 
 
 def test_what_an_older_version_found_is_enough_to_serve_it(keep):

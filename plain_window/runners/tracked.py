@@ -1,0 +1,490 @@
+"""One runner as its keeper sees it: started, followed, watched, brought back when it dies.
+
+Each has a thread. It starts the process through the spawner, follows what it says over the control socket, publishes
+its listening socket once it is ready, looks what it takes, and starts it again when it dies. If the keeper itself dies,
+the process lives on, and the next keeper takes it over.
+
+A socket file exists exactly while its runner is ready: callers that find none are told to come back soon.
+"""
+
+import contextlib
+import fcntl
+import json
+import logging
+import mmap
+import os
+import selectors
+import signal
+import socket
+import threading
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from ..core.contract import ContractBroken, Event, Failed, Finished, Opened, Ready, Used, decoded
+from ..core.contract.events import EVENT_BYTES, OPENED_BYTES
+from ..service.logs import clipped_line
+from ..service.settings import Settings
+from .cgroups import Cgroups, RunnerCgroup
+from .confinement import MAX_PROCESSES, Confinement, runner_command, runner_environment, sealed_copy
+from .jobs import RunnerJob
+from .output import OutputLog
+from .protocol import FrameReader, ProtocolError, listen, send
+from .seccomp import program_file
+from .spawner import Spawned, SpawnerClient, SpawnerGone
+from .watching import HEARTBEAT_BYTES, CpuWatch, read_beat, use_of
+
+__all__ = ["Machine", "TrackedRunner"]
+
+log = logging.getLogger("keeper")
+
+# Waits before a runner that died is started again; one that lived this long counts as healthy.
+BACK_OFF_SECONDS = (0.0, 0.0, 0.5, 1.0, 2.0, 5.0, 15.0, 30.0)
+HEALTHY_SECONDS = 60.0
+STOP_SECONDS = 5.0
+# One that says what it must not is replaced so often, and then given up.
+MOST_BREACHES, GIVEN_UP_SECONDS = 5, 600.0
+# How often it is looked at while a call is under way, and while there is none.
+BUSY_LOOK_SECONDS, IDLE_LOOK_SECONDS = 0.25, 1.0
+RECEIVE_BYTES = 1 << 20
+REASON_CHARACTERS = 2000
+MOST_FAULTS = 50
+
+
+class Machine:
+    """What all runners of one keeper share.
+
+    Parameters
+    ----------
+    settings : Settings
+    confinement : Confinement
+    cgroups : Cgroups
+    """
+
+    def __init__(self, settings: Settings, confinement: Confinement, cgroups: Cgroups) -> None:
+        self.settings = settings
+        self.confinement = confinement
+        self.cgroups = cgroups
+        self.spawner = SpawnerClient(settings.spawner_socket)
+
+
+class TrackedRunner:
+    """Looks after one runner. All of `state`, `reason`, `inspection` change under `changed`.
+
+    Parameters
+    ----------
+    job : RunnerJob
+    slot : int
+        Which user id it gets.
+    machine : Machine
+    on_use : callable
+        Called with it whenever it was in use.
+    is_running : bool
+        Whether a keeper before this one has started it, and it is ready.
+    """
+
+    def __init__(
+        self,
+        job: RunnerJob,
+        *,
+        slot: int,
+        machine: Machine,
+        on_use: Callable[["TrackedRunner"], None],
+        is_running: bool = False,
+    ) -> None:
+        self.job = job
+        self.slot = slot
+        self.state = "ready" if is_running else "starting"
+        self.reason = ""
+        self.faults: list[dict[str, Any]] = []
+        self.inspection: dict[str, Any] | None = job.inspection
+        self.opened = is_running
+        # What came of opening, for whoever asked: the compiled model, and the rows that are kept beside it.
+        self.compiled: bytes | None = None
+        self.study: bytes | None = None
+        self.restarts = 0
+        # Why it was stopped last, for callers whose call that was; and what its author should hear of.
+        self.ended: dict[str, Any] = {}
+        self.trouble = ""
+        self.changed = threading.Condition()
+        self.last_used, self.resident = time.monotonic(), 0
+        self._machine, self._settings = machine, machine.settings
+        self._on_use = on_use
+        self._breaches = 0
+        self.given_up_until = 0.0
+        self._retired = threading.Event()
+        self._spawned: Spawned | None = None
+        self._group: RunnerCgroup | None = None
+        self._thread = threading.Thread(target=self._look_after, args=(is_running,), daemon=True)
+        self._thread.start()
+
+    @property
+    def socket_path(self) -> Path:
+        """Where the runner is reached while it is ready."""
+        return self._settings.runner_sockets / f"{self.job.key}.sock"
+
+    @property
+    def note_path(self) -> Path:
+        """What the next keeper needs to take it over."""
+        return self._settings.runner_sockets / f"{self.job.key}.json"
+
+    def wait(self, until: str, timeout: float) -> None:
+        """Wait until the runner has opened its model (`opened`) or answers calls (`ready`), or has failed."""
+
+        def reached() -> bool:
+            return self.state in ("failed", "finished", "ready") or (until == "opened" and self.opened)
+
+        with self.changed:
+            self.changed.wait_for(reached, timeout)
+
+    def break_off(self, breach: str) -> None:
+        """It said something that it must not: kill the process, and start another."""
+        self._breaches += 1
+        if self._breaches >= MOST_BREACHES:
+            # Before it is killed: the thread must find that it is not to start another.
+            self.given_up_until = time.monotonic() + GIVEN_UP_SECONDS
+            self._retired.set()
+            self._fail(
+                f"The model's process said what no runner says, {MOST_BREACHES} times. It is not started again soon."
+            )
+        self._stop_for("breach", f"Its process broke the protocol: {breach}")
+
+    def put_to_sleep(self) -> None:
+        """Let go of the memory; who asks next wakes another."""
+        self.retire()
+        # Only now may another be started for the same socket.
+        self._set(state="asleep")
+        log.info("runner %s is put to sleep: it was used longest ago", self.job.key[:8])
+
+    def retire(self, *, wait: bool = True) -> None:
+        """Kill the process for good."""
+        self._retired.set()
+        self._withdraw()
+        self._kill()
+        if wait:
+            self.join()
+
+    def join(self) -> None:
+        """Wait until the process that is ending has left nothing behind."""
+        self._thread.join(STOP_SECONDS)
+
+    def describe(self) -> dict[str, Any]:
+        """The state of the runner, for callers."""
+        return {
+            "key": self.job.key,
+            "state": self.state,
+            "reason": self.reason,
+            "faults": self.faults,
+            "inspection": self.inspection if self.opened else None,
+            "compiled": self.compiled,
+            "study": self.study,
+            "restarts": self.restarts,
+            "resident": self.resident,
+            "trouble": self.trouble,
+            "pid": self._spawned.pid if self._spawned else None,
+        }
+
+    # --- the thread ---------------------------------------------------------------------------------------------------
+
+    def _look_after(self, is_running: bool) -> None:
+        deaths = 0
+        while not self._retired.is_set():
+            started = time.monotonic()
+            try:
+                self._run_once(is_running)
+            except OSError as error:
+                self._fail(f"The runner could not be started: {error.strerror or error}.")
+            except SpawnerGone:
+                return
+            is_running = False
+            if self.state in ("failed", "finished") or self._retired.is_set():
+                return
+            deaths = 0 if time.monotonic() - started > HEALTHY_SECONDS else deaths + 1
+            self.restarts += 1
+            log.warning("runner %s died; starting it again", self.job.key[:8])
+            self._retired.wait(BACK_OFF_SECONDS[min(deaths, len(BACK_OFF_SECONDS) - 1)])
+
+    def _run_once(self, is_running: bool) -> None:
+        """From start (or take-over) to death of one process."""
+        pending = self.socket_path.with_suffix(".starting")
+        if is_running:
+            self._spawned = self._machine.spawner.take_over(self.job.key)
+            self._group = self._machine.cgroups.existing(self.job.key)
+        else:
+            self._spawned = self._started(pending)
+        try:
+            if self._retired.is_set():
+                self._kill()
+            self._follow(self._spawned, pending)
+        except (OSError, ProtocolError) as error:
+            log.warning("runner %s: %s", self.job.key[:8], error)
+        except ContractBroken as error:
+            self.break_off(str(error))
+        finally:
+            self._withdraw()
+            pending.unlink(missing_ok=True)
+            code = self._ended_with()
+            if self.state == "starting" and not self.opened and not self._retired.is_set():
+                self._fail(_end_while_opening(code, self.ended.get("why", "")))
+
+    def _started(self, pending: Path) -> Spawned:
+        """Start a process and hand it all that it ever gets: the job, the listening socket, the files."""
+        confinement, settings = self._machine.confinement, self._settings
+        has_seccomp = confinement.works and bool(confinement.seccomp)
+        command = runner_command(
+            slot=self.slot, confined=confinement.works, has_seccomp=has_seccomp, kernels=settings.kernels
+        )
+        self._group = self._machine.cgroups.make(
+            self.job.key, memory_bytes=settings.limits.runner_memory_bytes, processes=MAX_PROCESSES
+        )
+        command = [*(self._group.entering if self._group else []), *command]
+        environment = runner_environment() if confinement.works else runner_environment(kernels=str(settings.kernels))
+        with contextlib.ExitStack() as opened:
+            ours, theirs = (opened.enter_context(end) for end in socket.socketpair())
+            output, prints = (_closing(opened, end) for end in os.pipe())
+            heartbeat = _closing(opened, _heartbeat())
+            given = [theirs.fileno(), *([_closing(opened, program_file(confinement.seccomp))] if has_seccomp else [])]
+            spawned = self._machine.spawner.start(
+                self.job.key,
+                command,
+                environment,
+                kept=[ours.fileno(), output, heartbeat],
+                given=[*given, prints],
+            )
+            # Our copy goes at the end: once the runner is dead nobody listens, and callers learn it at once.
+            listening = opened.enter_context(listen(pending))
+            try:
+                self._hand_over(ours, listening, heartbeat)
+            except OSError:
+                log.warning("runner %s ended before it had its job", self.job.key[:8])
+            return spawned
+
+    def _hand_over(self, control: socket.socket, listening: socket.socket, heartbeat: int) -> None:
+        paths = {"model": self.job.compiled or self.job.model}
+        if self.job.preprocessor and not self.job.compiled:
+            paths["preprocessor"] = self.job.preprocessor
+        if self.inspection is None:
+            tables = {"reference": self.job.reference, "known": self.job.known}
+            paths.update({name: path for name, path in tables.items() if path})
+        elif self.job.study:
+            paths["study"] = self.job.study
+        message = {
+            "files": list(paths),
+            "is_compiled": self.job.compiled is not None,
+            "target": self.job.target,
+            "labels": self.job.labels,
+            "inspection": self.inspection,
+            "background_rows": self.job.background_rows,
+            "memory_bytes": self._settings.limits.runner_memory_bytes,
+        }
+        with contextlib.ExitStack() as opened:
+            copies = [_closing(opened, sealed_copy(path)) for path in paths.values()]
+            control.settimeout(self._settings.limits.open_seconds)
+            send(control, message, files=[listening.fileno(), heartbeat, *copies])
+
+    def _follow(self, spawned: Spawned, pending: Path) -> None:
+        """What the runner says and takes, until it is gone."""
+        frames, printed = FrameReader(limit=EVENT_BYTES), OutputLog(self._log_path)
+        cpu = CpuWatch()
+        deadline = time.monotonic() + self._settings.limits.open_seconds
+        with mmap.mmap(spawned.heartbeat, HEARTBEAT_BYTES, prot=mmap.PROT_READ) as shared, _selecting(spawned) as ready:
+            beat_of = memoryview(shared)
+            try:
+                while True:
+                    quiet = printed.wait_seconds()
+                    beat = read_beat(beat_of)
+                    pause = BUSY_LOOK_SECONDS if beat or self.state != "ready" else IDLE_LOOK_SECONDS
+                    for key, _ in ready.select(timeout=min(pause, quiet) if quiet else pause):
+                        if key.data == "output":
+                            if not quiet and not printed.take(spawned.output):
+                                ready.unregister(spawned.output)
+                        elif key.data == "control":
+                            if not self._heard(spawned.control, frames, pending):
+                                return
+                        else:
+                            return
+                    if quiet:
+                        time.sleep(min(quiet, BUSY_LOOK_SECONDS))
+                    if self.state != "ready" and time.monotonic() > deadline:
+                        self._fail(
+                            f"The model took more than {self._settings.limits.open_seconds:g} seconds to open and was "
+                            "stopped."
+                        )
+                        return
+                    self._look(spawned.pid, read_beat(beat_of), cpu)
+            finally:
+                beat_of.release()
+
+    @property
+    def _log_path(self) -> Path:
+        return self._settings.logs / f"runner-{self.job.key[:8]}.log"
+
+    def _heard(self, control: socket.socket, frames: FrameReader, pending: Path) -> bool:
+        """Take what came over the control socket; False once there is no more to come."""
+        data = control.recv(RECEIVE_BYTES)
+        if not data:
+            return False
+        frames.feed(data)
+        while True:
+            frames.limit = OPENED_BYTES if not self.opened and self.inspection is None else EVENT_BYTES
+            try:
+                body = frames.next()
+            except ProtocolError as error:
+                raise ContractBroken(str(error)) from error
+            if body is None:
+                return True
+            self._take(decoded(body, Event), pending)
+            if self.state in ("failed", "finished"):
+                return False
+
+    def _take(self, event: Event, pending: Path) -> None:
+        if isinstance(event, Opened):
+            self._take_opened(event)
+        elif isinstance(event, Ready):
+            if self.state != "starting" or not self.opened:
+                raise ContractBroken("it was ready before it had opened anything, or twice")
+            self.note_path.touch(mode=0o600)
+            self.note_path.write_text(json.dumps({"job": self.job.model_dump(mode="json"), "slot": self.slot}))
+            pending.rename(self.socket_path)
+            self._set(state="ready")
+            log.info("runner %s is ready", self.job.key[:8])
+            self._note_use()
+        elif isinstance(event, Used):
+            self._note_use()
+        elif isinstance(event, Finished):
+            self._set(state="finished")
+        elif isinstance(event, Failed):
+            faults = [
+                {"field": fault.field and fault.field[:200], "message": fault.message[:REASON_CHARACTERS]}
+                for fault in event.faults[:MOST_FAULTS]
+            ]
+            self._fail(event.reason[:REASON_CHARACTERS], faults)
+            log.warning("runner %s failed: %s %s", self.job.key[:8], clipped_line(self.reason), event.traceback[-4000:])
+
+    def _take_opened(self, event: Opened) -> None:
+        if self.opened and self.restarts == 0:
+            raise ContractBroken("it opened its model twice")
+        with self.changed:
+            if self.inspection is None:
+                try:
+                    self.inspection = json.loads(event.inspection or b"")
+                except (ValueError, RecursionError):
+                    raise ContractBroken("what it found is not JSON") from None
+                self.compiled, self.study = event.compiled, event.study
+            self.opened = True
+            self.changed.notify_all()
+
+    # --- watching -----------------------------------------------------------------------------------------------------
+
+    def _look(self, pid: int, beat: Any, cpu: CpuWatch) -> None:
+        """What it takes, and how long it has been at its call."""
+        use, limits = use_of(pid, self._group), self._settings.limits
+        self.resident = use.memory_bytes
+        if use.memory_bytes > limits.runner_memory_bytes:
+            self._stop_for("memory", f"It took {use.memory_bytes >> 20} MB, more than a runner may have.")
+        elif self.state == "ready" and beat and time.monotonic() - beat.began > limits.call_seconds:
+            self._stop_for("overran", "", call=beat.call, is_quick=beat.is_quick)
+        elif self.state == "ready" and cpu.is_too_much(use.cpu_seconds, is_busy=beat is not None):
+            self._stop_for("processor", "It computed while nobody had asked it anything.")
+
+    def _stop_for(self, why: str, trouble: str, **about: Any) -> None:
+        """Kill the process; the thread starts another."""
+        # Noted first: callers see the end of their connection at once, and ask.
+        self.ended = {"why": why, **about}
+        if trouble:
+            self.trouble = trouble[:REASON_CHARACTERS]
+            log.warning("runner %s is stopped. %s", self.job.key[:8], clipped_line(trouble))
+        self._withdraw()
+        self._kill()
+
+    def _note_use(self) -> None:
+        self.last_used = time.monotonic()
+        if self._spawned:
+            self.resident = use_of(self._spawned.pid, self._group).memory_bytes
+        self._on_use(self)
+
+    # --- small steps --------------------------------------------------------------------------------------------------
+
+    def _fail(self, reason: str, faults: list[dict[str, Any]] | None = None) -> None:
+        with self.changed:
+            self.state, self.reason, self.faults = "failed", reason, faults or []
+            self.changed.notify_all()
+
+    def _set(self, *, state: str) -> None:
+        with self.changed:
+            self.state = state
+            self.changed.notify_all()
+
+    def _withdraw(self) -> None:
+        """No longer ready, for whoever asks and whoever calls."""
+        self.socket_path.unlink(missing_ok=True)
+        self.note_path.unlink(missing_ok=True)
+        if self.state == "ready":
+            self._set(state="starting")
+
+    def _kill(self) -> None:
+        spawned = self._spawned
+        if spawned and spawned.pidfd >= 0:
+            # bubblewrap's first process dies with it, and with that everything in its process namespace.
+            with contextlib.suppress(ProcessLookupError, OSError):
+                signal.pidfd_send_signal(spawned.pidfd, signal.SIGKILL)
+
+    def _ended_with(self) -> int:
+        """How the process ended; it is ended if it has not by itself."""
+        spawned, self._spawned = self._spawned, None
+        if spawned is None:
+            return 0
+        code = None
+        # What closed its control socket is ending; its exit code says how.
+        for patience in (0.5, STOP_SECONDS):
+            if spawned.pidfd >= 0:
+                with selectors.DefaultSelector() as ending:
+                    ending.register(spawned.pidfd, selectors.EVENT_READ)
+                    has_ended = bool(ending.select(timeout=patience))
+                if not has_ended:
+                    with contextlib.suppress(ProcessLookupError):
+                        signal.pidfd_send_signal(spawned.pidfd, signal.SIGKILL)
+                    continue
+            break
+        deadline = time.monotonic() + STOP_SECONDS
+        while (code := self._machine.spawner.forget(self.job.key)) is None and time.monotonic() < deadline:
+            time.sleep(0.005)
+        spawned.close()
+        if self._group:
+            self._group.remove()
+        return code or 0
+
+
+def _end_while_opening(code: int, why: str) -> str:
+    if why == "breach":
+        return "What the model's process said while it was opened is not what a model says. It was stopped."
+    if why == "memory" or code in (-signal.SIGKILL, 128 + signal.SIGKILL):
+        return "The model was stopped while it was being opened: it took more memory than a runner may have."
+    return (
+        "Opening the model file ended the process it was opened in. It is damaged, runs code that ends the process, "
+        "or needs more memory than a runner may have."
+    )
+
+
+def _heartbeat() -> int:
+    """Shared memory in which a runner notes the call it has under way. It can be neither cut short nor grown."""
+    descriptor = os.memfd_create("heartbeat", os.MFD_CLOEXEC | os.MFD_ALLOW_SEALING)
+    os.ftruncate(descriptor, HEARTBEAT_BYTES)
+    fcntl.fcntl(descriptor, fcntl.F_ADD_SEALS, fcntl.F_SEAL_SHRINK | fcntl.F_SEAL_GROW | fcntl.F_SEAL_SEAL)
+    return descriptor
+
+
+def _closing(opened: contextlib.ExitStack, descriptor: int) -> int:
+    opened.callback(os.close, descriptor)
+    return descriptor
+
+
+@contextlib.contextmanager
+def _selecting(spawned: Spawned):
+    with selectors.DefaultSelector() as ready:
+        ready.register(spawned.control, selectors.EVENT_READ, "control")
+        ready.register(spawned.output, selectors.EVENT_READ, "output")
+        if spawned.pidfd >= 0:
+            ready.register(spawned.pidfd, selectors.EVENT_READ, "end")
+        yield ready
