@@ -9,6 +9,7 @@ from pathlib import Path
 import click
 
 from .explaining import measure_boosted, measure_growth_of_explaining
+from .faults import measure_faults, print_faults
 from .growth import Curve, draw, measure_growth
 from .in_process import measure_in_process
 from .load import Load, first_request_ms, keep_busy
@@ -44,8 +45,13 @@ BODY = json.dumps({"inputs": CASE}).encode()
 @click.option(
     "--explaining", type=click.Path(path_type=Path), help="Measure explanations instead, and draw their growth here."
 )
-def main(seconds: float, json_path: Path | None, growth: Path | None, explaining: Path | None) -> None:
+@click.option("--faults", is_flag=True, help="Kill one process after another instead, and measure what is noticed.")
+def main(seconds: float, json_path: Path | None, growth: Path | None, explaining: Path | None, faults: bool) -> None:
     """Compare a constant Flask route, a hand-written page and Plain Window, all around the same 300-tree model."""
+    if faults:
+        console.print(f"{machine()}")
+        print_faults(measure_faults(CASE))
+        return
     if growth:
         _draw(measure_growth(), growth, "a compiled forest")
         return

@@ -55,15 +55,43 @@ def key(name: str) -> None:
     click.echo(made)
 
 
+@main.command()
+def keys() -> None:
+    """List the API keys: number, name, when each was made and last used."""
+    from .store.authors import first_author, keys_of
+
+    with _in_words(), _workshop():
+        rows = [(key.id, key.name, key.created, key.used) for key in keys_of(first_author())]
+    for number, name, made, used in rows:
+        last = f"last used {used:%Y-%m-%d}" if used else "never used"
+        click.echo(f"{number:>5}  {name}  (made {made:%Y-%m-%d}, {last})")
+    if not rows:
+        click.echo("There are no keys. Make one with `./plainwindow key NAME`.")
+
+
+@main.command()
+@click.argument("number", type=int)
+def revoke(number: int) -> None:
+    """Make the API key with this NUMBER (see `keys`) worth nothing, at once."""
+    from .store.authors import first_author, revoke_key
+
+    with _in_words(), _workshop() as workshop:
+        was_there = revoke_key(first_author(), number, workshop.stamp)
+    if not was_there:
+        raise click.ClickException(f"There is no key {number}. `./plainwindow keys` lists them.")
+    click.echo(f"Key {number} is worth nothing from now on.")
+
+
 @main.command("sign-in")
 @port_option
 def sign_in(port: int | None) -> None:
-    """Print a new one-time sign-in link for the author."""
+    """Print a new one-time sign-in link for the author. Who signs in with it may set a new password."""
     from .store.authors import first_author, make_sign_in_link
 
     settings = _settings(port)
     with _in_words(), _workshop():
         token = make_sign_in_link(first_author())
+    click.echo("Open this, press the button, and set a new password there if the old one is lost:", err=True)
     click.echo(f"http://{settings.host}:{settings.port}/sign-in/{token}")
 
 
@@ -75,6 +103,8 @@ def add(path: Path, publish: bool) -> None:
     from .authoring.folders import add_path
     from .store.authors import first_author
 
+    # Looked at from where the command was typed; after that nothing is.
+    path = path.resolve()
     with _in_words(), _workshop() as workshop:
         made = add_path(workshop, first_author(), path)
         if publish:
@@ -138,11 +168,21 @@ def _say_ready(service, slugs: list[str], seconds: float) -> None:
         click.echo(f"Runners are not confined: {confinement['reason']}", err=True)
     else:
         click.echo(f"Runners are confined. Tried from inside and refused: {', '.join(confinement['probes'])}.")
+    for missing in confinement["missing"]:
+        click.echo(f"  but: {missing}")
     click.echo(f"Ready after {seconds:.1f} seconds. Ctrl+C stops everything.")
     for at, slug in enumerate(slugs):
         click.echo(f"{'Visitors:' if at == 0 else '':<9}  {service.address}/d/{slug}")
-    token = make_sign_in_link(first_author())
-    click.echo(f"Author:    {service.address}/sign-in/{token}  (signs in once)")
+    link = f"{service.address}/sign-in/{make_sign_in_link(first_author())}"
+    if sys.stdout.isatty():
+        click.echo(f"Author:    {link}  (signs in once)")
+    else:
+        # What is printed may end up in a log that others read.
+        path = service.settings.run / "sign-in-link"
+        path.unlink(missing_ok=True)
+        path.touch(mode=0o600)
+        path.write_text(link + "\n")
+        click.echo(f"Author:    the link that signs in once is in {path}")
     sys.stdout.flush()
 
 

@@ -1,7 +1,6 @@
 """A whole Plain Window for tests: started by its own command, reached through its own doors."""
 
 import os
-import re
 import signal
 import socket
 import subprocess
@@ -34,9 +33,16 @@ USUAL_PIECE = {
 class Studio:
     """One running `demo` (or `serve`) command on a state directory of its own."""
 
-    def __init__(self, home: Path, *, command: str = "demo", environment: dict[str, str] | None = None) -> None:
+    def __init__(
+        self,
+        home: Path,
+        *,
+        command: str = "demo",
+        environment: dict[str, str] | None = None,
+        port: int | None = None,
+    ) -> None:
         self.home = home
-        self.port = _free_port()
+        self.port = port or _free_port()
         self.url = f"http://127.0.0.1:{self.port}"
         self.environment = {
             **os.environ,
@@ -49,7 +55,7 @@ class Studio:
         self._output = home / "command.log"
         with open(self._output, "wb") as output:
             self.process = subprocess.Popen(
-                [sys.executable, "-m", "plain_window", command],
+                [sys.executable, "-P", "-m", "plain_window", command],
                 env=self.environment,
                 stdout=output,
                 stderr=subprocess.STDOUT,
@@ -63,12 +69,12 @@ class Studio:
 
     @property
     def sign_in_link(self) -> str:
-        """The one-time link the command printed."""
-        return re.search(r"http\S+/sign-in/\S+", self.said())[0]
+        """The one-time link, from the file where the command put it: nobody reads a terminal here."""
+        return (self.home / "run" / "sign-in-link").read_text().strip()
 
     def run(self, *arguments: str, check: bool = True) -> subprocess.CompletedProcess[str]:
         """Another command on the same state directory."""
-        command = [sys.executable, "-m", "plain_window", *arguments]
+        command = [sys.executable, "-P", "-m", "plain_window", *arguments]
         return subprocess.run(command, env=self.environment, capture_output=True, text=True, check=check)
 
     def new_key(self, name: str = "tests") -> str:

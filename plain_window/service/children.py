@@ -5,14 +5,22 @@ import ctypes
 import os
 import signal
 import subprocess
+import sys
 import time
 from collections.abc import Sequence
 from pathlib import Path
 
-__all__ = ["Child"]
+__all__ = ["ROOT", "Child", "python_module"]
 
+# Where this program is; what its processes stand in, wherever the command was typed.
+ROOT = Path(__file__).resolve().parents[2]
 PR_SET_PDEATHSIG = 1
 _libc = ctypes.CDLL(None, use_errno=True)
+
+
+def python_module(module: str, *arguments: str) -> list[str]:
+    """The command that runs one of our modules: nothing in the current folder is taken for a module (`-P`)."""
+    return [sys.executable, "-P", "-m", module, *arguments]
 
 
 class Child:
@@ -26,16 +34,29 @@ class Child:
     logs : Path
     environment : dict of str to str, optional
         On top of our own.
+    inherits : sequence of int
+        Descriptors that it gets under the same numbers.
+    again : sequence of str
+        What is added to the command when it is started another time.
     """
 
     def __init__(
-        self, name: str, command: Sequence[str], *, logs: Path, environment: dict[str, str] | None = None
+        self,
+        name: str,
+        command: Sequence[str],
+        *,
+        logs: Path,
+        environment: dict[str, str] | None = None,
+        inherits: Sequence[int] = (),
+        again: Sequence[str] = (),
     ) -> None:
         self.name = name
-        self._command = list(command)
-        self._log = logs / f"{name}.log"
+        self.log = logs / f"{name}.log"
+        self._command, self._again = list(command), list(again)
         self._environment = {**os.environ, **(environment or {})}
+        self._inherits = tuple(inherits)
         self._process: subprocess.Popen[bytes] | None = None
+        self._pidfd = -1
         self.started = 0.0
 
     @property
@@ -43,19 +64,31 @@ class Child:
         """Its process id while it runs."""
         return self._process.pid if self.is_running() else None
 
+    @property
+    def pidfd(self) -> int:
+        """A descriptor that becomes readable when it ends; -1 before it was started."""
+        return self._pidfd
+
     def start(self) -> None:
         """Start it. Call from the main thread: the child dies with the thread that started it."""
-        with open(self._log, "ab") as log:
+        command = self._command + (self._again if self._process else [])
+        if self._pidfd >= 0:
+            os.close(self._pidfd)
+        with open(self.log, "ab") as log:
+            self.log.chmod(0o600)
             self._process = subprocess.Popen(
-                self._command,
+                command,
                 stdin=subprocess.DEVNULL,
                 stdout=log,
                 stderr=log,
                 env=self._environment,
+                cwd=ROOT,
+                pass_fds=self._inherits,
                 # A session of its own: Ctrl+C reaches only us, and we stop the rest in order.
                 start_new_session=True,
                 preexec_fn=_die_with_parent,
             )
+        self._pidfd = os.pidfd_open(self._process.pid)
         self.started = time.monotonic()
 
     def is_running(self) -> bool:
@@ -77,7 +110,7 @@ class Child:
     def last_words(self, n_lines: int = 8) -> str:
         """The end of its log."""
         with contextlib.suppress(OSError):
-            return "\n".join(self._log.read_text("utf-8", errors="replace").splitlines()[-n_lines:])
+            return "\n".join(self.log.read_text("utf-8", errors="replace").splitlines()[-n_lines:])
         return ""
 
 

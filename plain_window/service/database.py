@@ -18,10 +18,10 @@ __all__ = ["BundledDatabase", "DatabaseNotStarted"]
 
 NAME = USER = "plainwindow"
 START_SECONDS = 60
-STOP_SECONDS = 30
 POLL_SECONDS = 0.05
 # A demo's records are small; what a large pool would hold is better left to the runners.
 BUFFER_POOL_MB = 64
+PACKET_MB, REDO_LOG_MB = 64, 16
 
 
 class DatabaseNotStarted(Exception):
@@ -76,9 +76,9 @@ class BundledDatabase:
             time.sleep(POLL_SECONDS)
         raise DatabaseNotStarted(f"MariaDB did not start. Its log ends:\n{self.child.last_words()}")
 
-    def stop(self) -> None:
+    def stop(self, *, seconds: float) -> None:
         """Stop it in order: everything committed is on disk."""
-        self.child.stop(seconds=STOP_SECONDS)
+        self.child.stop(seconds=seconds)
 
     def _answers(self) -> bool:
         try:
@@ -137,6 +137,12 @@ class BundledDatabase:
             "--collation-server=utf8mb4_bin",
             f"--innodb-buffer-pool-size={BUFFER_POOL_MB}M",
             "--performance-schema=off",
+            # A document with its pictures, or a batch of entries, in one piece. `store.predictions` asks for it.
+            f"--max-allowed-packet={PACKET_MB}M",
+            # After a crash what is in the log is done again: a short log is a short start.
+            f"--innodb-log-file-size={REDO_LOG_MB}M",
+            "--innodb-buffer-pool-dump-at-shutdown=off",
+            "--innodb-buffer-pool-load-at-startup=off",
             "--max-connections=200",
         ]
 

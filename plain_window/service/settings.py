@@ -53,8 +53,10 @@ class Settings:
     # Formats that may be opened although confinement does not work on this machine.
     unconfined: frozenset[str] = frozenset()
     trusted_proxies: int = 0
-    # Addresses that are not public and that links to pictures may go to all the same.
+    # Where links to pictures may go although it is not public, or not an ordinary port: `address`, `address:port`.
     links_allowed: frozenset[str] = frozenset()
+    # Names the server goes by beside this machine's own.
+    hosts: frozenset[str] = frozenset()
     limits: Limits = Limits()
 
     @property
@@ -81,6 +83,11 @@ class Settings:
     def runner_sockets(self) -> Path:
         """One socket a ready runner."""
         return self.run / "runners"
+
+    @property
+    def spawner_socket(self) -> Path:
+        """Where the keeper has runners started."""
+        return self.run / "spawner.sock"
 
     @property
     def name(self) -> str:
@@ -122,13 +129,16 @@ def read_settings(*, port: int | None = None, home: Path | None = None) -> Setti
         workers=int(_number("PLAINWINDOW_WORKERS", os.cpu_count() or 1, least=1)),
         host=os.environ.get("PLAINWINDOW_HOST") or "127.0.0.1",
         database_url=os.environ.get("PLAINWINDOW_DATABASE_URL") or None,
-        unconfined=frozenset(filter(None, os.environ.get("PLAINWINDOW_UNCONFINED", "").replace(" ", "").split(","))),
-        links_allowed=frozenset(
-            filter(None, os.environ.get("PLAINWINDOW_LINKS_ALLOWED", "").replace(" ", "").split(","))
-        ),
+        unconfined=_list("PLAINWINDOW_UNCONFINED"),
+        links_allowed=_list("PLAINWINDOW_LINKS_ALLOWED"),
+        hosts=_list("PLAINWINDOW_HOSTS"),
         trusted_proxies=int(_number("PLAINWINDOW_TRUSTED_PROXIES", 0, least=0)),
         limits=limits,
     )
+
+
+def _list(name: str) -> frozenset[str]:
+    return frozenset(filter(None, os.environ.get(name, "").replace(" ", "").split(",")))
 
 
 def _number(name: str, default: float, *, least: float) -> float:

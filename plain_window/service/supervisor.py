@@ -2,12 +2,16 @@
 
 Order matters twice. Starting: the keeper and MariaDB at the same time, since each takes a second or two; gunicorn once
 the tables are there. Stopping: gunicorn first, so that it can write its last entries, then the keeper, then MariaDB.
+
+What must outlive its user is held here: the socket visitors connect to (while gunicorn is brought back they wait in its
+queue), and the runners, which a thread of this process starts for whichever keeper there is.
 """
 
 import contextlib
 import fcntl
 import json
 import os
+import select
 import signal
 import socket
 import sys
@@ -16,25 +20,31 @@ import time
 import urllib.error
 import urllib.request
 from collections.abc import Callable, Iterator
-from pathlib import Path
 from types import FrameType
 
 from ..authoring.bringing import live_jobs
+from ..authoring.housekeeping import Housekeeping
 from ..authoring.workshop import Workshop, make_workshop
 from ..runners.client import RunnerFailed, RunnerUnavailable
+from ..runners.keeper import AGAIN
+from ..runners.spawner import Spawner
 from ..store.database import run_migrations, use_database
-from .children import Child
+from .children import ROOT, Child, python_module
 from .database import BundledDatabase
+from .earlier import end_earlier, note_children
+from .logs import rotate
 from .settings import Settings
 
 __all__ = ["AlreadyRunning", "NotStarted", "Service", "backstage", "running_database"]
 
-WATCH_SECONDS = 0.2
+# How often logs are looked at. What dies is seen at once.
+WATCH_SECONDS = 5.0
 READY_SECONDS = 120
-WEB_STOP_SECONDS = 20
-KEEPER_STOP_SECONDS = 10
+# All of it is over within ten seconds.
+WEB_STOP_SECONDS, KEEPER_STOP_SECONDS, DATABASE_STOP_SECONDS = 6.0, 1.5, 30.0
 # A child that dies again and again is started at most this often.
 RESTART_SECONDS = 1.0
+BACKLOG = 2048
 
 
 class NotStarted(Exception):
@@ -59,7 +69,10 @@ class Service:
         self._stop = threading.Event()
         self._children: list[Child] = []
         self._database: BundledDatabase | None = None
-        self._lock = _lock(settings.run)
+        self._lock = _lock(settings)
+        self._spawner = Spawner(settings.spawner_socket)
+        self._listening: socket.socket | None = None
+        self._housekeeping: Housekeeping | None = None
         self.database_url = settings.database_url or ""
 
     def start_backstage(self) -> None:
@@ -69,13 +82,14 @@ class Service:
         ------
         DatabaseNotStarted, NotStarted
         """
-        keeper = self._child("keeper", [sys.executable, "-m", "plain_window.runners.keeper"])
+        keeper = self._child("keeper", python_module("plain_window.runners.keeper"), again=[AGAIN])
         if not self.settings.database_url:
             self._database = BundledDatabase(self.settings)
             self._database.start()
             self.database_url = self._database.url
             self._children.append(self._database.child)
         keeper.start()
+        self._note_children()
         if self._database:
             self._database.wait()
         self._note_database()
@@ -83,6 +97,7 @@ class Service:
         run_migrations()
         self._wait(self._keeper_answers, keeper, "The keeper")
         self._warm_live_models()
+        self._housekeeping = Housekeeping(self.workshop)
 
     def start_web(self) -> None:
         """Start gunicorn.
@@ -92,9 +107,12 @@ class Service:
         NotStarted
             If the port is taken.
         """
-        _refuse_taken_port(self.settings)
-        command = [sys.executable, "-m", "gunicorn", "-c", "python:plain_window.web.server"]
-        self._child("web", command, {"PLAINWINDOW_DATABASE_URL": self.database_url}).start()
+        self._listening = _listen(self.settings)
+        command = python_module("gunicorn", "-c", "python:plain_window.web.server")
+        descriptor = self._listening.fileno()
+        environment = {"PLAINWINDOW_DATABASE_URL": self.database_url, "PLAINWINDOW_LISTENING": str(descriptor)}
+        self._child("web", command, environment, inherits=[descriptor]).start()
+        self._note_children()
 
     def wait_ready(self) -> None:
         """Wait until `/readyz` is good.
@@ -108,27 +126,45 @@ class Service:
 
     def watch(self) -> None:
         """Bring back what dies, until told to stop."""
-        while not self._stop.wait(WATCH_SECONDS):
+        while not self._stop.is_set():
+            due = [self._bring_back(child) for child in self._children if not child.is_running()]
+            alive = [child.pidfd for child in self._children if child.is_running()]
+            select.select(alive, [], [], min([WATCH_SECONDS, *due]))
             for child in self._children:
-                if not child.is_running() and time.monotonic() - child.started > RESTART_SECONDS:
-                    print(f"{child.name} stopped and is started again.", file=sys.stderr)
-                    child.start()
-                    if child.name == "keeper":
-                        # A new keeper knows of no models yet; it is told as soon as it answers.
-                        threading.Thread(target=self._rewarm, daemon=True).start()
+                rotate(child.log)
+
+    def _bring_back(self, child: Child) -> float:
+        """Start it again if that is due; otherwise say in how many seconds it is."""
+        left = child.started + RESTART_SECONDS - time.monotonic()
+        if left > 0:
+            return left
+        print(f"{child.name} stopped and is started again.", file=sys.stderr)
+        child.start()
+        self._note_children()
+        if child.name == "keeper":
+            # What it has not taken over it is told as soon as it answers.
+            threading.Thread(target=self._rewarm, daemon=True).start()
+        return RESTART_SECONDS
 
     def stop(self) -> None:
         """Stop everything, in order. Safe to call twice."""
         self._stop.set()
+        if self._housekeeping:
+            self._housekeeping.stop()
+        if self._listening:
+            self._listening.close()
         order = {"web": WEB_STOP_SECONDS, "keeper": KEEPER_STOP_SECONDS}
         for name, seconds in order.items():
             for child in self._children:
                 if child.name == name:
                     child.stop(seconds=seconds)
+        if not self._lock.closed:
+            self._spawner.stop()
         if self._database:
-            self._database.stop()
+            self._database.stop(seconds=DATABASE_STOP_SECONDS)
         self._children.clear()
-        (self.settings.run / "database.json").unlink(missing_ok=True)
+        for name in ("database.json", "children.json"):
+            (self.settings.run / name).unlink(missing_ok=True)
         self._lock.close()
 
     def stop_on_signals(self) -> None:
@@ -160,15 +196,21 @@ class Service:
         """Where pages are."""
         return f"http://{self.settings.host}:{self.settings.port}"
 
-    def _child(self, name: str, command: list[str], environment: dict[str, str] | None = None) -> Child:
+    def _child(
+        self, name: str, command: list[str], environment: dict[str, str] | None = None, **options: list
+    ) -> Child:
         base = {
             "PLAINWINDOW_HOME": str(self.settings.home),
             "PLAINWINDOW_PORT": str(self.settings.port),
-            "PYTHONPATH": str(Path(__file__).resolve().parents[2]),
+            "PYTHONPATH": str(ROOT),
         }
-        child = Child(name, command, logs=self.settings.logs, environment={**base, **(environment or {})})
+        child = Child(name, command, logs=self.settings.logs, environment={**base, **(environment or {})}, **options)
         self._children.append(child)
         return child
+
+    def _note_children(self) -> None:
+        running = {child.name: child.pid for child in self._children if child.pid}
+        note_children(self.settings.run / "children.json", running)
 
     def _wait(self, reached: Callable[[], bool], child: Child, what: str) -> None:
         deadline = time.monotonic() + READY_SECONDS
@@ -234,15 +276,27 @@ def running_database(settings: Settings) -> str | None:
     if not settings.run.is_dir():
         return None
     try:
-        _lock(settings.run).close()
+        _flock(settings.run).close()
     except AlreadyRunning:
         with contextlib.suppress(OSError, ValueError, KeyError):
             return json.loads((settings.run / "database.json").read_text())["url"]
     return None
 
 
-def _lock(run: Path):
-    """Hold the state directory; the kernel lets go of it whatever becomes of us."""
+def _lock(settings: Settings):
+    """Hold the state directory, once all that an earlier life has left in it is gone.
+
+    Raises
+    ------
+    AlreadyRunning
+    """
+    file = _flock(settings.run)
+    end_earlier(settings.run / "children.json")
+    return file
+
+
+def _flock(run):
+    """The kernel lets go of it whatever becomes of us."""
     run.mkdir(parents=True, exist_ok=True)
     file = open(run / "lock", "a")  # noqa: SIM115 - held open as long as the service runs
     try:
@@ -253,13 +307,24 @@ def _lock(run: Path):
     return file
 
 
-def _refuse_taken_port(settings: Settings) -> None:
-    with socket.socket() as probe:
-        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            probe.bind((settings.host, settings.port))
-        except OSError as error:
-            raise NotStarted(
-                f"Port {settings.port} is taken by another program ({error.strerror}). "
-                "Choose another with --port or PLAINWINDOW_PORT."
-            ) from None
+def _listen(settings: Settings) -> socket.socket:
+    """The socket visitors connect to.
+
+    Raises
+    ------
+    NotStarted
+        If the port is taken.
+    """
+    family = socket.AF_INET6 if ":" in settings.host else socket.AF_INET
+    listening = socket.socket(family, socket.SOCK_STREAM)
+    listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        listening.bind((settings.host, settings.port))
+    except OSError as error:
+        listening.close()
+        raise NotStarted(
+            f"Port {settings.port} is taken by another program ({error.strerror}). "
+            "Choose another with --port or PLAINWINDOW_PORT."
+        ) from None
+    listening.listen(BACKLOG)
+    return listening

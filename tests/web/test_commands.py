@@ -1,11 +1,13 @@
 """The commands beside the server."""
 
 import shutil
+import subprocess
+import sys
 import zipfile
 
 import pytest
 
-from ..studio import SAMPLE
+from ..studio import ROOT, SAMPLE
 from .helpers import problem
 
 
@@ -36,6 +38,43 @@ def test_a_demo_folder_is_added_and_published(studio, author, visitor, folder, a
     assert "/d/crack-again" in said
     assert visitor.get("/api/v1/demos/crack-again/page").json()["answer"]["noun"] == "pieces"
     author.delete("/api/v1/demos/crack-again")
+
+
+HIJACKED = ("click", "plain_window", "gunicorn", "numpy", "json", "runpy", "ensurepip", "pip", "sitecustomize")
+
+
+@pytest.mark.parametrize("way", ["plainwindow", "python -P -m", "python -m"])
+def test_code_in_the_current_folder_is_never_run(studio, author, folder, way):
+    """A folder that somebody sent holds files named like modules of Python's and ours."""
+    for name in HIJACKED:
+        (folder / f"{name}.py").write_text(f"open({str(folder / 'was-run')!r}, 'w').write({name!r})")
+    commands = {
+        "plainwindow": [str(ROOT / "plainwindow")],
+        "python -P -m": [sys.executable, "-P", "-m", "plain_window"],
+        # By hand, without the flag: Python itself has looked around by then, but for no module of ours.
+        "python -m": [sys.executable, "-m", "plain_window"],
+    }
+    if way == "python -m":
+        for name in ("plain_window", "runpy", "json", "sitecustomize"):
+            (folder / f"{name}.py").unlink()
+    text = (folder / "demo.toml").read_text("utf-8")
+    (folder / "demo.toml").write_text(text.replace("crack-again", "crack-sent"), "utf-8")
+    done = subprocess.run(
+        [*commands[way], "add", "."], cwd=folder, env=studio.environment, capture_output=True, text=True, check=False
+    )
+    assert done.returncode == 0, done.stderr
+    assert not (folder / "was-run").exists()
+    author.delete("/api/v1/demos/crack-sent")
+
+
+def test_every_process_stands_in_a_folder_of_ours_and_takes_no_modules_from_it(studio):
+    kinds = studio.processes()
+    for process in [*kinds["keeper"], *kinds["web"]]:
+        assert process.cwd() == str(ROOT)
+        assert "-P" in process.cmdline()
+    for process in kinds["runner"]:
+        assert process.cwd() == "/"
+        assert "-P" in process.cmdline()
 
 
 @pytest.mark.parametrize(

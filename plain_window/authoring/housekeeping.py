@@ -1,0 +1,56 @@
+"""What is tidied now and then: runners nothing needs, files nothing refers to, sessions and links that are over."""
+
+import logging
+import threading
+
+from ..runners.client import RunnerUnavailable
+from ..store.database import DATABASE_ERRORS, database
+from ..store.sessions import forget_ended
+from .bringing import needed_jobs
+from .workshop import Workshop
+
+__all__ = ["Housekeeping", "retire_unneeded"]
+
+log = logging.getLogger("housekeeping")
+
+EVERY_SECONDS = 60.0
+
+
+def retire_unneeded(workshop: Workshop) -> None:
+    """Let go of the runners that neither a draft nor a live release needs.
+
+    Raises
+    ------
+    RunnerUnavailable
+        If the keeper does not answer.
+    """
+    workshop.runners.retire_all_but([job.key for job in needed_jobs(workshop.files)])
+
+
+class Housekeeping:
+    """A thread that tidies while nobody looks.
+
+    Parameters
+    ----------
+    workshop : Workshop
+    """
+
+    def __init__(self, workshop: Workshop) -> None:
+        self._workshop = workshop
+        self._stopping = threading.Event()
+        self._thread = threading.Thread(target=self._run, name="housekeeping", daemon=True)
+        self._thread.start()
+
+    def stop(self) -> None:
+        """Begin nothing new."""
+        self._stopping.set()
+
+    def _run(self) -> None:
+        while not self._stopping.wait(EVERY_SECONDS):
+            try:
+                with database.connection_context():
+                    retire_unneeded(self._workshop)
+                    self._workshop.files.sweep()
+                    forget_ended()
+            except (RunnerUnavailable, *DATABASE_ERRORS) as error:
+                log.info("not tidied this time: %s", error)
