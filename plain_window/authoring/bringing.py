@@ -6,16 +6,20 @@ import json
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from pydantic import ValidationError
+
 from ..core.demo import BACKGROUND_ROWS, TITLE_CHARACTERS, DemoChanges, DemoDocument, apply_changes
 from ..core.errors import Fault, MismatchFaults, ModelNotOpened
+from ..core.models.found import Inspection
 from ..runners.client import RunnerFailed, RunnerUnavailable
 from ..runners.jobs import RunnerJob, job_key
-from ..store.demos import create_demo, find_demo, free_slug, live_releases
+from ..store.database import advisory_lock
+from ..store.demos import create_demo, draft_of, drafts, find_demo, free_slug, live_releases
 from ..store.files import FileStore
 from ..store.records import Author, Demo, Model
 from .workshop import Workshop
 
-__all__ = ["Brought", "bring_model", "live_jobs", "runner_job"]
+__all__ = ["Brought", "bring_model", "live_jobs", "needed_jobs", "runner_job"]
 
 # What opening may take beyond the model's own time: starting the process, importing its library.
 START_SECONDS = 20.0
@@ -69,6 +73,12 @@ def live_jobs(files: FileStore) -> list[RunnerJob]:
     return list({job.key: job for job in jobs}.values())
 
 
+def needed_jobs(files: FileStore) -> list[RunnerJob]:
+    """The runners that drafts and live releases may be asked at."""
+    of_drafts = (runner_job(files, demo.model, draft_of(demo)) for demo in drafts())
+    return list({job.key: job for job in [*of_drafts, *live_jobs(files)]}.values())
+
+
 def bring_model(workshop: Workshop, author: Author, brought: Brought) -> Demo:
     """Open the model in a runner, infer the demo from it and its table, and keep both.
 
@@ -90,7 +100,9 @@ def bring_model(workshop: Workshop, author: Author, brought: Brought) -> Demo:
         brought.preprocessor_file,
         brought.known_file,
     )
-    with _nothing_half_done(workshop, brought, key):
+    # Two who bring the very same at the same time open it one after the other: the second finds what the first made.
+    seconds = workshop.settings.limits.open_seconds + 2 * START_SECONDS
+    with advisory_lock(f"plain_window_{key}", seconds=seconds), _all_or_nothing(workshop, brought, key):
         job = RunnerJob(
             key=key,
             model=workshop.files.path(brought.model_file),
@@ -125,21 +137,32 @@ def _opened(workshop: Workshop, job: RunnerJob, brought: Brought) -> Model:
         if error.faults:
             raise MismatchFaults([Fault(fault["field"], fault["message"]) for fault in error.faults]) from error
         raise ModelNotOpened(str(error)) from error
-    inspection = state["inspection"]
-    if inspection is None:
+    if state["inspection"] is None:
         raise RunnerUnavailable("The model is still being opened. Try again in a moment.")
-    values = {
-        "model_file": brought.model_file,
-        "preprocessor_file": brought.preprocessor_file,
-        "reference_file": brought.reference_file,
-        "compiled_file": _stored(workshop, state["compiled"]) if state["compiled"] else None,
-        "study_file": _stored(workshop, state["study"]) if state["study"] else None,
-        "target": inspection["target"],
-        "labels": json.dumps(brought.labels) if brought.labels else None,
-        "inspection": json.dumps(inspection),
-    }
-    # Of two who bring the same at the same time, the second takes the record of the first.
-    return Model.get_or_create(runner_key=job.key, defaults=values)[0]
+    try:
+        # It comes out of a process that a stranger's file was opened in.
+        inspection = Inspection.model_validate(state["inspection"])
+    except ValidationError as error:
+        workshop.runners.retire(job.key)
+        raise ModelNotOpened("What the model's process said of it is not what a model says. It was stopped.") from error
+    made = [_stored(workshop, state[part]) if state[part] else None for part in ("compiled", "study")]
+    try:
+        # Of two who bring the same at the same time, the second takes the record of the first.
+        return Model.get_or_create(
+            runner_key=job.key,
+            defaults={
+                "model_file": brought.model_file,
+                "preprocessor_file": brought.preprocessor_file,
+                "reference_file": brought.reference_file,
+                "compiled_file": made[0],
+                "study_file": made[1],
+                "target": inspection.target,
+                "labels": json.dumps(brought.labels) if brought.labels else None,
+                "inspection": inspection.model_dump_json(),
+            },
+        )[0]
+    finally:
+        workshop.files.let_go([each for each in made if each])
 
 
 def _stored(workshop: Workshop, content: bytes) -> str:
@@ -153,18 +176,19 @@ def _first_document(brought: Brought, inspection: dict) -> DemoDocument:
 
 
 @contextlib.contextmanager
-def _nothing_half_done(workshop: Workshop, brought: Brought, key: str) -> Iterator[None]:
-    """If the demo does not come to be, neither its runner nor its files stay."""
+def _all_or_nothing(workshop: Workshop, brought: Brought, key: str) -> Iterator[None]:
+    """If the demo does not come to be, neither its runner nor its files stay, unless others have them too."""
+    made: list[str] = []
     try:
         yield
     except BaseException:
-        files = list(brought.files)
         model = Model.get_or_none(Model.runner_key == key)
         if model is None or not Demo.select().where(Demo.model == model).exists():
             if model is not None:
-                files += [made for made in (model.compiled_file_id, model.study_file_id) if made]
+                made = [each for each in (model.compiled_file_id, model.study_file_id) if each]
                 model.delete_instance()
             with contextlib.suppress(RunnerUnavailable):
                 workshop.runners.retire(key)
-        workshop.files.release(files)
         raise
+    finally:
+        workshop.files.let_go([*brought.files, *made])

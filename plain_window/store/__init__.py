@@ -5,6 +5,7 @@
 - `changes`      the stamp that tells every process that a demo changed
 - `files`        files by content hash
 - `authors`      authors, sign-in links, passwords, keys
+- `sessions`     authors signed in with a browser
 - `demos`        drafts, releases, access, secret links
 - `predictions`  one entry a prediction, written in small batches off the request's path
 """

@@ -4,21 +4,22 @@ import datetime as dt
 import hashlib
 import secrets
 
-from argon2 import PasswordHasher
-from argon2.exceptions import InvalidHashError, VerificationError
-
 from .changes import ChangeStamp
 from .database import database, now
 from .records import ApiKey, Author, SignInLink
+from .sessions import end_all_sessions
 
 __all__ = [
     "FIRST_AUTHOR",
-    "author_of_key",
-    "check_password",
+    "author_named",
     "first_author",
+    "key_and_author",
+    "keys_of",
     "make_key",
     "make_sign_in_link",
-    "set_password",
+    "note_key_use",
+    "revoke_key",
+    "set_password_hash",
     "use_sign_in_link",
 ]
 
@@ -26,7 +27,7 @@ FIRST_AUTHOR = "studio"
 SIGN_IN_HOURS = 24
 # Marks our keys, so that secret scanners and people recognise one.
 KEY_PREFIX = "pw_"
-_hasher = PasswordHasher()
+KEY_NOTE_MINUTES = 10
 
 
 def first_author() -> Author:
@@ -57,27 +58,16 @@ def use_sign_in_link(token: str) -> Author | None:
         return link.author if taken.execute() == 1 else None
 
 
-def set_password(author: Author, password: str, stamp: ChangeStamp) -> None:
-    """Set the password and end the author's other sessions."""
-    author.password_hash = _hasher.hash(password)
-    author.session_number += 1
-    author.save()
-    stamp.bump()
+def set_password_hash(author: Author, password_hash: str, stamp: ChangeStamp) -> None:
+    """Set the password, as `web.hashing` made it, and end the author's sessions."""
+    Author.update(password_hash=password_hash).where(Author.id == author.id).execute()
+    author.password_hash = password_hash
+    end_all_sessions(author, stamp)
 
 
-def check_password(name: str, password: str) -> Author | None:
-    """The author with this name and password."""
-    author = Author.get_or_none(Author.name == name)
-    # A name that does not exist takes as long as one that does, so that timing tells nobody which names do.
-    stored = (author.password_hash if author else None) or _NOBODYS_HASH
-    try:
-        _hasher.verify(stored, password)
-    except (VerificationError, InvalidHashError):
-        return None
-    return author if author and author.password_hash else None
-
-
-_NOBODYS_HASH = _hasher.hash(secrets.token_urlsafe(16))
+def author_named(name: str) -> Author | None:
+    """The author with this name."""
+    return Author.get_or_none(Author.name == name)
 
 
 def make_key(author: Author, name: str, stamp: ChangeStamp) -> str:
@@ -88,12 +78,33 @@ def make_key(author: Author, name: str, stamp: ChangeStamp) -> str:
     return key
 
 
-def author_of_key(key: str) -> Author | None:
-    """Whose key this is."""
+def key_and_author(key: str) -> tuple[ApiKey, Author] | None:
+    """A key's record, and whose it is; None if it is not valid, or no longer."""
     found = ApiKey.get_or_none((ApiKey.key_hash == _hash(key)) & ApiKey.revoked.is_null())
-    return found.author if found else None
+    return (found, found.author) if found else None
+
+
+def note_key_use(key_id: int, last_used: dt.datetime | None) -> bool:
+    """Note that a key is in use, now and then; say whether it was written down."""
+    if last_used is not None and now() - last_used < dt.timedelta(minutes=KEY_NOTE_MINUTES):
+        return False
+    ApiKey.update(used=now()).where(ApiKey.id == key_id).execute()
+    return True
+
+
+def keys_of(author: Author) -> list[ApiKey]:
+    """An author's valid keys, the newest first."""
+    return list(ApiKey.select().where((ApiKey.author == author) & ApiKey.revoked.is_null()).order_by(ApiKey.id.desc()))
+
+
+def revoke_key(author: Author, key_id: int, stamp: ChangeStamp) -> bool:
+    """Make a key worth nothing; say whether there was such a one."""
+    mine = (ApiKey.id == key_id) & (ApiKey.author == author) & ApiKey.revoked.is_null()
+    n_revoked = ApiKey.update(revoked=now()).where(mine).execute()
+    stamp.bump()
+    return bool(n_revoked)
 
 
 def _hash(token: str) -> str:
     # Tokens are long and random: a plain hash cannot be guessed back, and looking one up takes no time to speak of.
-    return hashlib.sha256(token.encode()).hexdigest()
+    return hashlib.sha256(token.encode("utf-8", errors="replace")).hexdigest()

@@ -2,6 +2,7 @@
 
 import contextlib
 import datetime as dt
+import functools
 import importlib
 import pkgutil
 from collections.abc import Iterator
@@ -12,7 +13,7 @@ from playhouse.pool import MaxConnectionsExceeded
 
 from . import migrations
 
-__all__ = ["DATABASE_ERRORS", "database", "now", "run_migrations", "use_database"]
+__all__ = ["DATABASE_ERRORS", "advisory_lock", "database", "now", "packet_bytes", "run_migrations", "use_database"]
 
 # What peewee raises when MariaDB is gone, going, or coming back.
 DATABASE_ERRORS = (peewee.OperationalError, peewee.InterfaceError, MaxConnectionsExceeded)
@@ -20,6 +21,7 @@ DATABASE_ERRORS = (peewee.OperationalError, peewee.InterfaceError, MaxConnection
 CONNECT_SECONDS = 3
 READ_SECONDS = 30
 MAX_CONNECTIONS = 32
+CLIENT_PACKET_BYTES = 1 << 30
 MIGRATION_LOCK = "plain_window_migrations"
 LOCK_SECONDS = 60
 
@@ -40,8 +42,34 @@ def use_database(url: str) -> None:
         max_connections=MAX_CONNECTIONS,
         timeout=READ_SECONDS,
         charset="utf8mb4",
+        max_allowed_packet=CLIENT_PACKET_BYTES,
     )
     database.initialize(connection)
+    packet_bytes.cache_clear()
+
+
+@functools.cache
+def packet_bytes() -> int:
+    """The longest statement this database takes, in bytes. Ours takes 64 MB; somebody else's may take less."""
+    return int(database.execute_sql("SELECT @@max_allowed_packet").fetchone()[0])
+
+
+@contextlib.contextmanager
+def advisory_lock(name: str, *, seconds: float) -> Iterator[None]:
+    """Hold a name that only one connection can hold at a time.
+
+    Raises
+    ------
+    peewee.OperationalError
+        If another holds it for longer than `seconds`.
+    """
+    (got,) = database.execute_sql("SELECT GET_LOCK(%s, %s)", (name, seconds)).fetchone()
+    if got != 1:
+        raise peewee.OperationalError(f"another process holds {name}")
+    try:
+        yield
+    finally:
+        database.execute_sql("SELECT RELEASE_LOCK(%s)", (name,))
 
 
 def now() -> dt.datetime:
@@ -52,7 +80,7 @@ def now() -> dt.datetime:
 def run_migrations() -> list[int]:
     """Run the migrations that this database has not seen; return their numbers."""
     ran = []
-    with database.connection_context(), _only_one():
+    with database.connection_context(), advisory_lock(MIGRATION_LOCK, seconds=LOCK_SECONDS):
         database.execute_sql(
             "CREATE TABLE IF NOT EXISTS migration (number INT PRIMARY KEY, name VARCHAR(120) NOT NULL, "
             "applied DATETIME(6) NOT NULL)"
@@ -71,15 +99,3 @@ def run_migrations() -> list[int]:
 def _numbered() -> list[tuple[int, str]]:
     names = [module.name for module in pkgutil.iter_modules(migrations.__path__)]
     return sorted((int(name[1:5]), name) for name in names)
-
-
-@contextlib.contextmanager
-def _only_one() -> Iterator[None]:
-    """Two starts at once must not both migrate."""
-    (got,) = database.execute_sql("SELECT GET_LOCK(%s, %s)", (MIGRATION_LOCK, LOCK_SECONDS)).fetchone()
-    if got != 1:
-        raise peewee.OperationalError("another process is migrating this database")
-    try:
-        yield
-    finally:
-        database.execute_sql("SELECT RELEASE_LOCK(%s)", (MIGRATION_LOCK,))

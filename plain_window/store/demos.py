@@ -17,10 +17,12 @@ __all__ = [
     "MAX_SLUG",
     "Access",
     "SlugTaken",
+    "all_doors",
     "change_draft",
     "create_demo",
     "delete_demo",
     "draft_of",
+    "drafts",
     "find_demo",
     "free_slug",
     "live_releases",
@@ -127,11 +129,14 @@ def publish(demo: Demo, stamp: ChangeStamp) -> Release:
 
 
 def set_access(demo: Demo, access: Access, stamp: ChangeStamp, *, passcode_hash: str | None = None) -> None:
-    """Who may open the demo."""
+    """Who may open the demo. Secret links end with the access they were made for, and do not come back with it."""
     changes = {"access": access, "changed": now()}
     if passcode_hash is not None:
         changes["passcode_hash"] = passcode_hash
-    Demo.update(**changes).where(Demo.id == demo.id).execute()
+    with database.atomic():
+        Demo.update(**changes).where(Demo.id == demo.id).execute()
+        if access != "link":
+            SecretLink.update(revoked=now()).where((SecretLink.demo == demo) & SecretLink.revoked.is_null()).execute()
     stamp.bump()
 
 
@@ -198,6 +203,18 @@ def live_slugs() -> list[str]:
     """The addresses of demos with a live release, the one changed last first."""
     found = Demo.select(Demo.slug).where(Demo.deleted.is_null() & Demo.live_release_id.is_null(False))
     return [demo.slug for demo in found.order_by(Demo.changed.desc())]
+
+
+def all_doors() -> list[tuple]:
+    """Of every demo that is there: address, id, author, access, passcode's hash, and whether it has a live release."""
+    is_live = Demo.live_release_id.is_null(False)
+    columns = (Demo.slug, Demo.id, Demo.author, Demo.access, Demo.passcode_hash, is_live)
+    return list(Demo.select(*columns).where(Demo.deleted.is_null()).tuples())
+
+
+def drafts() -> list[Demo]:
+    """All demos that are there, with the models their drafts are about."""
+    return list(Demo.select(Demo, Model).join(Model).where(Demo.deleted.is_null()))
 
 
 def live_releases() -> list[Release]:

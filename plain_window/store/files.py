@@ -1,20 +1,33 @@
-"""Files by content hash: what is stored under a name never changes, and the same file is stored once."""
+"""Files by content hash: what is stored under a name never changes, and the same file is stored once.
+
+Two who bring the same file share it, so neither may delete it while the other works with it. Whoever takes a file in
+holds it (`take`), and lets go of it when a record refers to it, or when none will (`let_go`). A file goes when nobody
+holds it and nothing refers to it. Its row in the database is locked while it is put in its place or taken away; so what
+the row says of the file is so.
+"""
 
 import contextlib
+import datetime as dt
 import functools
 import hashlib
 import operator
 import os
 import tempfile
+import time
 from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import BinaryIO
 
+import peewee
+
+from .database import database, now
 from .records import Demo, Model, StoredFile
 
 __all__ = ["FileStore", "Incoming"]
 
 COPY_BYTES = 1 << 20
+# Nobody works with a file they brought for longer than this; whoever held it then has died.
+HOLD_HOURS = 24
 
 
 class Incoming:
@@ -93,14 +106,19 @@ class FileStore:
         return Incoming(self._folder, limit=limit, too_large=too_large)
 
     def take(self, incoming: Incoming) -> str:
-        """Store a file that has arrived whole; return its hash."""
+        """Store a file that has arrived whole, and hold it; return its hash."""
         size, hash_ = incoming.size, incoming.finish()
         place = self.path(hash_)
         place.parent.mkdir(exist_ok=True)
-        # Runners read it under another user id, through a descriptor the keeper opened.
         incoming.path.chmod(0o600)
-        incoming.path.replace(place)
-        StoredFile.insert(hash=hash_, size=size).on_conflict_ignore().execute()
+        with database.atomic():
+            # From here until the end nobody else puts this file anywhere, or takes it away.
+            database.execute_sql(
+                "INSERT INTO stored_file (hash, size, created, holds, held_at) VALUES (%s, %s, %s, 1, %s) "
+                "ON DUPLICATE KEY UPDATE holds = holds + 1, held_at = VALUES(held_at)",
+                (hash_, size, now(), now()),
+            )
+            incoming.path.replace(place)
         return hash_
 
     def take_path(self, path: Path, *, limit: int, too_large) -> str:
@@ -119,24 +137,53 @@ class FileStore:
             raise
         return self.take(incoming)
 
-    def release(self, hashes: Iterable[str]) -> None:
-        """Delete those of the files that nothing refers to."""
-        for hash_ in set(hashes):
-            parts = (
-                Model.model_file,
-                Model.preprocessor_file,
-                Model.reference_file,
-                Model.compiled_file,
-                Model.study_file,
-            )
-            used = (
-                Model.select().where(functools.reduce(operator.or_, (part == hash_ for part in parts))).exists()
-                or Demo.select().where(Demo.known_file == hash_).exists()
-            )
-            if not used:
-                StoredFile.delete().where(StoredFile.hash == hash_).execute()
-                with contextlib.suppress(FileNotFoundError):
-                    self.path(hash_).unlink()
+    def let_go(self, hashes: Iterable[str]) -> None:
+        """No longer hold files; those that nobody holds and nothing refers to are deleted."""
+        for hash_ in hashes:
+            with database.atomic():
+                file = self._locked(hash_)
+                if file is None:
+                    continue
+                StoredFile.update(holds=max(0, file.holds - 1)).where(StoredFile.hash == hash_).execute()
+                if file.holds <= 1:
+                    self._delete_unless_used(hash_)
+
+    def sweep(self) -> int:
+        """Delete what nothing refers to and nobody holds any more, and what never arrived; return how many files."""
+        before = now() - dt.timedelta(hours=HOLD_HOURS)
+        is_idle = (StoredFile.holds == 0) | (StoredFile.held_at < before)
+        n_deleted = 0
+        for (hash_,) in list(StoredFile.select(StoredFile.hash).where(is_idle & ~_is_used(StoredFile.hash)).tuples()):
+            with database.atomic():
+                file = self._locked(hash_)
+                if file is not None and (file.holds == 0 or file.held_at < before):
+                    n_deleted += self._delete_unless_used(hash_)
+        for left in self._folder.glob("incoming-*"):
+            with contextlib.suppress(FileNotFoundError):
+                if time.time() - left.stat().st_mtime > HOLD_HOURS * 3600:
+                    left.unlink()
+                    n_deleted += 1
+        return n_deleted
+
+    def _locked(self, hash_: str) -> StoredFile | None:
+        return StoredFile.select().where(StoredFile.hash == hash_).for_update().first()
+
+    def _delete_unless_used(self, hash_: str) -> bool:
+        """With its row locked: take it away if nothing refers to it."""
+        if StoredFile.select().where((StoredFile.hash == hash_) & _is_used(StoredFile.hash)).exists():
+            return False
+        StoredFile.delete().where(StoredFile.hash == hash_).execute()
+        with contextlib.suppress(FileNotFoundError):
+            self.path(hash_).unlink()
+        return True
+
+
+def _is_used(hash_):
+    """Whether any record refers to a file."""
+    parts = (Model.model_file, Model.preprocessor_file, Model.reference_file, Model.compiled_file, Model.study_file)
+    of_model = Model.select(Model.id).where(functools.reduce(operator.or_, (part == hash_ for part in parts)))
+    of_demo = Demo.select(Demo.id).where(Demo.known_file == hash_)
+    return functools.reduce(operator.or_, (peewee.fn.EXISTS(of_model), peewee.fn.EXISTS(of_demo)))
 
 
 def _parts(file: BinaryIO) -> Iterator[bytes]:

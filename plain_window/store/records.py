@@ -4,7 +4,18 @@ import peewee
 
 from .database import database, now
 
-__all__ = ["ApiKey", "Author", "Demo", "Model", "Prediction", "Release", "SecretLink", "SignInLink", "StoredFile"]
+__all__ = [
+    "ApiKey",
+    "Author",
+    "AuthorSession",
+    "Demo",
+    "Model",
+    "Prediction",
+    "Release",
+    "SecretLink",
+    "SignInLink",
+    "StoredFile",
+]
 
 
 class Record(peewee.Model):
@@ -16,7 +27,7 @@ class Record(peewee.Model):
 
 
 class Author(Record):
-    """Someone who makes demos. Raising `session_number` ends all of an author's sessions."""
+    """Someone who makes demos. `session_number` is from before sessions were records, and means nothing any more."""
 
     name = peewee.CharField(max_length=120, unique=True)
     password_hash = peewee.CharField(null=True)
@@ -33,6 +44,18 @@ class SignInLink(Record):
     used = peewee.DateTimeField(null=True)
 
 
+class AuthorSession(Record):
+    """An author signed in with a browser. Only the token's hash is stored."""
+
+    token_hash = peewee.CharField(max_length=64, unique=True)
+    author = peewee.ForeignKeyField(Author)
+    csrf = peewee.CharField(max_length=32)
+    by_link = peewee.BooleanField()
+    created = peewee.DateTimeField(default=now)
+    used = peewee.DateTimeField(default=now)
+    ends = peewee.DateTimeField()
+
+
 class ApiKey(Record):
     """A key for programs. Only its hash is stored."""
 
@@ -41,14 +64,17 @@ class ApiKey(Record):
     key_hash = peewee.CharField(max_length=64, unique=True)
     created = peewee.DateTimeField(default=now)
     revoked = peewee.DateTimeField(null=True)
+    used = peewee.DateTimeField(null=True)
 
 
 class StoredFile(Record):
-    """A file in the store."""
+    """A file in the store. `holds` counts those who work with it and have no record yet that refers to it."""
 
     hash = peewee.CharField(max_length=64, primary_key=True)
     size = peewee.BigIntegerField()
     created = peewee.DateTimeField(default=now)
+    holds = peewee.IntegerField(default=0)
+    held_at = peewee.DateTimeField(null=True)
 
 
 class Model(Record):
