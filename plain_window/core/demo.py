@@ -25,6 +25,7 @@ from .fields import (
 
 __all__ = [
     "BACKGROUND_ROWS",
+    "MOST_FIELDS",
     "AnswerChanges",
     "DemoChanges",
     "DemoDocument",
@@ -36,12 +37,15 @@ __all__ = [
 ]
 
 TITLE_CHARACTERS = 200
+# What a model and a document may have of anything: lists from outside end somewhere.
+MOST_FIELDS, MOST_OPTIONS, MOST_OUTPUTS = 5000, 5000, 5000
 # Reference rows that contributions are counted against, unless the author sets another number.
 BACKGROUND_ROWS = 100
 
 Title = Annotated[str, Constrained(min_length=1, max_length=TITLE_CHARACTERS)]
 Sentence = Annotated[str, Constrained(max_length=500)]
 Paragraphs = Annotated[str, Constrained(max_length=20_000)]
+ShortText = Annotated[str, Constrained(max_length=500)]
 FiniteNumber = Annotated[float, Constrained(allow_inf_nan=False)]
 
 
@@ -109,8 +113,8 @@ class FieldChanges(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
 
-    name: str
-    label: Annotated[str, Constrained(min_length=1)] | None = None
+    name: ShortText
+    label: Annotated[str, Constrained(min_length=1, max_length=500)] | None = None
     help: str | None = None
     group: str | None = None
     unit: str | None = None
@@ -118,13 +122,13 @@ class FieldChanges(BaseModel):
     maximum: FiniteNumber | None = None
     step: FiniteNumber | None = None
     default: Scalar | None = None
-    options: list[Option] | None = None
+    options: Annotated[list[Option], Constrained(max_length=MOST_OPTIONS)] | None = None
     other: bool | None = None
     max_length: int | None = None
     changeable: bool | None = None
     direction: Literal["any", "up", "down"] | None = None
     preparation: dict[str, Any] | None = None
-    behind: list[int] | None = None
+    behind: Annotated[list[int], Constrained(max_length=4)] | None = None
     line_width: float | None = None
     centred: bool | None = None
     # Facts, which may be sent back unchanged.
@@ -145,9 +149,9 @@ class AnswerChanges(BaseModel):
     name: str | None = None
     unit: str | None = None
     decimals: int | None = None
-    classes: list[dict[str, str]] | None = None
-    labels: list[dict[str, str]] | None = None
-    values: list[dict[str, Any]] | None = None
+    classes: Annotated[list[dict[str, str]], Constrained(max_length=MOST_OUTPUTS)] | None = None
+    labels: Annotated[list[dict[str, str]], Constrained(max_length=MOST_OUTPUTS)] | None = None
+    values: Annotated[list[dict[str, Any]], Constrained(max_length=MOST_OUTPUTS)] | None = None
     low: float | None = None
     high: float | None = None
     gives_probabilities: bool | None = None
@@ -172,7 +176,7 @@ class DemoChanges(BaseModel):
     parts: PartsChanges | None = None
     samples: Samples | None = None
     background_rows: BackgroundRows | None = None
-    fields: list[FieldChanges] | None = None
+    fields: Annotated[list[FieldChanges], Constrained(max_length=MOST_FIELDS)] | None = None
     answer: AnswerChanges | None = None
 
 

@@ -16,6 +16,7 @@ The lower layer says *what* is wrong; whoever shows it adds *where* and *what ne
 from dataclasses import dataclass
 
 __all__ = [
+    "MOST_NAMED",
     "DocumentFaults",
     "Fault",
     "Faults",
@@ -27,6 +28,10 @@ __all__ = [
     "PlainWindowError",
     "TableNotRead",
 ]
+
+
+# Of many faults so many are named, and how many more there are.
+MOST_NAMED = 50
 
 
 class PlainWindowError(Exception):
@@ -44,9 +49,11 @@ class Fault:
 class Faults(PlainWindowError):
     """Several faults found in one go."""
 
-    def __init__(self, faults: list[Fault]) -> None:
-        super().__init__(" ".join(fault.message for fault in faults))
-        self.faults = faults
+    def __init__(self, faults: list[Fault], *, n_all: int | None = None) -> None:
+        super().__init__(" ".join(fault.message for fault in faults[:MOST_NAMED]))
+        self.faults = faults[:MOST_NAMED]
+        # How many there are, where not all are given.
+        self.n_all = len(faults) if n_all is None else n_all
 
 
 class InputFaults(Faults):

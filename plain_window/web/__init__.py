@@ -2,14 +2,22 @@
 
 - `app`          the factory: reads like a table of contents
 - `server`       what gunicorn runs, and how
+- `worker`       gunicorn's worker, with a clock on whoever sends slowly
 - `views/`       one module a subject
 - `types`        what goes over the API, as types: they validate, and the description is made from them
 - `operations`   one decorator that parses, validates, answers and describes a call
 - `description`  OpenAPI 3.1 from the operations
 - `problems`     every error as `application/problem+json`
+- `hosts`        under which names this server answers
+- `peers`        who is at the other end, as far as an address tells
 - `identity`     who asks: key, session, CSRF token
 - `access`       may this caller see this demo
-- `rate`         predictions a second and address, across all workers
+- `rate`         buckets and growing waits, across all workers
+- `limits`       how often one address may ask, and guess
+- `hashing`      passwords and passcodes, away from what answers visitors
+- `given`        a visitor's case, from whichever form it came in
+- `links`        pictures by their web address; `addresses`, which of these are public
+- `explained`    what a runner found, in the words and values of the page
 - `uploads`      multipart, straight into the file store
 - `headers`      security headers of every response
 - `served`       what a request for a demo needs, remembered until something changes

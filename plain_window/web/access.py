@@ -5,30 +5,71 @@ from itsdangerous import BadSignature, URLSafeSerializer
 
 from ..store.demos import secret_link_demo
 from ..store.records import SecretLink
-from .identity import caller
+from .identity import caller, require_author
 from .problems import ApiProblem, not_found
-from .served import ServedDemo, Version
+from .served import NO_DOOR, Door, ServedDemo, Version
 from .state import state
 
-__all__ = ["grant", "link_path", "open_link", "own_demo", "passcode_proof", "visible_version"]
+__all__ = [
+    "door_of",
+    "grant",
+    "link_path",
+    "open_link",
+    "passcode_proof",
+    "require_owner",
+    "require_visible",
+    "visible_version",
+]
 
 LINK_SALT = "secret-link"
 GRANT_SALT = "grant"
 GRANT_DAYS = 30
 
 
-def own_demo(slug: str) -> ServedDemo:
-    """The demo, for its author.
+def door_of(slug: str) -> Door:
+    """Who may open the demo at this address; where there is none, nobody."""
+    return state().doors(None).get(slug, NO_DOOR)
+
+
+def require_owner(slug: str) -> Door:
+    """The door of a demo, for its author only, with all it takes to change something.
 
     Raises
     ------
     ApiProblem
-        404 for anyone else.
+        404 for anyone else; 403 without the CSRF token.
     """
-    demo, author = state().served(slug), caller()
-    if demo is None or author is None or demo.author_id != author.id:
+    door, author = door_of(slug), caller()
+    if author is None or author.id != door.author_id:
         raise not_found()
-    return demo
+    require_author()
+    return door
+
+
+def require_visible(slug: str, *, draft: bool = False) -> tuple[Door, bool]:
+    """The door of a demo this caller may see, and whether it is the draft that they see.
+
+    Decided from the door alone, which costs the same for a demo that is private as for one that is not there.
+
+    Raises
+    ------
+    ApiProblem
+        404 if there is nothing they may see, 401 if they are asked for the passcode.
+    """
+    door = door_of(slug)
+    # Open to everyone: no need to know who asks.
+    if door.access == "everyone" and door.is_live and not draft:
+        return door, False
+    author = caller()
+    if author is not None and author.id == door.author_id:
+        # Before the first release there is only the draft to show its author.
+        return door, draft or not door.is_live
+    is_granted = _granted(door)
+    if draft or not door.is_live:
+        raise not_found()
+    if not is_granted:
+        raise passcode_needed() if door.access == "passcode" else not_found()
+    return door, False
 
 
 def visible_version(slug: str, *, draft: bool = False) -> tuple[ServedDemo, Version]:
@@ -37,23 +78,15 @@ def visible_version(slug: str, *, draft: bool = False) -> tuple[ServedDemo, Vers
     Raises
     ------
     ApiProblem
-        404 if that is nothing.
+        As `require_visible` does.
     """
+    _, sees_draft = require_visible(slug, draft=draft)
     demo = state().served(slug)
-    if demo is None:
+    version = None if demo is None else demo.draft if sees_draft else demo.live
+    if demo is None or version is None:
+        # It was taken away in this very moment.
         raise not_found()
-    # Open to everyone: no need to know who asks.
-    if demo.access == "everyone" and demo.live and not draft:
-        return demo, demo.live
-    author = caller()
-    if author is not None and author.id == demo.author_id:
-        # Before the first release there is only the draft to show its author.
-        return demo, demo.draft if draft or demo.live is None else demo.live
-    if draft or demo.live is None:
-        raise not_found()
-    if not _granted(demo):
-        raise passcode_needed() if demo.access == "passcode" else not_found()
-    return demo, demo.live
+    return demo, version
 
 
 def passcode_needed() -> ApiProblem:
@@ -66,21 +99,21 @@ def link_path(link: SecretLink) -> str:
     return f"/l/{_serializer(LINK_SALT).dumps(link.id)}"
 
 
-def open_link(token: str) -> ServedDemo:
-    """The demo that this secret link opens.
+def open_link(token: str) -> Door:
+    """The door of the demo that this secret link opens.
 
     Raises
     ------
     ApiProblem
         404 if it opens none, or no longer.
     """
-    demo = _demo_of_token(token)
-    if demo is None or demo.live is None:
+    door = _door_of_token(token)
+    if door is None or not door.is_live:
         raise not_found()
-    return demo
+    return door
 
 
-def grant(response: Response, demo: ServedDemo, proof: str) -> None:
+def grant(response: Response, door: Door, proof: str) -> None:
     """Let this browser's further requests for the demo through.
 
     Parameters
@@ -89,7 +122,7 @@ def grant(response: Response, demo: ServedDemo, proof: str) -> None:
         The secret link's token, or what `passcode_proof` made: checked anew at each request.
     """
     response.set_cookie(
-        _cookie_name(demo.id),
+        _cookie_name(door.id),
         proof,
         max_age=GRANT_DAYS * 24 * 3600,
         httponly=True,
@@ -98,28 +131,28 @@ def grant(response: Response, demo: ServedDemo, proof: str) -> None:
     )
 
 
-def passcode_proof(demo: ServedDemo) -> str:
+def passcode_proof(door: Door) -> str:
     """What a visitor who gave the right passcode may show; void once the passcode changes."""
-    return _serializer(GRANT_SALT).dumps([demo.id, (demo.passcode_hash or "")[-16:]])
+    return _serializer(GRANT_SALT).dumps([door.id, (door.passcode_hash or "")[-16:]])
 
 
-def _granted(demo: ServedDemo) -> bool:
-    if demo.access == "everyone":
+def _granted(door: Door) -> bool:
+    if door.access == "everyone":
         return True
-    proof = _cookie(request, demo.id)
+    proof = _cookie(request, door.id)
     if not proof:
         return False
-    if demo.access == "link":
-        return _demo_of_token(proof) == demo
-    if demo.access == "passcode":
+    if door.access == "link":
+        return _door_of_token(proof) == door
+    if door.access == "passcode":
         try:
-            return _serializer(GRANT_SALT).loads(proof) == [demo.id, (demo.passcode_hash or "")[-16:]]
+            return _serializer(GRANT_SALT).loads(proof) == [door.id, (door.passcode_hash or "")[-16:]]
         except BadSignature:
             return False
     return False
 
 
-def _demo_of_token(token: str) -> ServedDemo | None:
+def _door_of_token(token: str) -> Door | None:
     try:
         link_id = _serializer(LINK_SALT).loads(token)
     except BadSignature:
@@ -129,7 +162,7 @@ def _demo_of_token(token: str) -> ServedDemo | None:
         return None
     # Asked anew each time: a link may have expired or been taken back since.
     found = secret_link_demo(link_id)
-    return state().served(found[0].slug) if found else None
+    return state().doors(None).get(found[0].slug) if found else None
 
 
 def _cookie_name(demo_id: int) -> str:

@@ -12,10 +12,11 @@ from ..service.settings import Settings
 from ..store.database import database, use_database
 from ..store.predictions import PredictionLog
 from .headers import install_headers
+from .hosts import install_hosts
 from .identity import install_sessions
 from .problems import install_problem_handlers
-from .rate import RateLimit
-from .served import Remembered, read_author, read_key, read_served
+from .rate import GrowingWait, RateLimit
+from .served import Remembered, read_doors, read_key, read_served, read_session
 from .state import WebState
 from .views import api, health, pages
 
@@ -41,6 +42,7 @@ def create_app(settings: Settings) -> Flask:
     install_sessions(app, settings)
     install_problem_handlers(app)
     install_headers(app)
+    install_hosts(app, settings)
     app.register_blueprint(health.blueprint)
     app.register_blueprint(pages.blueprint)
     app.register_blueprint(api.blueprint)
@@ -58,11 +60,13 @@ def _state(settings: Settings) -> WebState:
     workshop = make_workshop(settings)
     return WebState(
         workshop=workshop,
+        doors=Remembered(read_doors, workshop.stamp),
         served=Remembered(partial(read_served, files=workshop.files), workshop.stamp),
-        authors=Remembered(read_author, workshop.stamp),
+        sessions=Remembered(read_session, workshop.stamp),
         keys=Remembered(read_key, workshop.stamp),
         predictions=PredictionLog(),
         rate=RateLimit(settings.run),
+        guesses=GrowingWait(settings.run),
     )
 
 

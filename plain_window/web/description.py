@@ -19,12 +19,20 @@ ERROR_WORDS = {
     403: "The session's CSRF token is missing",
     404: "Not there, or not for this caller",
     409: "The address is taken",
+    408: "The request came too slowly",
     413: "Too large",
+    414: "The address is too long",
+    415: "The body is not of the kind that this call takes",
+    421: "The server does not go by that name",
     422: "Understood but not usable; every fault is listed",
     429: "Too many requests; `Retry-After` says when to come back",
     502: "The model could not answer",
     503: "Not ready; `Retry-After` says when to come back",
 }
+# What may come of any call.
+ANYWHERE = (408, 414, 421)
+# Guards that do not ask for an author.
+OPEN_GUARDS = ("_may_sign_in", "_may_try_passcode", "_may_fetch")
 
 
 def describe(api: Api) -> dict[str, Any]:
@@ -84,6 +92,8 @@ def _operation(operation: Operation, schemas: dict) -> dict[str, Any]:
         "parameters": _parameters(operation),
         "responses": _responses(operation, schemas),
     }
+    if operation.guard is not None and operation.guard.__name__ not in OPEN_GUARDS:
+        described["security"] = [{"key": []}]
     if operation.description:
         described["description"] = operation.description
     if operation.body:
@@ -98,22 +108,36 @@ def _operation(operation: Operation, schemas: dict) -> dict[str, Any]:
 
 def _parameters(operation: Operation) -> list[dict[str, Any]]:
     in_path = [
-        {"name": name, "in": "path", "required": True, "schema": {"type": "string"}}
-        for name in re.findall(r"<(?:\w+:)?(\w+)>", operation.path)
+        {"name": name, "in": "path", "required": True, "schema": _path_schema(operation, kind, name)}
+        for kind, name in re.findall(r"<(?:(\w+):)?(\w+)>", operation.path)
     ]
     in_query = [
-        {"name": name, "in": "query", "required": False, "schema": {"type": "string"}, "description": sentence}
+        {
+            "name": name,
+            "in": "query",
+            "required": name in operation.required,
+            "schema": operation.described.get(name, {"type": "string"}),
+            "description": sentence,
+        }
         for name, sentence in operation.query.items()
     ]
     return in_path + in_query
 
 
+def _path_schema(operation: Operation, kind: str, name: str) -> dict[str, Any]:
+    usual = {"type": "integer", "minimum": 0} if kind == "int" else {"type": "string", "minLength": 1}
+    return operation.described.get(name, usual)
+
+
 def _responses(operation: Operation, schemas: dict) -> dict[str, Any]:
     good: dict[str, Any] = {"description": operation.summary}
     if operation.answer:
-        good["content"] = {"application/json": {"schema": schemas[(operation.answer, "serialization")]}}
+        good["content"] = {operation.content_type: {"schema": schemas[(operation.answer, "serialization")]}}
+    elif operation.content_type != "application/json":
+        good["content"] = {operation.content_type: {}}
     problem = {"application/problem+json": {"schema": schemas[(Problem, "serialization")]}}
     responses = {str(operation.status if operation.answer or operation.status != 200 else 200): good}
-    for status in operation.errors:
+    of_body = (415,) if operation.body else ()
+    for status in sorted({*operation.errors, *of_body, *ANYWHERE}):
         responses[str(status)] = {"description": ERROR_WORDS[status], "content": problem}
     return responses

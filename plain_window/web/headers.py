@@ -29,7 +29,9 @@ def install_headers(app: Flask) -> None:
         headers = response.headers
         headers["X-Content-Type-Options"] = "nosniff"
         if not request.path.startswith("/assets/"):
-            headers["Cache-Control"] = "no-store"
+            headers.setdefault("Cache-Control", "no-store")
+            # Everywhere, whether or not it was looked at: what differs would tell a private demo from none.
+            response.vary.update(["Cookie", "Authorization"])
         if response.mimetype == "text/html":
             headers["Content-Security-Policy"] = CONTENT_SECURITY_POLICY
             # Addresses can be secret links.

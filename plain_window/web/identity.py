@@ -1,47 +1,56 @@
 """Who asks: a key, a session with its CSRF token, or a visitor."""
 
+import contextlib
+import datetime as dt
 import hmac
+import os
 import secrets
+import tempfile
 
-from flask import Flask, Request, g, request, session
-from flask.sessions import SecureCookieSession, SecureCookieSessionInterface
+from flask import Flask, Request, Response, after_this_request, current_app, g, request
+from flask.sessions import SecureCookieSession, SessionInterface
 
 from ..service.settings import Settings
+from ..store import sessions as stored
+from ..store.authors import note_key_use
+from ..store.database import DATABASE_ERRORS, now
+from ..store.records import Author
 from .problems import ApiProblem
-from .served import KnownAuthor
+from .served import KnownAuthor, KnownSession
 from .state import state
 
-__all__ = ["begin_session", "caller", "csrf_token", "end_session", "has_key", "install_sessions", "require_author"]
+__all__ = [
+    "begin_session",
+    "caller",
+    "caller_name",
+    "current_session",
+    "drop_cookie",
+    "has_key",
+    "install_sessions",
+    "require_author",
+    "require_session",
+]
 
 CSRF_HEADER = "X-CSRF-Token"
 SAFE_METHODS = ("GET", "HEAD", "OPTIONS")
-SESSION_DAYS = 30
 
 
-class _SessionInterface(SecureCookieSessionInterface):
-    """Flask's signed cookie, marked secure whenever the request came that way."""
+class _NoFlaskSessions(SessionInterface):
+    """Sessions are records here, not cookies with content; Flask's own are switched off."""
 
-    def get_cookie_secure(self, app: Flask) -> bool:
-        return request.is_secure
+    def open_session(self, app: Flask, request: Request) -> SecureCookieSession:
+        return SecureCookieSession()
 
-    def open_session(self, app: Flask, request: Request) -> SecureCookieSession | None:
-        # Most requests are visitors' and carry none; preparing to check a signature costs more than the check.
-        if self.get_cookie_name(app) not in request.cookies:
-            return self.session_class()
-        return super().open_session(app, request)
+    def save_session(self, app: Flask, session: SecureCookieSession, response: Response) -> None:
+        """Nothing is kept in it."""
 
 
 def install_sessions(app: Flask, settings: Settings) -> None:
-    """Signed session cookies with a secret kept in the state directory."""
+    """Session tokens in a cookie, and a secret for signed links, kept in the state directory."""
     app.secret_key = _secret_key(settings)
-    app.config.update(
-        # Cookies do not know ports: two Plain Windows on one machine must not share a name.
-        SESSION_COOKIE_NAME=f"plainwindow_{settings.name}",
-        SESSION_COOKIE_SAMESITE="Lax",
-        SESSION_COOKIE_HTTPONLY=True,
-        PERMANENT_SESSION_LIFETIME=SESSION_DAYS * 24 * 3600,
-    )
-    app.session_interface = _SessionInterface()
+    # Cookies do not know ports: two Plain Windows on one machine must not share a name.
+    app.config["SESSION_COOKIE_NAME"] = f"plainwindow_{settings.name}"
+    app.session_interface = _NoFlaskSessions()
 
 
 def caller() -> KnownAuthor | None:
@@ -53,8 +62,22 @@ def caller() -> KnownAuthor | None:
         401 for a key that is not, or no longer, one.
     """
     if "caller" not in g:
-        g.caller = _by_key(request) or _by_session()
+        session = current_session()
+        g.caller = _by_key(request) or (session.author if session else None)
     return g.caller
+
+
+def current_session() -> KnownSession | None:
+    """The session this request comes from, while it lasts."""
+    if "session" not in g:
+        g.session = _by_cookie(request)
+    return g.session
+
+
+def caller_name() -> str:
+    """A name for whoever asks, by which long calls have their turns."""
+    author = caller() if has_key() else None
+    return f"author {author.id}" if author else f"address {request.remote_addr}"
 
 
 def has_key() -> bool:
@@ -74,57 +97,102 @@ def require_author() -> KnownAuthor:
     if author is None:
         raise ApiProblem(401, "Not signed in", "Sign in, or send a key: `Authorization: Bearer KEY`.")
     if request.method not in SAFE_METHODS and not has_key():
-        given = request.headers.get(CSRF_HEADER, "")
-        if not hmac.compare_digest(given.encode(), session.get("csrf", "").encode()):
-            detail = (
-                f"The page that sent this is out of date. Load it again. (Programs: send `{CSRF_HEADER}`, or a key.)"
-            )
-            raise ApiProblem(403, "Load the page again", detail)
+        _check_csrf(current_session())
     return author
 
 
-def begin_session(author_id: int, session_number: int) -> None:
-    """Sign this browser in."""
-    session.clear()
-    session.permanent = True
-    session.update(author=author_id, number=session_number, csrf=secrets.token_urlsafe(24))
+def require_session() -> KnownSession:
+    """The session of the author who asks: for what no key may do, like signing in, passwords, and keys themselves.
+
+    Raises
+    ------
+    ApiProblem
+        401 for a visitor; 403 for a key, or without the CSRF token.
+    """
+    require_author()
+    session = current_session()
+    if has_key() or session is None:
+        raise ApiProblem(403, "Not with a key", "This is done on the page, by an author who is signed in.")
+    return session
+
+
+def begin_session(author: Author, *, by_link: bool) -> KnownSession:
+    """Sign this browser in; its cookie goes out with the response to this request."""
+    token = stored.begin_session(author, by_link=by_link)
     g.pop("caller", None)
+    g.session = state().sessions(token)
+    secure = request.is_secure
+
+    @after_this_request
+    def give(response: Response) -> Response:
+        response.set_cookie(
+            _cookie_name(),
+            token,
+            max_age=stored.MOST_DAYS * 24 * 3600,
+            httponly=True,
+            samesite="Lax",
+            secure=secure,
+        )
+        return response
+
+    return g.session
 
 
-def end_session() -> None:
-    """Sign this browser out."""
-    session.clear()
+def drop_cookie() -> None:
+    """Take this browser's cookie away with the response to this request."""
     g.pop("caller", None)
+    g.session = None
+
+    @after_this_request
+    def take(response: Response) -> Response:
+        response.delete_cookie(_cookie_name())
+        return response
 
 
-def csrf_token() -> str | None:
-    """What the pages send along with every change."""
-    return session.get("csrf")
+def _check_csrf(session: KnownSession | None) -> None:
+    given = request.headers.get(CSRF_HEADER, "")
+    if session is None or not hmac.compare_digest(given.encode("utf-8", "replace"), session.csrf.encode()):
+        detail = f"The page that sent this is out of date. Load it again. (Programs: send `{CSRF_HEADER}`, or a key.)"
+        raise ApiProblem(403, "Load the page again", detail)
 
 
 def _by_key(request: Request) -> KnownAuthor | None:
     if not has_key():
         return None
-    author = state().keys(request.headers["Authorization"].removeprefix("Bearer ").strip())
-    if author is None:
+    given = request.headers["Authorization"].removeprefix("Bearer ").strip()
+    known = state().keys(given)
+    if known is None:
         raise ApiProblem(401, "Unknown key", "This key is not valid. Make a new one with `./plainwindow key NAME`.")
-    return author
+    # What has a key needs no database while that restarts.
+    with contextlib.suppress(*DATABASE_ERRORS):
+        if note_key_use(known.id, known.used):
+            state().keys.forget(given)
+    return known.author
 
 
-def _by_session() -> KnownAuthor | None:
-    author_id = session.get("author")
-    author = state().authors(author_id) if author_id is not None else None
-    # A changed password ends the sessions that began before it.
-    return author if author and author.session_number == session.get("number") else None
+def _by_cookie(request: Request) -> KnownSession | None:
+    token = request.cookies.get(_cookie_name())
+    known = state().sessions(token) if token else None
+    # What is remembered may have ended since.
+    if known is None or known.ends < now() or now() - known.used > dt.timedelta(days=stored.IDLE_DAYS):
+        return None
+    with contextlib.suppress(*DATABASE_ERRORS):
+        if stored.note_session_use(known.id, known.used):
+            state().sessions.forget(token or "")
+    return known
+
+
+def _cookie_name() -> str:
+    return current_app.config["SESSION_COOKIE_NAME"]
 
 
 def _secret_key(settings: Settings) -> bytes:
     path = settings.home / "secret.key"
-    try:
-        # Exclusive: of two workers that start together one makes it, the other reads it.
-        with open(path, "xb") as file:
-            path.chmod(0o600)
-            file.write(secrets.token_bytes(32))
-    except FileExistsError:
-        pass
+    if not path.exists():
+        with tempfile.NamedTemporaryFile(dir=settings.home) as fresh:
+            fresh.write(secrets.token_bytes(32))
+            fresh.flush()
+            # It appears whole. Of two workers that start together one is first, the other reads that.
+            with contextlib.suppress(FileExistsError):
+                os.link(fresh.name, path)
     return path.read_bytes()

@@ -5,6 +5,7 @@ A view gets its body as a type and returns a type; the description is made from 
 
 import functools
 import json
+import threading
 import time
 from collections.abc import Callable
 from dataclasses import dataclass, field
@@ -12,16 +13,26 @@ from typing import Any, TypeVar
 
 from flask import Blueprint, Response, current_app, request
 from pydantic import BaseModel, ValidationError
+from werkzeug.exceptions import HTTPException
 
 from ..core.demo import faults_of
-from .problems import ApiProblem
+from ..core.errors import MOST_NAMED, Fault, Faults
+from .peers import TooSlow
+from .problems import ApiProblem, faults_problem
 
-__all__ = ["Api", "Operation", "parse_body", "read_json", "refuse_large"]
+__all__ = ["Api", "Operation", "give_way", "parse_body", "parse_json", "read_json", "refuse_large"]
 
 Body = TypeVar("Body", bound=BaseModel)
 # A refused body is read and thrown away up to here, so that the client gets to read why instead of a broken pipe.
-DRAIN_BYTES = 64 << 20
+DRAIN_BYTES, DRAIN_PIECE_BYTES = 64 << 20, 1 << 20
 DRAIN_SECONDS = 5.0
+# A body from here on is worth a turn of its own.
+LARGE_BYTES = 64 << 10
+# The largest model has some thousand fields, each with some settings.
+MOST_NAMES = 40_000
+LONG_DIGITS = 400
+TURN_SECONDS = 0.0005
+_large = threading.Lock()
 
 
 @dataclass(frozen=True)
@@ -41,6 +52,12 @@ class Operation:
     query: dict[str, str] = field(default_factory=dict)
     # Whether the view reads the body itself, in whichever form it comes.
     reads_itself: bool = False
+    # Who may call it: settled before anything of the body is read.
+    guard: Callable[..., Any] | None = None
+    # Path and query parameters that are more than text, as JSON Schema.
+    described: dict[str, dict[str, Any]] = field(default_factory=dict)
+    required: tuple[str, ...] = ()
+    content_type: str = "application/json"
 
 
 class Api:
@@ -62,6 +79,10 @@ class Api:
         errors: tuple[int, ...] = (),
         query: dict[str, str] | None = None,
         reads_itself: bool = False,
+        guard: Callable[..., Any] | None = None,
+        described: dict[str, dict[str, Any]] | None = None,
+        required: tuple[str, ...] = (),
+        content_type: str = "application/json",
     ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
         """Register a view.
 
@@ -83,6 +104,14 @@ class Api:
             Query parameters with a sentence each.
         reads_itself : bool
             Whether the view reads a body of either form itself.
+        guard : callable, optional
+            Called with the path's arguments before anything of the body is read; raises if the caller may not.
+        described : dict, optional
+            JSON Schema of path and query parameters that are more than text.
+        required : tuple of str
+            Query parameters that must be there.
+        content_type : str
+            Of what comes back.
         """
 
         def register(view: Callable[..., Any]) -> Callable[..., Any]:
@@ -100,6 +129,10 @@ class Api:
                 errors,
                 query or {},
                 reads_itself,
+                guard,
+                described or {},
+                required,
+                content_type,
             )
             self.operations.append(operation)
             handler = self._handler(view, operation)
@@ -111,9 +144,15 @@ class Api:
     def _handler(self, view: Callable[..., Any], operation: Operation) -> Callable[..., Response]:
         @functools.wraps(view)
         def handle(**arguments: Any) -> Response:
-            if operation.body is not None and not operation.reads_itself:
-                arguments["body"] = parse_body(operation.body, read_json())
-            result = view(**arguments)
+            try:
+                if operation.guard is not None:
+                    operation.guard(**arguments)
+                if operation.body is not None and not operation.reads_itself:
+                    arguments["body"] = parse_body(operation.body, read_json())
+                result = view(**arguments)
+            except Exception:
+                _drain()
+                raise
             if isinstance(result, Response):
                 return result
             if result is None:
@@ -139,14 +178,68 @@ def read_json(limit: int | None = None) -> Any:
         413 or 400.
     """
     limit = limit or current_app.config["JSON_LIMIT"]
+    if request.mimetype != "application/json" and not request.mimetype.endswith("+json"):
+        came = f"as `{request.mimetype[:60]}`" if request.mimetype else "without one"
+        detail = f"Send JSON, and say so: `Content-Type: application/json`. This came {came}."
+        raise ApiProblem(415, "Not JSON", detail)
     refuse_large(limit, "The request")
     request.max_content_length = limit
     data = request.get_data(cache=False)
+    # Every name in JSON has its colon. Counting them takes a thousandth of what reading them all would.
+    if data.count(b":") > MOST_NAMES:
+        detail = f"The request names more than {MOST_NAMES} things. Send only what this call takes."
+        raise ApiProblem(422, "Too many things", detail, faults=[Fault("body", detail)])
+    if len(data) < LARGE_BYTES:
+        return parse_json(data)
+    # Large ones are parsed one after another, and whoever else asks has a turn in between.
+    with _large:
+        parsed = parse_json(data)
+        give_way()
+    return parsed
+
+
+def give_way() -> None:
+    """Let others have their turn. Sleeping for no time at all would let only those go on who are here already; what
+    has come over the network meanwhile is looked at when there is a time to wait for."""
+    time.sleep(TURN_SECONDS)
+
+
+def parse_json(data: bytes | str) -> Any:
+    """JSON as values that can be written down again.
+
+    Raises
+    ------
+    ApiProblem
+        400 if it is no JSON, or holds halves of characters.
+    """
     try:
-        return json.loads(data)
+        text = data.decode("utf-8-sig") if isinstance(data, bytes) else data
+        parsed = _loaded(text)
     except (ValueError, RecursionError):
         detail = "The body is not JSON." if data else 'The body is empty; send JSON, for example {"inputs": {…}}.'
         raise ApiProblem(400, "Not JSON", detail) from None
+    # Half of a surrogate pair can only come as an escape, or as bytes that are no UTF-8 and were refused above.
+    if "\\u" in text and not _is_text(parsed):
+        raise ApiProblem(400, "Not text", "The JSON holds half of a character (a lone surrogate). Send whole ones.")
+    return parsed
+
+
+def _loaded(text: str) -> Any:
+    try:
+        return json.loads(text)
+    except ValueError as error:
+        if "integer string conversion" not in str(error):
+            raise
+    # A number of thousands of digits is one, and beyond all that can be used.
+    return json.loads(text, parse_int=lambda digits: int(digits) if len(digits) < LONG_DIGITS else float(digits))
+
+
+def _is_text(parsed: Any) -> bool:
+    try:
+        json.dumps(parsed, ensure_ascii=False).encode("utf-8")
+    except (UnicodeEncodeError, ValueError, RecursionError):
+        return False
+    return True
 
 
 def refuse_large(limit: int, what: str) -> None:
@@ -158,21 +251,22 @@ def refuse_large(limit: int, what: str) -> None:
         413.
     """
     length = request.content_length
-    if length is None or length <= limit:
-        return
-    _drain(length)
-    raise ApiProblem(413, "Too large", f"{what} is {_size(length)}; the limit is {_size(limit)}. Send a smaller one.")
+    if length is not None and length > limit:
+        detail = f"{what} is {_size(length)}; the limit is {_size(limit)}. Send a smaller one."
+        raise ApiProblem(413, "Too large", detail)
 
 
-def _drain(length: int) -> None:
-    deadline = time.monotonic() + DRAIN_SECONDS
-    left = min(length, DRAIN_BYTES)
+def _drain() -> None:
+    """Throw away what of a refused body is still to come, in large pieces; what is left after that ends with the
+    connection."""
+    deadline, left = time.monotonic() + DRAIN_SECONDS, DRAIN_BYTES
     request.max_content_length = None
-    while left > 0 and time.monotonic() < deadline:
-        part = request.stream.read(min(left, 1 << 16))
-        if not part:
-            break
-        left -= len(part)
+    try:
+        while left > 0 and time.monotonic() < deadline and (part := request.stream.read(DRAIN_PIECE_BYTES)):
+            left -= len(part)
+            give_way()
+    except (OSError, HTTPException, TooSlow):
+        return
 
 
 def _size(n_bytes: int) -> str:
@@ -188,8 +282,16 @@ def parse_body(type_: type[Body], data: Any) -> Body:
         422 with every fault.
     """
     try:
+        _refuse_strangers(type_, data)
         return type_.model_validate(data)
     except ValidationError as error:
-        faults = faults_of(error)
-        detail = faults[0].message if len(faults) == 1 else f"{len(faults)} things need mending."
-        raise ApiProblem(422, "This cannot be used as it is", detail, faults=faults) from error
+        raise faults_problem(Faults(faults_of(error))) from error
+
+
+def _refuse_strangers(type_: type[BaseModel], data: Any) -> None:
+    """Refuse very many settings that are none before each is looked at."""
+    strangers = [name for name in data if name not in type_.model_fields] if isinstance(data, dict) else []
+    if len(strangers) > MOST_NAMED:
+        raise faults_problem(
+            Faults([Fault(name, f"`{name[:60]}` is not a setting. Leave it out.") for name in strangers])
+        )

@@ -10,12 +10,13 @@ from flask import Flask, Response
 from werkzeug.exceptions import HTTPException
 
 from ..core.errors import Fault, Faults, ModelFailed, ModelNotOpened, TableNotRead
-from ..runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
+from ..runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..store.database import DATABASE_ERRORS
 from ..store.demos import SlugTaken
+from .peers import TooSlow
 from .types import FieldProblem, Problem
 
-__all__ = ["ApiProblem", "install_problem_handlers", "not_found", "problem_response"]
+__all__ = ["ApiProblem", "faults_problem", "install_problem_handlers", "not_found", "problem_response"]
 
 log = logging.getLogger("web")
 
@@ -81,14 +82,18 @@ def install_problem_handlers(app: Flask) -> None:
     app.register_error_handler(RunnerFailed, _runner_failed)
     for raised in (RunnerRaised, ModelFailed):
         app.register_error_handler(raised, _model_raised)
+    app.register_error_handler(RunnerBusy, _runner_busy)
+    app.register_error_handler(TooSlow, _too_slow)
     for database_error in DATABASE_ERRORS:
         app.register_error_handler(database_error, _database_away)
     app.register_error_handler(Exception, _unexpected)
 
 
 def faults_problem(error: Faults) -> ApiProblem:
-    """Several faults as one problem."""
-    detail = error.faults[0].message if len(error.faults) == 1 else f"{len(error.faults)} things need mending."
+    """Several faults as one problem; of very many the first are named."""
+    detail = error.faults[0].message if error.n_all == 1 else f"{error.n_all} things need mending."
+    if error.n_all > len(error.faults):
+        detail += f" The first {len(error.faults)} are named."
     return ApiProblem(422, "This cannot be used as it is", detail, faults=error.faults)
 
 
@@ -103,6 +108,16 @@ def _slug_taken(error: SlugTaken) -> Response:
 
 def _runner_unavailable(error: RunnerUnavailable) -> Response:
     return problem_response(ApiProblem(503, "Not ready", str(error), retry_after=error.retry_after))
+
+
+def _runner_busy(error: RunnerBusy) -> Response:
+    whose = "You have" if error.is_own else "Others have"
+    detail = f"{whose} asked for much of this model just now. Wait a moment and go on."
+    return problem_response(ApiProblem(429, "Too many requests", detail, retry_after=error.retry_after))
+
+
+def _too_slow(_error: TooSlow) -> Response:
+    return problem_response(ApiProblem(408, "Too slow", "The request did not come within the time there is for it."))
 
 
 def _runner_failed(error: RunnerFailed) -> Response:

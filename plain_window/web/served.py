@@ -4,22 +4,38 @@ A prediction must not wait for the database, and must go on while it restarts: w
 and kept until the change stamp moves.
 """
 
+import datetime as dt
 import threading
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 from typing import Generic, TypeVar
 
 from ..authoring.bringing import runner_job
 from ..core.demo import DemoDocument
 from ..core.trust.evidence import Evidence
 from ..runners.jobs import RunnerJob
-from ..store.authors import author_of_key
+from ..store.authors import key_and_author
 from ..store.changes import ChangeStamp
-from ..store.demos import draft_of, find_demo
+from ..store.demos import all_doors, draft_of, find_demo
 from ..store.files import FileStore
 from ..store.records import Author, Demo, Model, Release
+from ..store.sessions import find_session, may_set_password
 
-__all__ = ["KnownAuthor", "Remembered", "ServedDemo", "Version", "read_author", "read_key", "read_served"]
+__all__ = [
+    "NO_DOOR",
+    "Door",
+    "KnownAuthor",
+    "KnownKey",
+    "KnownSession",
+    "Remembered",
+    "ServedDemo",
+    "Version",
+    "read_doors",
+    "read_key",
+    "read_served",
+    "read_session",
+]
 
 Key = TypeVar("Key")
 Value = TypeVar("Value")
@@ -56,13 +72,50 @@ class ServedDemo:
 
 
 @dataclass(frozen=True)
+class Door:
+    """All that decides whether somebody may see a demo. Known of every demo at once, so that one that is not there is
+    looked up as one that is."""
+
+    slug: str
+    id: int
+    author_id: int
+    access: str
+    passcode_hash: str | None
+    is_live: bool
+
+
+# Where there is no demo: a door that nobody may pass.
+NO_DOOR = Door("", 0, -1, "private", None, is_live=False)
+
+
+@dataclass(frozen=True)
 class KnownAuthor:
     """An author as requests see one."""
 
     id: int
     name: str
     has_password: bool
-    session_number: int
+
+
+@dataclass(frozen=True)
+class KnownKey:
+    """A key, and whose it is."""
+
+    id: int
+    author: KnownAuthor
+    used: dt.datetime | None
+
+
+@dataclass(frozen=True)
+class KnownSession:
+    """A session, and whose it is."""
+
+    id: int
+    author: KnownAuthor
+    csrf: str
+    used: dt.datetime
+    ends: dt.datetime
+    may_set_password: Callable[[], bool]
 
 
 class Remembered(Generic[Key, Value]):
@@ -96,6 +149,16 @@ class Remembered(Generic[Key, Value]):
                 self._values[key] = value
         return value
 
+    def forget(self, key: Key) -> None:
+        """Read this one anew the next time."""
+        with self._lock:
+            self._values.pop(key, None)
+
+
+def read_doors(_all: None) -> dict[str, Door]:
+    """The doors of all demos, by address."""
+    return {row[0]: Door(*row[:5], is_live=bool(row[5])) for row in all_doors()}
+
 
 def read_served(slug: str, files: FileStore) -> ServedDemo | None:
     """The demo at this address, with its live release and its draft."""
@@ -113,20 +176,23 @@ def read_served(slug: str, files: FileStore) -> ServedDemo | None:
     )
 
 
-def read_author(author_id: int) -> KnownAuthor | None:
-    """The author with this id."""
-    author = Author.get_or_none(Author.id == author_id)
-    return _known(author) if author else None
+def read_key(key: str) -> KnownKey | None:
+    """What this key is worth."""
+    found = key_and_author(key)
+    return KnownKey(found[0].id, _known(found[1]), found[0].used) if found else None
 
 
-def read_key(key: str) -> KnownAuthor | None:
-    """Whose key this is."""
-    author = author_of_key(key)
-    return _known(author) if author else None
+def read_session(token: str) -> KnownSession | None:
+    """What this session is worth."""
+    found = find_session(token)
+    if found is None:
+        return None
+    may = partial(may_set_password, found)
+    return KnownSession(found.id, _known(found.author), found.csrf, found.used, found.ends, may)
 
 
 def _known(author: Author) -> KnownAuthor:
-    return KnownAuthor(author.id, author.name, author.password_hash is not None, author.session_number)
+    return KnownAuthor(author.id, author.name, author.password_hash is not None)
 
 
 def _live(demo: Demo, files: FileStore) -> Version | None:

@@ -9,6 +9,8 @@ import gc  # noqa: E402
 import os  # noqa: E402
 from typing import Any  # noqa: E402
 
+from ..service.children import ROOT  # noqa: E402
+from ..service.logs import log_to_stderr  # noqa: E402
 from ..service.settings import read_settings  # noqa: E402
 from .app import create_app  # noqa: E402
 from .serving import CONNECTIONS, KEEP_ALIVE_SECONDS, WORKER_CLASS  # noqa: E402
@@ -16,28 +18,32 @@ from .warming import warm_up  # noqa: E402
 
 __all__ = ["application"]
 
-GRACE_SECONDS = 15
+# Less than the supervisor gives: what has begun is finished, nothing new is.
+GRACE_SECONDS = 5
 # New objects before Python looks for garbage. Requests make little that goes in circles.
 GARBAGE_THRESHOLD = 20_000
 
 _settings = read_settings()
 
 wsgi_app = "plain_window.web.server:application()"
-bind = f"{_settings.host}:{_settings.port}"
+# The supervisor holds the socket: while this process is brought back visitors wait in its queue.
+bind = f"fd://{os.environ['PLAINWINDOW_LISTENING']}"
 workers = _settings.workers
 worker_class = WORKER_CLASS
+# What is started from here finds its modules beside this program only.
+chdir = str(ROOT)
 worker_connections = CONNECTIONS
 keepalive = KEEP_ALIVE_SECONDS
 graceful_timeout = GRACE_SECONDS
 # Bringing a model of a gigabyte, or opening one, may take minutes.
 timeout = 600
-pidfile = str(_settings.run / "gunicorn.pid")
 worker_tmp_dir = "/dev/shm" if os.path.isdir("/dev/shm") else None
 control_socket_disable = True
 
 
 def application() -> Any:
     """The application, made in each worker after it forked."""
+    log_to_stderr()
     app = create_app(_settings)
     warm_up(app)
     return app

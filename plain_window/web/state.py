@@ -7,8 +7,8 @@ from flask import current_app
 
 from ..authoring.workshop import Workshop
 from ..store.predictions import PredictionLog
-from .rate import RateLimit
-from .served import KnownAuthor, Remembered, ServedDemo
+from .rate import GrowingWait, RateLimit
+from .served import Door, KnownKey, KnownSession, Remembered, ServedDemo
 
 __all__ = ["WebState", "state"]
 
@@ -18,11 +18,13 @@ class WebState:
     """Everything that lives as long as the process."""
 
     workshop: Workshop
+    doors: Remembered[None, dict[str, Door]]
     served: Remembered[str, ServedDemo | None]
-    authors: Remembered[int, KnownAuthor | None]
-    keys: Remembered[str, KnownAuthor | None]
+    sessions: Remembered[str, KnownSession | None]
+    keys: Remembered[str, KnownKey | None]
     predictions: PredictionLog
     rate: RateLimit
+    guesses: GrowingWait
 
 
 def state() -> WebState:

@@ -3,7 +3,7 @@
 import datetime as dt
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import AfterValidator, BaseModel, ConfigDict
 from pydantic import Field as Constrained
 
 from ..core.answers import AnyAnswer, AnyAnswerSetting
@@ -21,7 +21,10 @@ __all__ = [
     "DemoState",
     "FieldProblem",
     "Health",
+    "Key",
+    "Keys",
     "NewDemo",
+    "NewKey",
     "NewPassword",
     "OverallAnswer",
     "Page",
@@ -35,8 +38,13 @@ __all__ = [
     "Shelf",
     "ShelfEntry",
     "SignIn",
+    "SignInToken",
 ]
 
+# Times are stored in UTC without a zone; what goes out carries it.
+UtcTime = Annotated[
+    dt.datetime, AfterValidator(lambda time: time.replace(tzinfo=dt.UTC) if time.tzinfo is None else time)
+]
 AccessWord = Literal["private", "link", "passcode", "everyone"]
 
 
@@ -79,6 +87,7 @@ class Readiness(BaseModel):
     probes: dict[str, str] = Constrained(
         description='What was tried inside the walls when the server started: "contained", or what was possible.'
     )
+    missing: list[str] = Constrained(description="Walls that this machine does not give, though the others stand.")
 
 
 class SessionState(BaseModel):
@@ -86,6 +95,9 @@ class SessionState(BaseModel):
 
     author: str | None
     has_password: bool
+    asks_old_password: bool = Constrained(
+        description="Whether a new password needs the old one; a session that a one-time link has just begun does not."
+    )
     csrf_token: str | None
 
 
@@ -103,6 +115,34 @@ class NewPassword(_Body):
     old_password: Annotated[str, Constrained(max_length=1000)] | None = None
 
 
+class SignInToken(_Body):
+    """The token of a one-time link."""
+
+    token: Annotated[str, Constrained(max_length=200)]
+
+
+class NewKey(_Body):
+    """A key to be made."""
+
+    name: Annotated[str, Constrained(min_length=1, max_length=120, description="What it is for.")]
+
+
+class Key(BaseModel):
+    """A key for programs."""
+
+    id: int
+    name: str
+    created: UtcTime
+    used: UtcTime | None = Constrained(description="When it was last used, to within ten minutes.")
+    key: str | None = Constrained(None, description="The key itself: told once, when it is made.")
+
+
+class Keys(BaseModel):
+    """An author's keys."""
+
+    keys: list[Key]
+
+
 class ShelfEntry(BaseModel):
     """One demo on the shelf."""
 
@@ -112,10 +152,13 @@ class ShelfEntry(BaseModel):
     access: AccessWord
     release: int | None
     draft_differs: bool
-    changed: dt.datetime
+    changed: UtcTime
     predictions: int
-    last_prediction: dt.datetime | None
-    health: Literal["ready", "starting", "failed", "asleep"]
+    last_prediction: UtcTime | None
+    health: Literal["ready", "starting", "failed", "asleep", "finished"]
+    trouble: str | None = Constrained(
+        None, description="What its process was stopped for last, since the server began."
+    )
 
 
 class Shelf(BaseModel):
@@ -128,14 +171,16 @@ class ReleaseState(BaseModel):
     """A frozen, numbered state of a demo."""
 
     number: int
-    created: dt.datetime
+    created: UtcTime
 
 
 class AccessChange(_Body):
     """Who may open the demo."""
 
     access: AccessWord
-    passcode: Annotated[str, Constrained(min_length=4, max_length=200)] | None = None
+    passcode: Annotated[str, Constrained(min_length=6, max_length=200)] | None = Constrained(
+        None, description="At least 6 characters; may be left out if there is one already."
+    )
     link_days: Annotated[float, Constrained(gt=0, le=3650)] | None = Constrained(
         None, description="After how many days a new secret link stops working; never if left out."
     )
@@ -147,7 +192,7 @@ class AccessState(BaseModel):
 
     access: AccessWord
     link: str | None = Constrained(None, description="The secret link's path, if that is the access.")
-    link_expires: dt.datetime | None = None
+    link_expires: UtcTime | None = None
 
 
 class Link(_Body):

@@ -48,10 +48,13 @@ def test_every_fault_is_listed(visitor):
     }
 
 
-@pytest.mark.parametrize("number", ["NaN", "Infinity", "-Infinity", "1e999"])
+JSON = {"Content-Type": "application/json"}
+
+
+@pytest.mark.parametrize("number", ["NaN", "Infinity", "-Infinity", "1e999", "9" * 5000])
 def test_numbers_json_does_not_have_are_refused_by_field(visitor, number):
     text = json.dumps({"inputs": USUAL_PIECE}).replace("7.6", number)
-    assert problem(visitor.post(PREDICTIONS, content=text), 422)["errors"][0]["field"] == "wall_mm"
+    assert problem(visitor.post(PREDICTIONS, content=text, headers=JSON), 422)["errors"][0]["field"] == "wall_mm"
 
 
 @pytest.mark.parametrize(
@@ -61,6 +64,8 @@ def test_numbers_json_does_not_have_are_refused_by_field(visitor, number):
         (b"{", 400),
         (b"\xff\xfe", 400),
         (b"[" * 100_000, 400),
+        (rb'{"inputs": {"glaze": "\ud800"}}', 400),
+        (b'{"inputs": {"glaze": "\xed\xa0\x80"}}', 400),
         (b"[]", 422),
         (b"{}", 422),
         (b'{"inputs": []}', 422),
@@ -68,11 +73,11 @@ def test_numbers_json_does_not_have_are_refused_by_field(visitor, number):
     ],
 )
 def test_what_is_no_request_is_refused(visitor, content, status):
-    problem(visitor.post(PREDICTIONS, content=content), status)
+    problem(visitor.post(PREDICTIONS, content=content, headers=JSON), status)
 
 
 def test_a_body_over_the_limit_is_refused_before_it_is_read(visitor):
-    assert "limit is 1 MB" in problem(visitor.post(PREDICTIONS, content=b" " * (2 << 20)), 413)["detail"]
+    assert "limit is 1 MB" in problem(visitor.post(PREDICTIONS, content=b" " * (2 << 20), headers=JSON), 413)["detail"]
 
 
 def test_a_number_outside_the_reference_range_carries_a_note(visitor):

@@ -7,7 +7,7 @@ from typing import Any, Literal, NamedTuple
 
 from pydantic import BaseModel
 
-from ..errors import Fault, InputFaults
+from ..errors import MOST_NAMED, Fault, InputFaults
 from .kinds import AnyField, ChoiceField, DrawingField, NumberField, PictureField, Scalar, TextField, YesNoField
 from .pictures import NotAccepted, check_picture
 
@@ -17,6 +17,8 @@ __all__ = ["CheckedInputs", "Note", "check_inputs", "number_text"]
 QUOTED_CHARACTERS = 60
 # Options named in a message before "and N more".
 NAMED_OPTIONS = 8
+# Unknown fields for which the nearest name is looked for.
+MOST_GUESSED = 5
 
 
 class Note(BaseModel):
@@ -83,19 +85,20 @@ def check_inputs(
         else:
             if note:
                 notes.append(Note(field=field.name, level="warn", message=note))
-    faults += _unknown(inputs, [field.name for field in fields])
-    if faults:
-        raise InputFaults(faults)
+    named = {field.name for field in fields}
+    strangers = [name for name in inputs if name not in named]
+    if faults or strangers:
+        raise InputFaults(faults + _unknown(strangers, list(named)), n_all=len(faults) + len(strangers))
     return CheckedInputs(values, notes)
 
 
-def _unknown(inputs: Mapping[str, Any], names: list[str]) -> list[Fault]:
+def _unknown(strangers: Sequence[str], names: list[str]) -> list[Fault]:
+    """Faults for the first of the inputs that are no fields. Looking for what was meant takes time; slips are few."""
     faults = []
-    for name in inputs:
-        if name not in names:
-            near = difflib.get_close_matches(str(name), names, n=1)
-            way_on = f' Did you mean "{near[0]}"?' if near else " Leave it out."
-            faults.append(Fault(name, f"There is no field {_quoted(name)}.{way_on}"))
+    for at, name in enumerate(strangers[:MOST_NAMED]):
+        near = difflib.get_close_matches(str(name)[:QUOTED_CHARACTERS], names, n=1) if at < MOST_GUESSED else []
+        way_on = f' Did you mean "{near[0]}"?' if near else " Leave it out."
+        faults.append(Fault(str(name)[:200], f"There is no field {_quoted(name)}.{way_on}"))
     return faults
 
 

@@ -7,10 +7,11 @@ from typing import Any
 import peewee
 
 from ...authoring.bringing import Brought, bring_model, runner_job
+from ...authoring.housekeeping import retire_unneeded
 from ...core.demo import TITLE_CHARACTERS, DemoChanges, DemoDocument
 from ...core.errors import DocumentFaults, Fault
 from ...core.models.found import PictureFindings
-from ...runners.client import RunnerUnavailable
+from ...runners.client import RunnerFailed, RunnerUnavailable
 from ...store.demos import (
     MAX_SLUG,
     change_draft,
@@ -23,8 +24,8 @@ from ...store.demos import (
     shelf,
 )
 from ...store.records import Author, Demo, Prediction, Release
-from ..access import link_path, own_demo
-from ..identity import caller, require_author
+from ..access import link_path, require_owner
+from ..identity import require_author
 from ..problems import ApiProblem, not_found
 from ..state import state
 from ..types import AccessState, DemoState, NewDemo, ReleaseState, Shelf, ShelfEntry
@@ -37,18 +38,24 @@ SLUG = re.compile(rf"[a-z0-9](?:[a-z0-9-]{{0,{MAX_SLUG - 2}}}[a-z0-9])?")
 WORD_BYTES = 1000
 
 
-@api.operation("GET", "/demos", answer=Shelf, errors=(401, 503))
+@api.operation("GET", "/demos", guard=require_author, answer=Shelf, errors=(401, 503))
 def list_demos() -> Shelf:
     """The author's demos, the one changed last first."""
     author = require_author()
     demos = shelf(Author.get_by_id(author.id))
-    states = _runner_states()
+    runners = _runners()
     counts = _prediction_counts([demo.id for demo in demos])
-    return Shelf(demos=[_entry(demo, states, counts) for demo in demos])
+    return Shelf(demos=[_entry(demo, runners, counts) for demo in demos])
 
 
 @api.operation(
-    "POST", "/demos", multipart=NewDemo, answer=DemoState, status=201, errors=(400, 401, 403, 409, 413, 422, 503)
+    "POST",
+    "/demos",
+    multipart=NewDemo,
+    guard=require_author,
+    answer=DemoState,
+    status=201,
+    errors=(400, 401, 403, 408, 409, 413, 422, 503),
 )
 def create_demo() -> DemoState:
     """Bring a model and its reference table; fields and answer are inferred from them.
@@ -82,34 +89,57 @@ def create_demo() -> DemoState:
     return demo_state(demo)
 
 
-@api.operation("GET", "/demos/<slug>", answer=DemoState, errors=(401, 404, 503))
+@api.operation("GET", "/demos/<slug>", guard=require_owner, answer=DemoState, errors=(401, 404, 503))
 def get_demo(slug: str) -> DemoState:
     """The draft, with all about the demo that its author sees."""
     return demo_state(own_record(slug))
 
 
-@api.operation("PATCH", "/demos/<slug>", body=DemoChanges, answer=DemoState, errors=(400, 401, 403, 404, 413, 422, 503))
+@api.operation(
+    "PATCH",
+    "/demos/<slug>",
+    body=DemoChanges,
+    guard=require_owner,
+    answer=DemoState,
+    errors=(400, 401, 403, 404, 413, 415, 422, 503),
+)
 def patch_demo(slug: str, body: DemoChanges) -> DemoState:
     """Change the draft.
 
     `fields` may name some of the fields, each by its `name`; naming all of them also sets their order.
     """
-    return demo_state(change_draft(own_record(slug), body, state().workshop.stamp))
+    demo = change_draft(own_record(slug), body, state().workshop.stamp)
+    if body.background_rows is not None:
+        # The draft is asked at another runner from now on.
+        with contextlib.suppress(RunnerUnavailable):
+            retire_unneeded(state().workshop)
+    return demo_state(demo)
 
 
-@api.operation("DELETE", "/demos/<slug>", errors=(401, 403, 404, 503), status=204)
+@api.operation("DELETE", "/demos/<slug>", guard=require_owner, errors=(401, 403, 404, 503), status=204)
 def remove_demo(slug: str) -> None:
-    """Take the demo off the shelf. `restore` brings it back."""
+    """Take the demo off the shelf; its runner goes. `restore` brings it back."""
     delete_demo(own_record(slug), state().workshop.stamp)
+    with contextlib.suppress(RunnerUnavailable):
+        retire_unneeded(state().workshop)
 
 
-@api.operation("POST", "/demos/<slug>/restore", answer=DemoState, errors=(401, 403, 404, 409, 503))
+@api.operation(
+    "POST",
+    "/demos/<slug>/restore",
+    guard=lambda slug: require_author(),
+    answer=DemoState,
+    errors=(401, 403, 404, 409, 503),
+)
 def restore(slug: str) -> DemoState:
     """Bring back the demo that was last deleted from this address."""
     author = require_author()
     demo = restore_demo(Author.get_by_id(author.id), slug, state().workshop.stamp)
     if demo is None:
         raise not_found()
+    # Its runner went when it was deleted; it is woken as after a start.
+    with contextlib.suppress(RunnerUnavailable, RunnerFailed):
+        state().workshop.runners.ensure(runner_job(state().workshop.files, demo.model, draft_of(demo)))
     return demo_state(demo)
 
 
@@ -121,10 +151,7 @@ def own_record(slug: str) -> Demo:
     ApiProblem
         404 for anyone else; 403 without the CSRF token.
     """
-    if caller() is None:
-        raise not_found()
-    require_author()
-    own_demo(slug)
+    require_owner(slug)
     demo = find_demo(slug)
     if demo is None:
         raise not_found()
@@ -199,12 +226,13 @@ def _brought(upload: Upload) -> Brought:
     )
 
 
-def _entry(demo: Demo, states: dict[str, str], counts: dict[int, tuple[int, Any]]) -> ShelfEntry:
+def _entry(demo: Demo, runners: dict[str, dict[str, Any]], counts: dict[int, tuple[int, Any]]) -> ShelfEntry:
     document = draft_of(demo)
     release = Release.get_or_none(Release.id == demo.live_release_id) if demo.live_release_id else None
     served = release.model if release else demo.model
     shown = DemoDocument.model_validate_json(release.document) if release else document
     n_predictions, last = counts.get(demo.id, (0, None))
+    runner = runners.get(runner_job(state().workshop.files, served, shown).key)
     return ShelfEntry(
         slug=demo.slug,
         title=document.title,
@@ -215,13 +243,14 @@ def _entry(demo: Demo, states: dict[str, str], counts: dict[int, tuple[int, Any]
         changed=demo.changed,
         predictions=n_predictions,
         last_prediction=last,
-        health=states.get(runner_job(state().workshop.files, served, shown).key, "asleep"),
+        health=runner["state"] if runner else "asleep",
+        trouble=(runner or {}).get("trouble") or None,
     )
 
 
-def _runner_states() -> dict[str, str]:
+def _runners() -> dict[str, dict[str, Any]]:
     with contextlib.suppress(RunnerUnavailable):
-        return {runner["key"]: runner["state"] for runner in state().workshop.runners.status()["runners"]}
+        return {runner["key"]: runner for runner in state().workshop.runners.status()["runners"]}
     return {}
 
 

@@ -1,6 +1,10 @@
 """The API's description of itself, and the form of a `demo.toml`."""
 
-from flask import Response, json
+import functools
+import gzip
+import hashlib
+
+from flask import Response, json, request
 
 from ...core.demo import DemoChanges
 from ..description import describe
@@ -16,18 +20,44 @@ FOLDER_KEYS = {
 @api.operation("GET", "/openapi.json")
 def openapi() -> Response:
     """This description."""
-    return _json(describe(api))
+    return _openapi().response()
 
 
 @api.operation("GET", "/demo.schema.json")
 def demo_schema() -> Response:
     """JSON Schema of `demo.toml`."""
+    return _demo_schema().response()
+
+
+@functools.cache
+def _openapi() -> "_Document":
+    return _Document(describe(api))
+
+
+@functools.cache
+def _demo_schema() -> "_Document":
     schema = DemoChanges.model_json_schema()
     schema["properties"] = {**FOLDER_KEYS, **schema["properties"]}
     schema["$schema"] = "https://json-schema.org/draft/2020-12/schema"
     schema["title"] = "demo.toml"
-    return _json(schema)
+    return _Document(schema)
 
 
-def _json(document: dict) -> Response:
-    return Response(json.dumps(document), content_type="application/json")
+class _Document:
+    """A document that is the same until the program changes: made once, compressed once, known by its hash."""
+
+    def __init__(self, document: dict) -> None:
+        self._plain = json.dumps(document).encode()
+        self._packed = gzip.compress(self._plain, mtime=0)
+        self._hash = hashlib.sha256(self._plain).hexdigest()[:32]
+
+    def response(self) -> Response:
+        """It, or that the caller has it already."""
+        packs = "gzip" in request.accept_encodings
+        response = Response(self._packed if packs else self._plain, content_type="application/json")
+        if packs:
+            response.headers["Content-Encoding"] = "gzip"
+        response.vary.add("Accept-Encoding")
+        response.set_etag(self._hash)
+        response.headers["Cache-Control"] = "no-cache"
+        return response.make_conditional(request)

@@ -39,6 +39,7 @@ def ready() -> Response:
         runners=dict(Counter(states.values())),
         confinement=_confinement_words(status),
         probes=status["confinement"]["probes"] if status else {},
+        missing=status["confinement"]["missing"] if status else [],
     )
     response = Response(body.model_dump_json(), status=200 if is_ready else 503, content_type="application/json")
     if not is_ready:

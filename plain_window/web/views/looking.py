@@ -2,22 +2,24 @@
 
 import base64
 import json
+import time
 from collections.abc import Iterator
 
-from flask import Response, request
+from flask import Response, request, stream_with_context
 
+from ...core.contract import Missing
 from ...core.errors import Fault, InputFaults
 from ...core.fields import DrawingField, PictureField, check_inputs
-from ...runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
-from ..access import visible_version
+from ...runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
+from ..access import require_visible, visible_version
 from ..explained import output_of, where_answer
 from ..given import picture_behind, read_given, sample_picture
-from ..identity import caller, has_key
+from ..identity import caller_name
+from ..limits import slow_down_visitor
 from ..problems import ApiProblem, not_found
 from ..state import state
 from ..types import Link, PicturePredictionRequest, PredictionRequest, WhereAnswer
 from . import api
-from .limits import slow_down
 from .visiting import DRAFT_QUERY, EXPLAIN_QUERY, asks_draft, for_author, require_part
 
 __all__ = []
@@ -34,8 +36,8 @@ PICTURE_MAGIC = {
 }
 # Where a model looked takes it seconds: more often than a hand pauses while it draws, nobody needs it.
 LOOKS_A_SECOND = 8.0
-# Links one address may have opened; nobody pastes faster.
-FETCHES_A_SECOND = 2.0
+# A stream ends, however busy the model is; and while it waits for a turn it looks whether it may go on.
+MOST_LOOK_SECONDS, PATIENCE_SECONDS = 60.0, 0.5
 
 
 @api.operation(
@@ -45,6 +47,7 @@ FETCHES_A_SECOND = 2.0
     multipart=PicturePredictionRequest,
     reads_itself=True,
     answer=WhereAnswer,
+    content_type="application/x-ndjson",
     query={**DRAFT_QUERY, "field": "Which picture; the first if left out.", "of": EXPLAIN_QUERY["of"]},
     errors=(400, 401, 403, 404, 413, 422, 429, 502, 503),
 )
@@ -53,8 +56,7 @@ def create_where(slug: str) -> Response:
 
     The first line is a sketch: every part covered by itself. A line `{"detail": …}` says why there are no more.
     """
-    if not has_key() or caller() is None:
-        slow_down("where", min(LOOKS_A_SECOND, state().workshop.settings.limits.rate))
+    slow_down_visitor("where", LOOKS_A_SECOND)
     demo, version = visible_version(slug, draft=asks_draft())
     document = version.document
     require_part(document, "pushes")
@@ -65,35 +67,62 @@ def create_where(slug: str) -> Response:
     if name not in pictures:
         raise ApiProblem(422, "No such picture", f"This demo has no picture or drawing called `{name[:60]}`.")
     of = output_of(document.answer, request.args.get("of"))
-    runners = state().workshop.runners
+    asker, ask = caller_name(), state().workshop.runners.where
     try:
-        first = runners.where(version.job, row, field=name, of=of)
+        first = ask(version.job, row, field=name, of=of, caller=asker)
     except RunnerRaised as error:
         raise for_author(demo, error) from error
-    if "missing" in first:
-        raise ApiProblem(422, "Not worked out", f"Where the model looked is not shown. {first['missing']}")
+    if isinstance(first, Missing):
+        raise ApiProblem(422, "Not worked out", f"Where the model looked is not shown. {first.reason[:500]}")
 
     def lines() -> Iterator[str]:
-        found = first
+        found, deadline = first, time.monotonic() + MOST_LOOK_SECONDS
         yield where_answer(document.answer, name, found).model_dump_json() + "\n"
-        while not found["is_done"]:
+        while not found.is_done:
             try:
-                found = runners.where(version.job, row, field=name, of=found["of"])
+                # Who may no longer see the demo sees no more of this either.
+                require_visible(slug, draft=asks_draft())
+                found = ask(version.job, row, field=name, of=found.of, caller=asker, patience=PATIENCE_SECONDS)
+            except RunnerBusy:
+                if time.monotonic() < deadline:
+                    continue
+                yield _last_line("Others have asked for much of this model. Ask again in a moment.")
+                return
+            except ApiProblem:
+                yield _last_line("This demo can no longer be seen.")
+                return
             except (RunnerUnavailable, RunnerFailed, RunnerRaised):
-                yield json.dumps({"detail": "The model stopped before this was as sharp as it gets."}) + "\n"
+                yield _last_line("The model stopped before this was as sharp as it gets.")
+                return
+            if isinstance(found, Missing) or (not found.is_done and time.monotonic() > deadline):
+                yield _last_line("That is as sharp as it gets within the time.")
                 return
             yield where_answer(document.answer, name, found).model_dump_json() + "\n"
 
-    return Response(lines(), content_type="application/x-ndjson", headers={"X-Accel-Buffering": "no"})
+    return Response(
+        stream_with_context(lines()), content_type="application/x-ndjson", headers={"X-Accel-Buffering": "no"}
+    )
+
+
+def _last_line(why: str) -> str:
+    return json.dumps({"detail": why}) + "\n"
+
+
+def _may_fetch(slug: str) -> None:
+    require_visible(slug, draft=asks_draft())
 
 
 @api.operation(
-    "POST", "/demos/<slug>/fetched", body=Link, query=DRAFT_QUERY, errors=(400, 401, 403, 404, 413, 422, 429, 503)
+    "POST",
+    "/demos/<slug>/fetched",
+    body=Link,
+    guard=_may_fetch,
+    query=DRAFT_QUERY,
+    content_type="image/*",
+    errors=(400, 401, 403, 404, 413, 415, 422, 429, 503),
 )
 def fetch_link(slug: str, body: Link) -> Response:
     """The picture a link leads to, as a page shows it before it is asked about. Nothing is kept."""
-    if not has_key() or caller() is None:
-        slow_down("fetch", min(FETCHES_A_SECOND, state().workshop.settings.limits.rate))
     _, version = visible_version(slug, draft=asks_draft())
     picture = next((field for field in version.document.fields if isinstance(field, PictureField | DrawingField)), None)
     if picture is None:
@@ -109,7 +138,14 @@ def _kind_of(content: bytes) -> str | None:
     return next((kind for magic, kind in PICTURE_MAGIC.items() if content.startswith(magic)), None)
 
 
-@api.operation("GET", "/demos/<slug>/samples/<name>", query=DRAFT_QUERY, errors=(401, 404, 503))
+@api.operation(
+    "GET",
+    "/demos/<slug>/samples/<name>",
+    query=DRAFT_QUERY,
+    described={"name": {"type": "string", "description": "`number.field`: the sample's place, from 0, and a field."}},
+    content_type="image/*",
+    errors=(401, 404, 503),
+)
 def get_sample(slug: str, name: str) -> Response:
     """A picture of one of the demo's samples, by its name `number.field`."""
     _, version = visible_version(slug, draft=asks_draft())

@@ -2,15 +2,10 @@
 
 from pathlib import Path
 
-from flask import Blueprint, Response, current_app, redirect, request
+from flask import Blueprint, Response, current_app, request
 
-from ...store.authors import use_sign_in_link
-from ..access import grant, open_link, visible_version
-from ..identity import begin_session
+from ..access import door_of, grant, open_link, require_visible
 from ..problems import ApiProblem, not_found
-from ..served import ServedDemo
-from ..state import state
-from .limits import slow_down_guesses
 
 __all__ = ["blueprint"]
 
@@ -23,9 +18,14 @@ SLUG_PLACE = 'data-slug=""'
 @blueprint.get("/")
 @blueprint.get("/new")
 @blueprint.get("/password")
+@blueprint.get("/keys")
+@blueprint.get("/sign-in/<token>")
 @blueprint.get("/demos/<path:place>")
-def workbench(place: str = "") -> Response:
-    """The author's pages; which one is the page's own business."""
+def workbench(place: str = "", token: str = "") -> Response:
+    """The author's pages; which one is the page's own business.
+
+    Opening a one-time link shows a page with a button: previews of links, and looking ahead, do not spend it.
+    """
     return _page("workbench.html")
 
 
@@ -33,36 +33,24 @@ def workbench(place: str = "") -> Response:
 def visitor(slug: str) -> Response:
     """A visitor's page."""
     try:
-        demo, _ = visible_version(slug, draft=request.args.get("draft") == "1")
+        door, _ = require_visible(slug, draft=request.args.get("draft") == "1")
     except ApiProblem as problem:
         if problem.problem.status == 401:
-            return _page("visitor.html", slug)
+            return _page("visitor.html", door_of(slug).slug)
         return _page("missing.html", status=problem.problem.status)
-    return _page("visitor.html", demo.slug)
+    return _page("visitor.html", door.slug)
 
 
 @blueprint.get("/l/<token>")
 def secret_link(token: str) -> Response:
     """A visitor's page by its secret link. The browser's further requests for this demo are let through."""
     try:
-        demo: ServedDemo = open_link(token)
+        door = open_link(token)
     except ApiProblem as problem:
         return _page("missing.html", status=problem.problem.status)
-    response = _page("visitor.html", demo.slug)
-    grant(response, demo, token)
+    response = _page("visitor.html", door.slug)
+    grant(response, door, token)
     return response
-
-
-@blueprint.get("/sign-in/<token>")
-def sign_in(token: str) -> Response:
-    """A one-time link: signs in and goes on to the shelf, or to the form if it was used before."""
-    slow_down_guesses("sign-in")
-    author = use_sign_in_link(token)
-    if author is None:
-        return redirect("/?link=used")  # type: ignore[return-value]
-    begin_session(author.id, author.session_number)
-    state().workshop.stamp.bump()
-    return redirect("/" if author.password_hash else "/password")  # type: ignore[return-value]
 
 
 def _page(name: str, slug: str = "", *, status: int = 200) -> Response:

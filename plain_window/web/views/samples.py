@@ -14,7 +14,15 @@ from .demos import demo_state
 __all__ = []
 
 
-@api.operation("POST", "/samples/<name>", answer=DemoState, status=201, errors=(401, 403, 409, 422, 503))
+@api.operation(
+    "POST",
+    "/samples/<name>",
+    guard=lambda name: require_author(),
+    described={"name": {"type": "string", "enum": list(SAMPLES)}},
+    answer=DemoState,
+    status=201,
+    errors=(401, 403, 409, 422, 503),
+)
 def add_sample(name: str) -> DemoState:
     """Put one of the sample demos on the shelf, as a draft."""
     author = require_author()

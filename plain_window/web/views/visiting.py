@@ -3,21 +3,21 @@
 import json
 import math
 import time
-from typing import Any
+from typing import Any, TypeVar
 
 import nh3
-from argon2 import PasswordHasher
-from argon2.exceptions import VerificationError
 from flask import Response, request
 from markdown_it import MarkdownIt
+from msgspec import to_builtins
 
 from ...core.answers import make_answer
 from ...core.answers.rounding import number_words
+from ...core.contract import AmongReply, ExplainReply, Missing, OverallReply, WhereReply
 from ...core.demo import DemoDocument, Parts, Sample
 from ...core.errors import ModelFailed, PlainWindowError
 from ...core.fields import CheckedInputs, DrawingField, Note, PictureField, check_inputs, inputs_schema
-from ...runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
-from ..access import grant, passcode_proof, visible_version
+from ...runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
+from ..access import door_of, grant, passcode_proof, visible_version
 from ..explained import (
     among_answer,
     changeable_fields,
@@ -31,7 +31,9 @@ from ..explained import (
     where_answer,
 )
 from ..given import Given, read_given
-from ..identity import caller, has_key
+from ..hashing import is_right_secret
+from ..identity import caller, caller_name
+from ..limits import check_guess, note_guess, slow_down_visitor
 from ..problems import ApiProblem, not_found
 from ..served import ServedDemo, Version
 from ..state import state
@@ -45,11 +47,15 @@ from ..types import (
     PredictionRequest,
     Report,
     Timing,
+    WhereAnswer,
 )
 from . import api
-from .limits import slow_down, slow_down_guesses
 
 __all__ = ["DRAFT_QUERY", "EXPLAIN_QUERY", "asks_draft", "for_author", "require_part"]
+
+Reply = TypeVar("Reply", OverallReply, AmongReply)
+# A reason comes out of a model's process; a sentence or two is all it may be.
+REASON_CHARACTERS = 500
 
 DRAFT_QUERY = {"draft": "`1` asks the draft (its author only)."}
 
@@ -71,6 +77,8 @@ PART_OF_WITH = {
     "where": "pushes",
     "seen": None,
 }
+# How long one answer may look into its pictures.
+LOOK_SECONDS = 4.0
 # With more fields than this, only the strongest are shown at first.
 MOST_UNFOLDED, UNFOLDED_OF_MANY = 40, 20
 
@@ -146,10 +154,8 @@ def create_prediction(slug: str) -> PredictionAnswer:
     `{"sample": NAME}`; a drawing may be `{"strokes": [[[x, y], …], …]}`.
     """
     started = time.perf_counter()
-    # Knowing who asks refuses an invalid key, which must not lift the limit. The page asks for every answer once by
-    # itself and once with what explains it; either is counted by itself.
-    if not has_key() or caller() is None:
-        slow_down("explain" if request.args.get("with") else "predict", state().workshop.settings.limits.rate)
+    # The page asks for every answer once by itself and once with what explains it; either is counted by itself.
+    slow_down_visitor("explain" if request.args.get("with") else "predict", state().workshop.settings.limits.rate)
     demo, version = visible_version(slug, draft=asks_draft())
     outcome, given = "failed", Given({}, {})
     try:
@@ -162,8 +168,11 @@ def create_prediction(slug: str) -> PredictionAnswer:
         raise (for_author(demo, error) if isinstance(error, ModelFailed) else error) from error
     except RunnerRaised as error:
         raise for_author(demo, error) from error
-    except (RunnerUnavailable, RunnerFailed) as error:
+    except (RunnerUnavailable, RunnerFailed, RunnerBusy) as error:
         outcome = "overran" if getattr(error, "overran", False) else "unavailable"
+        raise
+    except ApiProblem:
+        outcome = "refused"
         raise
     finally:
         state().predictions.add(
@@ -171,14 +180,16 @@ def create_prediction(slug: str) -> PredictionAnswer:
             release_number=version.number,
             duration_ms=(time.perf_counter() - started) * 1000,
             outcome=outcome,
-            inputs=json.dumps(_recorded(version.document, given)) if version.document.record_inputs else None,
+            inputs=_recorded(version.document, given, outcome),
         )
 
 
-def _recorded(document: DemoDocument, given: Given) -> dict[str, Any]:
-    """What is kept of the inputs where the author keeps them: never a picture."""
-    pictures = {field.name for field in document.fields if isinstance(field, PictureField | DrawingField)}
-    return {name: None if name in pictures else value for name, value in given.inputs.items()}
+def _recorded(document: DemoDocument, given: Given, outcome: str) -> str | None:
+    """What is kept of the inputs where the author keeps them: never a picture, and nothing that was refused."""
+    if not document.record_inputs or outcome == "refused":
+        return None
+    names = [field.name for field in document.fields if not isinstance(field, PictureField | DrawingField)]
+    return json.dumps({name: given.inputs[name] for name in names if name in given.inputs})
 
 
 @api.operation(
@@ -191,9 +202,8 @@ def _recorded(document: DemoDocument, given: Given) -> dict[str, Any]:
 def get_overall(slug: str) -> OverallAnswer:
     """What matters overall: importance, direction and average curves, worked out while nobody asks for answers."""
     version, of = _asked_version(slug, "overall")
-    found = state().workshop.runners.overall(version.job, of=of)
-    _require_rows(found)
-    return overall_answer(version, found, of)
+    found = state().workshop.runners.overall(version.job, of=of, caller=caller_name())
+    return overall_answer(version, _there(found), of)
 
 
 @api.operation(
@@ -201,6 +211,7 @@ def get_overall(slug: str) -> OverallAnswer:
     "/demos/<slug>/among",
     answer=AmongAnswer,
     query={**DRAFT_QUERY, "field": "The field, by its name.", "of": "The class, or the number, of the answers."},
+    required=("field",),
     errors=(401, 403, 404, 422, 429, 502, 503),
 )
 def get_among(slug: str) -> AmongAnswer:
@@ -211,38 +222,51 @@ def get_among(slug: str) -> AmongAnswer:
     if field is None:
         known = ", ".join(f"`{field.name}`" for field in version.document.fields[:8])
         raise ApiProblem(422, "No such field", f"`field` must be one of {known}. Got `{name[:60]}`.")
-    found = state().workshop.runners.among(version.job, field=name, of=of)
-    _require_rows(found)
-    return among_answer(version, found, field, of)
+    found = state().workshop.runners.among(version.job, field=name, of=of, caller=caller_name())
+    return among_answer(version, _there(found), field, of)
 
 
 def _asked_version(slug: str, part: str) -> tuple[Version, int]:
     """The version a part of the page is asked of, and the output it is about."""
-    if not has_key() or caller() is None:
-        slow_down("explain", state().workshop.settings.limits.rate)
+    slow_down_visitor("explain", state().workshop.settings.limits.rate)
     _, version = visible_version(slug, draft=asks_draft())
     require_part(version.document, part)
     return version, output_of(version.document.answer, request.args.get("of")) or 0
 
 
-def _require_rows(found: dict[str, Any]) -> None:
-    if "missing" in found:
-        raise ApiProblem(422, "Nothing to compare with", str(found["missing"]))
+def _there(found: Reply | Missing) -> Reply:
+    """What was asked for, where it is there."""
+    if isinstance(found, Missing):
+        raise ApiProblem(422, "Nothing to compare with", found.reason[:REASON_CHARACTERS])
+    return found
 
 
-@api.operation("POST", "/demos/<slug>/passcode", body=Passcode, errors=(400, 401, 404, 422, 429), status=204)
+def _may_try_passcode(slug: str) -> None:
+    """Before a passcode is read: how often it may be tried, the same for a demo that has none."""
+    check_guess(f"passcode of {slug}")
+
+
+@api.operation(
+    "POST",
+    "/demos/<slug>/passcode",
+    body=Passcode,
+    guard=_may_try_passcode,
+    errors=(400, 401, 404, 413, 415, 422, 429, 503),
+    status=204,
+)
 def give_passcode(slug: str, body: Passcode) -> Response:
     """Give the passcode; this browser's further requests are then let through."""
-    slow_down_guesses("passcode")
-    demo = state().served(slug)
-    if demo is None or demo.live is None or demo.access != "passcode" or not demo.passcode_hash:
+    door = door_of(slug)
+    asks = door.access == "passcode" and door.is_live
+    # As much work where there is nothing to guess.
+    is_right = is_right_secret(door.passcode_hash if asks else None, body.passcode)
+    note_guess(f"passcode of {slug}", is_right=is_right)
+    if not asks:
         raise not_found()
-    try:
-        PasswordHasher().verify(demo.passcode_hash, body.passcode)
-    except VerificationError:
-        raise ApiProblem(401, "Not this one", "That is not the passcode. Try again.") from None
+    if not is_right:
+        raise ApiProblem(401, "Not this one", "That is not the passcode. Try again.")
     response = Response(status=204)
-    grant(response, demo, passcode_proof(demo))
+    grant(response, door, passcode_proof(door))
     return response
 
 
@@ -252,7 +276,7 @@ def _predict(version: Version, given: Given, started: float) -> PredictionAnswer
     wanted = _wanted(document)
     if wanted or any(isinstance(field, PictureField | DrawingField) for field in document.fields):
         return _explained(version, given, checked, wanted, started)
-    prediction = state().workshop.runners.predict(version.job, [checked.values])
+    prediction = state().workshop.runners.predict(version.job, [checked.values], caller=caller_name())
     answer, answer_notes = make_answer(document.answer, prediction.outputs[0], version.evidence)
     return PredictionAnswer(
         answer=answer,
@@ -296,50 +320,69 @@ def _explained(
         version.job,
         checked.values,
         of=output_of(document.answer, request.args.get("of")),
+        caller=caller_name(),
         explanation="explanation" in wanted,
         curves="curves" in wanted,
         at_score=at_score,
         full=request.args.get("curves") == "full",
         similar="similar" in wanted,
-        where="where" in wanted,
         seen="seen" in wanted,
         changes=_wanted_changes(document) if "changes" in wanted else None,
     )
-    answer, notes = make_answer(document.answer, reply["outputs"], version.evidence)
-    of, found, curves = reply["of"], reply.get("explanation"), reply.get("curves")
-    similar, changes = reply.get("similar"), reply.get("changes")
-    is_unexplained = found is None and "explanation" in wanted
-    if is_unexplained:
-        why = reply.get("missing", "This model has no score behind its answer. Ask without `scale`.")
-        notes = [*notes, Note(field=None, level="warn", message=f"The answer is not explained. {why}")]
-    if "where_missing" in reply:
-        said = f"Where the model looked is not shown. {reply['where_missing']}"
-        notes = [*notes, Note(field=None, level="warn", message=said)]
-    notes = [*notes, *(Note(field=field, level="info", message=said) for field, said in reply.get("notes", []))]
-    if not is_unexplained and curves is None and "curves" in wanted and "missing" in reply:
-        notes = [*notes, Note(field=None, level="warn", message=f"There are no curves. {reply['missing']}")]
+    answer, notes = make_answer(document.answer, reply.outputs, version.evidence)
+    where, where_notes = _looked(version, checked, reply.of) if "where" in wanted else (None, [])
+    notes = [*notes, *where_notes, *_unexplained(reply, wanted)]
+    notes += [Note(field=field, level="info", message=said[:REASON_CHARACTERS]) for field, said in reply.notes]
     return PredictionAnswer(
         answer=answer,
         notes=checked.notes + notes,
-        explanation=found
+        explanation=reply.explanation
         and explanation_answer(
-            document.answer, found, of, given.inputs, at_score=at_score, words=reply.get("words") or {}
+            document.answer, reply.explanation, reply.of, given.inputs, at_score=at_score, words=reply.words
         ),
-        curves=None if curves is None else curves_answer(document.answer, curves, of, document.fields),
-        familiarity=reply.get("familiarity"),
-        similar=None if similar is None else similar_answer(version, similar),
-        changes=None if changes is None else changes_answer(version, changes, given.inputs),
-        where=None
-        if reply.get("where") is None
-        else [where_answer(document.answer, field, one) for field, one in reply["where"].items()],
-        seen=None if reply.get("seen") is None else seen_answer(reply["seen"]),
+        curves=None
+        if reply.curves is None
+        else curves_answer(document.answer, reply.curves, reply.of, document.fields),
+        familiarity=None if reply.familiarity is None else to_builtins(reply.familiarity),
+        similar=None if reply.similar is None else similar_answer(version, reply.similar),
+        changes=None if reply.changes is None else changes_answer(version, reply.changes, given.inputs),
+        where=where,
+        seen=None if reply.seen is None else seen_answer(reply.seen),
         release=version.number,
         timing_ms=Timing(
-            predict=round(reply["predict_ms"], 3),
-            explain=round(reply["explain_ms"], 3),
+            predict=round(reply.predict_ms, 3),
+            explain=round(reply.explain_ms, 3),
             total=round((time.perf_counter() - started) * 1000, 3),
         ),
     )
+
+
+def _unexplained(reply: ExplainReply, wanted: set[str]) -> list[Note]:
+    """That something was asked for and is not there, and why."""
+    missing = (reply.missing or "")[:REASON_CHARACTERS]
+    if "explanation" in wanted and reply.explanation is None:
+        why = missing or "This model has no score behind its answer. Ask without `scale`."
+        return [Note(field=None, level="warn", message=f"The answer is not explained. {why}")]
+    if "curves" in wanted and reply.curves is None and missing:
+        return [Note(field=None, level="warn", message=f"There are no curves. {missing}")]
+    return []
+
+
+def _looked(version: Version, checked: CheckedInputs, of: int) -> tuple[list[WhereAnswer] | None, list[Note]]:
+    """Where the model looked in each picture, as sharp as it gets within the time; asked for in small steps, so that
+    others have their turn in between."""
+    found, deadline = [], time.monotonic() + LOOK_SECONDS
+    for field in version.job.pictures:
+        reply: WhereReply | Missing | None = None
+        while reply is None or (not reply.is_done and time.monotonic() < deadline):
+            reply = state().workshop.runners.where(
+                version.job, checked.values, field=field, of=of, caller=caller_name()
+            )
+            if isinstance(reply, Missing):
+                said = f"Where the model looked is not shown. {reply.reason[:REASON_CHARACTERS]}"
+                return None, [Note(field=None, level="warn", message=said)]
+        found.append(where_answer(version.document.answer, field, reply))
+    return found or None, []
 
 
 def require_part(document: DemoDocument, name: str) -> None:

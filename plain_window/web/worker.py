@@ -1,0 +1,157 @@
+"""gunicorn's gevent worker, with a clock on whoever sends slowly and a bound on connections from one address.
+
+A request that never ends costs its sender nothing and us a place in line. So the head of a request has ten seconds, its
+body must keep coming, and one address has only so many connections at a time.
+"""
+
+import json
+import os
+import time
+from collections import Counter
+from typing import Any
+
+import gevent
+from gevent.baseserver import BaseServer
+from gunicorn.http import errors
+from gunicorn.workers.ggevent import GeventWorker
+
+from .peers import TooSlow, network_of
+
+__all__ = ["PacedWorker"]
+
+# From the first byte a connection could send to the end of a request's head; also how long a connection may idle.
+HEAD_SECONDS = 10.0
+# How long nothing at all may come, or be taken.
+SILENCE_SECONDS = 20.0
+# A body may take this long, and longer as it is larger: slower than an old telephone line is not a person waiting.
+BODY_SECONDS, BODY_BYTES_A_SECOND = 20.0, 4096
+# One person's browsers open a handful. Behind a proxy all connections are the proxy's, which has limits of its own.
+CONNECTIONS_EACH = 250
+ACCEPTED_AT_ONCE = 4
+
+IS_PROXIED = int(os.environ.get("PLAINWINDOW_TRUSTED_PROXIES") or 0) > 0
+
+STATUS = {
+    errors.LimitRequestLine: (414, "Too long", "The address is longer than any here. Shorten it."),
+    errors.LimitRequestHeaders: (431, "Too long", "The request's headers are longer than they may be."),
+}
+BAD_REQUEST = (400, "Not a request", "This is not a request that can be read.")
+TOO_SLOW = (408, "Too slow", "The request did not come within the time there is for it. Send it again.")
+REASONS = {400: "Bad Request", 408: "Request Timeout", 414: "URI Too Long", 431: "Request Header Fields Too Large"}
+
+
+class _PacedSocket:
+    """A connection that gives up on whoever is too slow. Everything else is the socket's own."""
+
+    def __init__(self, connection: Any) -> None:
+        self._connection = connection
+        self.is_idle = True
+        # Given up on: nothing more is read.
+        self.is_over = False
+        self.has_sent = False
+        self._began, self._received = time.monotonic(), 0
+        connection.settimeout(SILENCE_SECONDS)
+
+    def __getattr__(self, name: str) -> Any:
+        return getattr(self._connection, name)
+
+    def start_clock(self) -> None:
+        """A body begins to be read."""
+        self._began, self._received, self.is_idle = time.monotonic(), 0, False
+
+    def setblocking(self, _flag: bool) -> None:
+        """The worker asks for waiting without end; it keeps the limit."""
+
+    def recv(self, size: int, *flags: int) -> bytes:
+        """As a socket's own, unless the sender has been too slow all in all."""
+        spent = time.monotonic() - self._began
+        if not self.is_idle and spent > BODY_SECONDS + self._received / BODY_BYTES_A_SECOND:
+            self.is_over = True
+            raise TooSlow("the body comes too slowly")
+        try:
+            data = self._connection.recv(size, *flags)
+        except TimeoutError:
+            # Of another kind than a broken connection: whoever reads is to say so while there is somebody to tell.
+            self.is_over = True
+            raise TooSlow("nothing comes") from None
+        self._received += len(data)
+        self.has_sent = self.has_sent or bool(data)
+        return data
+
+
+class PacedWorker(GeventWorker):
+    """Serves requests for those who send them in time."""
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self._by_network: Counter[str] = Counter()
+        self._open: set[_PacedSocket] = set()
+
+    def run(self) -> None:
+        """Serve until told to stop.
+
+        gunicorn has a worker among several take one connection at a time, each time it looks for what has come. When
+        many come at once those behind wait for as many looks; a few at a time share them out nearly as well.
+        """
+        BaseServer.max_accept = ACCEPTED_AT_ONCE
+        self.cfg.set("workers", 1)
+        super().run()
+
+    def timeout_ctx(self) -> gevent.Timeout:
+        """How long the head of a request may take."""
+        return gevent.Timeout(HEAD_SECONDS, TooSlow("the head of the request did not come"))
+
+    def handle(self, listener: Any, client: Any, addr: Any) -> None:
+        """Serve one connection, if its address has not too many."""
+        network = network_of(addr[0]) if addr else ""
+        if self._by_network[network] >= CONNECTIONS_EACH and not IS_PROXIED:
+            client.close()
+            return
+        self._by_network[network] += 1
+        paced = _PacedSocket(client)
+        self._open.add(paced)
+        try:
+            super().handle(listener, paced, addr)
+        finally:
+            self._open.discard(paced)
+            self._by_network[network] -= 1
+            if not self._by_network[network]:
+                del self._by_network[network]
+
+    def handle_request(self, listener_name: Any, req: Any, sock: Any, addr: Any) -> Any:
+        """One request whose head has come."""
+        sock.start_clock()
+        try:
+            super().handle_request(listener_name, req, sock, addr)
+        finally:
+            sock.is_idle, sock.has_sent = True, False
+        if sock.is_over:
+            raise StopIteration
+
+    def handle_exit(self, sig: int, frame: Any) -> None:
+        """Told to stop: connections on which nothing is under way are closed, the others are finished."""
+        super().handle_exit(sig, frame)
+        for paced in self._open:
+            if paced.is_idle:
+                gevent.spawn(paced.close)
+
+    def handle_error(self, req: Any, client: Any, addr: Any, exc: BaseException) -> None:
+        """What never became a request is refused like anything else: as a problem."""
+        if isinstance(exc, TooSlow):
+            status, title, detail = TOO_SLOW
+            # Nothing came at all: a connection that was kept open ends without a word.
+            if not client.has_sent:
+                return
+        else:
+            status, title, detail = next(
+                (answer for kind, answer in STATUS.items() if isinstance(exc, kind)), BAD_REQUEST
+            )
+        body = json.dumps({"type": "about:blank", "title": title, "status": status, "detail": detail}).encode()
+        head = (
+            f"HTTP/1.1 {status} {REASONS[status]}\r\nContent-Type: application/problem+json\r\n"
+            f"Content-Length: {len(body)}\r\nConnection: close\r\n\r\n"
+        )
+        try:
+            client.sendall(head.encode() + body)
+        except OSError:
+            self.log.debug("nobody is there to be told")

@@ -1,0 +1,59 @@
+"""What the description promises, held against what the server does, with made-up calls of every kind."""
+
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from ..studio import Studio
+from .helpers import bring
+from .test_sessions import sign_in
+
+CHECKS = (
+    "not_a_server_error",
+    "status_code_conformance",
+    "content_type_conformance",
+    "response_schema_conformance",
+    "unsupported_method",
+)
+# Bringing models is slow and has tests of its own; what ends the caller's own session would end the trial.
+LEFT_OUT = ["--exclude-path", "/api/v1/samples/{name}"]
+MAIN = Path(sys.executable).with_name("st")
+
+
+def trial(studio: Studio, folder: Path, slug: str, *more: str) -> None:
+    """Try every call, in every way that the description allows and in many that it does not, about one demo."""
+    (folder / "schemathesis.toml").write_text(f'[parameters]\n"path.slug" = "{slug}"\n')
+    command = [MAIN, "--config-file", folder / "schemathesis.toml", "run", f"{studio.url}/api/v1/openapi.json"]
+    command += ["--checks", ",".join(CHECKS), "--phases", "coverage,fuzzing", "--max-examples", "8", "--seed", "7"]
+    done = subprocess.run([*command, *LEFT_OUT, *more], cwd=folder, capture_output=True, text=True, check=False)
+    assert done.returncode == 0, done.stdout[-6000:]
+    assert "generated" in done.stdout
+
+
+@pytest.fixture
+def slug(author) -> str:
+    slug = bring(author, title="To be tried").json()["slug"]
+    author.post(f"/api/v1/demos/{slug}/releases")
+    author.put(f"/api/v1/demos/{slug}/access", json={"access": "everyone"})
+    yield slug
+    author.delete(f"/api/v1/demos/{slug}")
+
+
+def test_for_a_visitor(studio, slug, scratch):
+    trial(studio, scratch, slug)
+
+
+def test_for_a_program_with_a_key(studio, slug, key, scratch):
+    more = ["--exclude-method", "DELETE", "--exclude-path", "/api/v1/demos"]
+    trial(studio, scratch, slug, "-H", f"Authorization: Bearer {key}", *more)
+
+
+def test_for_an_author_at_a_browser(studio, slug, scratch):
+    with studio.client() as browser:
+        headers = sign_in(studio, browser)
+        ((name, value),) = browser.cookies.items()
+    more = ["--exclude-method", "DELETE", "--exclude-path", "/api/v1/demos", "--exclude-path-regex", "session"]
+    sent = ["-H", f"Cookie: {name}={value}", "-H", f"X-CSRF-Token: {headers['X-CSRF-Token']}"]
+    trial(studio, scratch, slug, *sent, *more)
