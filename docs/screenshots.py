@@ -116,6 +116,7 @@ def _behind(page: Page) -> None:
 def _author(browser: Browser, studio: Studio) -> None:
     page = browser.new_page(viewport=DESK)
     page.goto(studio.sign_in_link)
+    page.get_by_role("button", name="Sign in").click()
     page.get_by_label("New password").fill("a kiln full of pots")
     page.get_by_role("button", name="Set password").click()
     page.get_by_text("ready").first.wait_for()

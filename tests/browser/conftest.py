@@ -59,6 +59,12 @@ def page(context: BrowserContext, studio: Studio) -> Page:
     return page
 
 
+def press_sign_in(page: Page, studio: Studio) -> None:
+    """Open the one-time link and press its button."""
+    page.goto(studio.sign_in_link)
+    page.get_by_role("button", name="Sign in").click()
+
+
 def violations(page: Page) -> list[str]:
     """What axe finds wrong with the page as it is, rule by rule."""
     # Through the debugger's door: the page's own policy lets no foreign script in.

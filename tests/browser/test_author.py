@@ -8,7 +8,7 @@ from playwright.sync_api import Browser, BrowserContext, FrameLocator, Page, exp
 
 from ..made_models import csv, dumped, firings, regressor_pipeline
 from ..studio import Studio
-from .conftest import WAIT_MS, violations
+from .conftest import WAIT_MS, press_sign_in, violations
 
 PASSWORD = "a kiln full of pots"
 
@@ -27,7 +27,7 @@ def signed_in(chromium: Browser, empty_studio: Studio) -> Iterator[BrowserContex
     context = chromium.new_context(viewport={"width": 1280, "height": 800})
     context.set_default_timeout(WAIT_MS)
     page = context.new_page()
-    page.goto(empty_studio.sign_in_link)
+    press_sign_in(page, empty_studio)
     page.get_by_label("New password").fill(PASSWORD)
     page.get_by_role("button", name="Set password").click()
     expect(page.get_by_text("The shelf is empty.")).to_be_visible()
@@ -176,7 +176,7 @@ def test_a_published_demo_opens_for_others_as_its_author_says(desk, firing, chro
     expect(guest.get_by_role("heading", name="There is nothing here")).to_be_visible()
 
     desk.get_by_role("radio", name="Passcode").click()
-    desk.get_by_label("Passcode, at least 4 characters").fill("celadon")
+    desk.get_by_label("Passcode, at least 6 characters").fill("celadon")
     desk.get_by_role("button", name="Set passcode").click()
     expect(desk.get_by_role("button", name="Set passcode")).to_have_count(0)
     guest.goto(public)
@@ -201,8 +201,9 @@ def test_a_published_demo_opens_for_others_as_its_author_says(desk, firing, chro
 def test_the_author_signs_out_and_in_again(chromium, empty_studio, signed_in):
     context = chromium.new_context()
     page = context.new_page()
-    page.goto(empty_studio.sign_in_link)
-    expect(page.get_by_text("That link has signed in once already")).to_be_visible()
+    press_sign_in(page, empty_studio)
+    expect(page.get_by_text("This link was used before")).to_be_visible()
+    page.get_by_role("link", name="Sign in with your password").click()
     page.get_by_label("Name").fill("studio")
     page.get_by_label("Password").fill("not this one")
     page.get_by_role("button", name="Sign in").click()
@@ -215,7 +216,27 @@ def test_the_author_signs_out_and_in_again(chromium, empty_studio, signed_in):
     context.close()
 
 
-@pytest.mark.parametrize("place", ["", "/new", "/password", "model", "inputs", "answer", "share"])
+def test_a_key_is_made_shown_once_and_revoked(desk, empty_studio):
+    desk.get_by_role("link", name="Keys").click()
+    desk.get_by_label("What it is for").fill("the kiln's clock")
+    desk.get_by_role("button", name="Make a key").click()
+    key = desk.get_by_role("status").locator("code").inner_text()
+    row = desk.get_by_role("listitem").filter(has_text="the kiln's clock")
+    expect(row).to_contain_text("never used")
+    with empty_studio.client(key=key) as program:
+        assert program.get("/api/v1/demos").status_code == 200
+        desk.reload()
+        expect(row).to_contain_text("used just now")
+        expect(desk.get_by_text(key)).to_have_count(0)
+        row.get_by_role("button", name="Revoke the kiln's clock").click()
+        row.get_by_role("button", name="Programs with it stop working. Revoke?").click()
+        expect(row).to_have_count(0)
+        assert program.get("/api/v1/demos").status_code == 401
+
+
+@pytest.mark.parametrize(
+    "place", ["", "/new", "/password", "/keys", "/sign-in/used", "model", "inputs", "answer", "share"]
+)
 @pytest.mark.parametrize("scheme", ["light", "dark"])
 def test_axe_finds_nothing(desk, firing, empty_studio, place, scheme):
     desk.emulate_media(color_scheme=scheme, reduced_motion="reduce")
@@ -223,3 +244,20 @@ def test_axe_finds_nothing(desk, firing, empty_studio, place, scheme):
     desk.get_by_role("heading").first.wait_for()
     desk.wait_for_load_state("networkidle")
     assert violations(desk) == []
+
+
+# Last: it ends the session that the others here use.
+def test_signing_out_everywhere_ends_other_browsers_too(chromium, empty_studio):
+    browsers = [chromium.new_context() for _ in range(2)]
+    pages = [browser.new_page() for browser in browsers]
+    for page in pages:
+        page.goto(empty_studio.run("sign-in").stdout.strip())
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("link", name="Password")).to_be_visible()
+    pages[0].get_by_role("link", name="Password").click()
+    pages[0].get_by_role("button", name="Sign out everywhere").click()
+    expect(pages[0].get_by_label("Name")).to_be_visible()
+    pages[1].reload()
+    expect(pages[1].get_by_label("Name")).to_be_visible()
+    for browser in browsers:
+        browser.close()

@@ -9,7 +9,7 @@ from playwright.sync_api import Page, expect
 from plain_window.samples import SAMPLES
 
 from ..studio import Studio
-from .conftest import violations
+from .conftest import press_sign_in, violations
 
 GLAZE = SAMPLES["how-is-the-glaze"]
 CRAWLING, PINHOLES = GLAZE / "samples" / "crawling.jpg", GLAZE / "samples" / "pinholes.jpg"
@@ -186,7 +186,8 @@ def test_without_a_pen_a_sample_is_drawn_and_its_link_carries_it(mark, context, 
 
 def test_an_author_sees_what_the_model_sees_and_its_misses(context, studio: Studio):
     page = context.new_page()
-    page.goto(studio.sign_in_link)
+    press_sign_in(page, studio)
+    page.get_by_role("link", name="Keys").wait_for()
     page.goto(f"{studio.url}/demos/how-is-the-glaze/inputs")
     sheet = page.get_by_test_id("preparation")
     sheet.get_by_label("Try a picture").set_input_files(CRAWLING)

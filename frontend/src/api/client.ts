@@ -36,6 +36,7 @@ export type FieldChanges = Schemas['FieldChanges']
 export type AnswerChanges = Schemas['AnswerChanges']
 export type ShelfEntry = Schemas['ShelfEntry']
 export type SessionState = Schemas['SessionState']
+export type Key = Schemas['Key']
 export type AccessState = Schemas['AccessState']
 export type AccessChange = Schemas['AccessChange']
 

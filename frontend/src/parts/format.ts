@@ -33,7 +33,7 @@ export function listText(words: string[]): string {
 /** How long ago, in words; an empty string for never. */
 export function agoText(time: string | null, now: Date): string {
   if (!time) return ''
-  const seconds = Math.max(0, (now.getTime() - new Date(`${time}Z`.replace('ZZ', 'Z')).getTime()) / 1000)
+  const seconds = Math.max(0, (now.getTime() - new Date(time).getTime()) / 1000)
   const steps: [number, string][] = [
     [86_400, 'day'],
     [3600, 'hour'],

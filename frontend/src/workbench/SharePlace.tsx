@@ -1,8 +1,10 @@
 /** Share: the page's words, publishing, and who may open it. */
 import { Label, Radio, RadioGroup } from '@headlessui/react'
 import { useState } from 'react'
+import { Link } from 'wouter'
 import type { AccessChange, DemoState } from '../api/client'
 import { useAccessChange, usePublish } from './queries'
+import { MIN_PASSCODE, passcodeHint } from './passcode'
 import { SavedInput } from './SavedInput'
 import type { Draft } from './useDraft'
 
@@ -81,15 +83,25 @@ function Access({ demo }: { demo: DemoState }) {
       </RadioGroup>
       {isChoosingPasscode && (
         <form
-          className="mt-3 flex items-end gap-3"
+          className="mt-3 flex items-center gap-3"
           onSubmit={(event) => {
             event.preventDefault()
             change.mutate({ access: 'passcode', passcode, new_link: false }, { onSuccess: () => setIsChoosingPasscode(false) })
           }}
         >
           <label className="flex-1">
-            <span className="block text-soft">Passcode, at least 4 characters</span>
-            <input className="input-line w-full" value={passcode} minLength={4} required onChange={(event) => setPasscode(event.target.value)} />
+            <span className="block text-soft">Passcode, at least {MIN_PASSCODE} characters</span>
+            <input
+              className="input-line w-full"
+              value={passcode}
+              minLength={MIN_PASSCODE}
+              required
+              aria-describedby="passcode-hint"
+              onChange={(event) => setPasscode(event.target.value)}
+            />
+            <span id="passcode-hint" role="status" className="mt-1 block min-h-[1.5em] text-[0.92em] text-soft">
+              {passcodeHint(passcode)}
+            </span>
           </label>
           <button type="submit" className="button-plain">
             Set passcode
@@ -172,7 +184,11 @@ function ApiCall({ demo }: { demo: DemoState }) {
         {call}
       </pre>
       <p className="mt-1 text-soft">
-        Make a key with <code>./plainwindow key NAME</code>. All calls are described at{' '}
+        Make a key under{' '}
+        <Link className="button-quiet" href="/keys">
+          Keys
+        </Link>{' '}
+        or with <code>./plainwindow key NAME</code>. All calls are described at{' '}
         <a className="button-quiet" href="/api/v1/openapi.json">
           /api/v1/openapi.json
         </a>

@@ -5,7 +5,7 @@ import { api, expectData, type ShelfEntry } from '../api/client'
 import { agoText } from '../parts/format'
 import { useShelf, useShelfChange } from './queries'
 
-const SAMPLE = 'will-it-crack'
+const SAMPLE = 'will-it-crack' as const
 
 export function Shelf() {
   const shelf = useShelf()
@@ -17,7 +17,7 @@ export function Shelf() {
   const restore = useShelfChange((slug: string) =>
     expectData(api.POST('/api/v1/demos/{slug}/restore', { params: { path: { slug } } })).then(() => setDeleted(null)),
   )
-  const addSample = useShelfChange((name: string) =>
+  const addSample = useShelfChange((name: typeof SAMPLE) =>
     expectData(api.POST('/api/v1/samples/{name}', { params: { path: { name } } })).then((demo) => navigate(`/demos/${demo.slug}`)),
   )
   const problem = remove.error ?? restore.error ?? addSample.error
@@ -92,6 +92,11 @@ function ShelfRow({ demo, onDelete }: { demo: ShelfEntry; onDelete: () => void }
         <p className="text-soft">
           {agoText(demo.last_prediction, new Date()) || 'none yet'} · <Health health={demo.health} />
         </p>
+        {demo.trouble && (
+          <p className="text-caution">
+            <span aria-hidden="true">! </span>Its process was stopped and started again. {demo.trouble}
+          </p>
+        )}
       </div>
       <div className="flex gap-4 text-[0.95em]">
         <a className="button-quiet" href={demo.release ? `/d/${demo.slug}` : `/d/${demo.slug}?draft=1`}>
@@ -120,6 +125,7 @@ function Health({ health }: { health: ShelfEntry['health'] }) {
     case 'failed':
       return <span className="text-alert">✕ cannot be opened</span>
     case 'asleep':
+    case 'finished':
       return <span className="text-soft">asleep</span>
   }
 }

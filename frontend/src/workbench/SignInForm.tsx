@@ -4,8 +4,6 @@ import { api, expectData } from '../api/client'
 import { TextInput } from '../parts/TextInput'
 import { useSessionChange } from './queries'
 
-const wasLinkUsed = new URLSearchParams(location.search).get('link') === 'used'
-
 export function SignInForm() {
   const [name, setName] = useState('')
   const [password, setPassword] = useState('')
@@ -16,12 +14,6 @@ export function SignInForm() {
     <main className="mx-auto w-full max-w-sm px-5 py-24">
       <h1 className="text-[1.7em] font-bold">Plain Window</h1>
       <p className="mt-1 text-soft">A trained model as a page that anyone can use and understand.</p>
-      {wasLinkUsed && (
-        <p className="mt-6 text-caution">
-          <span aria-hidden="true">! </span>That link has signed in once already, or is too old. Use your password, or make a
-          new link with <code>./plainwindow sign-in</code>.
-        </p>
-      )}
       <form
         className="mt-8 space-y-5"
         onSubmit={(event) => (event.preventDefault(), signIn.mutate({ name, password }))}

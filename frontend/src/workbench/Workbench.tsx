@@ -1,7 +1,9 @@
 /** Which of the author's pages is shown. */
-import { Link, Route, Switch } from 'wouter'
+import { Link, Route, Switch, useRoute } from 'wouter'
 import { BringModel } from './BringModel'
 import { DemoBench } from './DemoBench'
+import { KeysPage } from './KeysPage'
+import { LinkSignIn } from './LinkSignIn'
 import { PasswordForm } from './PasswordForm'
 import { useSession, useSignOut } from './queries'
 import { Shelf } from './Shelf'
@@ -10,8 +12,10 @@ import { SignInForm } from './SignInForm'
 export function Workbench() {
   const session = useSession()
   const signOut = useSignOut()
+  const [isLink, link] = useRoute('/sign-in/:token')
   if (session.isPending) return <p className="px-8 py-24 text-soft">Opening…</p>
   if (session.isError) return <p className="px-8 py-24 text-soft">{session.error.message}</p>
+  if (isLink) return <LinkSignIn token={link.token} />
   if (!session.data.author) return <SignInForm />
   return (
     <div className="flex min-h-screen flex-col">
@@ -30,6 +34,9 @@ export function Workbench() {
         )}
         <nav aria-label="Your account" className="ml-auto flex gap-5 text-soft">
           <span>{session.data.author}</span>
+          <Link href="/keys" className="button-quiet">
+            Keys
+          </Link>
           <Link href="/password" className="button-quiet">
             Password
           </Link>
@@ -40,7 +47,10 @@ export function Workbench() {
       </header>
       <Switch>
         <Route path="/password">
-          <PasswordForm hasPassword={session.data.has_password} />
+          <PasswordForm session={session.data} />
+        </Route>
+        <Route path="/keys">
+          <KeysPage />
         </Route>
         <Route path="/new">
           <BringModel />

@@ -12,6 +12,7 @@ import {
 
 const SESSION = ['session']
 const SHELF = ['shelf']
+const KEYS = ['keys']
 const SHELF_REFRESH_MS = 10_000
 export const demoKey = (slug: string) => ['demo', slug]
 
@@ -41,13 +42,44 @@ export function useSessionChange<Input>(change: (input: Input) => Promise<Sessio
 }
 
 export function useSignOut() {
+  return useEnd(() => expectData(api.DELETE('/api/v1/session')))
+}
+
+/** End all sessions of the author, this one too. */
+export function useSignOutEverywhere() {
+  return useEnd(() => expectData(api.DELETE('/api/v1/sessions')))
+}
+
+function useEnd(end: () => Promise<unknown>) {
   const queries = useQueryClient()
   return useMutation({
-    mutationFn: () => expectData(api.DELETE('/api/v1/session')),
+    mutationFn: end,
     onSuccess: () => {
       rememberCsrfToken(null)
-      queries.clear()
+      queries.removeQueries({ predicate: (query) => query.queryKey[0] !== SESSION[0] })
+      // Asked anew wherever it is shown, not only where this was pressed.
+      return queries.resetQueries({ queryKey: SESSION })
     },
+  })
+}
+
+export function useKeys() {
+  return useQuery({ queryKey: KEYS, queryFn: () => expectData(api.GET('/api/v1/keys')) })
+}
+
+export function useMakeKey() {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (name: string) => expectData(api.POST('/api/v1/keys', { body: { name } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: KEYS }),
+  })
+}
+
+export function useRevokeKey() {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (id: number) => expectData(api.DELETE('/api/v1/keys/{key_id}', { params: { path: { key_id: id } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: KEYS }),
   })
 }
 

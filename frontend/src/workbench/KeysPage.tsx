@@ -1,0 +1,88 @@
+/** Keys for programs: made, listed, revoked. */
+import { useState } from 'react'
+import type { Key } from '../api/client'
+import { agoText } from '../parts/format'
+import { TextInput } from '../parts/TextInput'
+import { useKeys, useMakeKey, useRevokeKey } from './queries'
+
+export function KeysPage() {
+  const keys = useKeys()
+  const revoke = useRevokeKey()
+  return (
+    <main className="mx-auto w-full max-w-2xl px-5 py-12">
+      <h1 className="text-[1.5em] font-bold">Keys</h1>
+      <p className="mt-1 text-soft">A program with one of these may do all that you may, except sign in, set your password, or make keys.</p>
+      <MakeKey />
+      <h2 className="card-line mt-10 pt-4 font-bold">Your keys</h2>
+      {keys.isError && <p className="mt-2 text-alert">{keys.error.message}</p>}
+      {keys.data?.keys.length === 0 && <p className="mt-2 text-soft">None yet.</p>}
+      <ul>
+        {keys.data?.keys.map((key) => (
+          <KeyRow key={key.id} value={key} onRevoke={() => revoke.mutate(key.id)} />
+        ))}
+      </ul>
+      <p role="alert" className="mt-2 text-alert">
+        {revoke.error?.message}
+      </p>
+    </main>
+  )
+}
+
+function MakeKey() {
+  const [name, setName] = useState('')
+  const make = useMakeKey()
+  return (
+    <form
+      className="mt-6"
+      onSubmit={(event) => {
+        event.preventDefault()
+        make.mutate(name, { onSuccess: () => setName('') })
+      }}
+    >
+      <div className="flex items-end gap-3">
+        <TextInput
+          className="flex-1"
+          label="What it is for"
+          value={name}
+          maxLength={120}
+          required
+          onChange={(event) => setName(event.target.value)}
+        />
+        <button type="submit" className="button-plain" disabled={make.isPending}>
+          Make a key
+        </button>
+      </div>
+      <div role="status">
+        {make.data?.key && (
+          <p className="mt-4">
+            The key for “{make.data.name}”. Copy it now; it is not shown again.
+            <code className="mt-1 block border border-line p-3 break-all select-all">{make.data.key}</code>
+          </p>
+        )}
+        {make.error && <p className="mt-2 text-alert">{make.error.message}</p>}
+      </div>
+    </form>
+  )
+}
+
+function KeyRow({ value, onRevoke }: { value: Key; onRevoke: () => void }) {
+  const [isAsking, setIsAsking] = useState(false)
+  const now = new Date()
+  const made = new Date(value.created).toLocaleDateString()
+  return (
+    <li className="flex items-baseline gap-5 border-b border-line py-2.5">
+      <span className="flex-1 font-bold break-words">{value.name}</span>
+      <span className="text-soft">made {made}</span>
+      <span className="text-soft">{value.used ? `used ${agoText(value.used, now)}` : 'never used'}</span>
+      {isAsking ? (
+        <button type="button" className="text-alert underline underline-offset-3" onClick={onRevoke} onBlur={() => setIsAsking(false)}>
+          Programs with it stop working. Revoke?
+        </button>
+      ) : (
+        <button type="button" className="button-quiet" aria-label={`Revoke ${value.name}`} onClick={() => setIsAsking(true)}>
+          Revoke
+        </button>
+      )}
+    </li>
+  )
+}
