@@ -13,7 +13,7 @@ __all__ = ["TooManyWaiting", "Turns"]
 
 # Two: while one reply travels, the runner has the next call already.
 AT_ONCE = 2
-MOST_WAITING_EACH, MOST_WAITING = 8, 64
+MOST_WAITING_EACH, MOST_WAITING = 32, 256
 
 
 class TooManyWaiting(Exception):

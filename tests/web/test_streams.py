@@ -79,7 +79,8 @@ def test_one_visitor_who_asks_for_much_is_slowed_down_and_others_are_answered(ow
             waits.append(time.monotonic() - at)
     for thread in threads:
         thread.join()
-    assert set(statuses) == {200, 429}
+    assert set(statuses) <= {200, 429}
+    assert 200 in statuses
     assert len(waits) >= 5
     # No runner was stopped for being asked too much.
     assert [process.pid for process in own.processes()["runner"]] == pid
