@@ -1,10 +1,14 @@
 """A whole Plain Window for tests: started by its own command, reached through its own doors."""
 
+import atexit
+import functools
 import os
+import shutil
 import signal
 import socket
 import subprocess
 import sys
+import tempfile
 import time
 from pathlib import Path
 
@@ -51,6 +55,8 @@ class Studio:
             "PYTHONPATH": str(ROOT),
             **(environment or {}),
         }
+        if command == "demo" and not home.exists():
+            shutil.copytree(_first_start(), home, symlinks=True)
         home.mkdir(parents=True, exist_ok=True)
         self._output = home / "command.log"
         with open(self._output, "wb") as output:
@@ -111,6 +117,20 @@ class Studio:
             if self.process.poll() is not None or time.monotonic() > deadline:
                 raise AssertionError(f"the command did not get ready:\n{self.said()}")
             time.sleep(0.05)
+
+
+@functools.cache
+def _first_start() -> Path:
+    """The state directory of a `demo` that was started for the first time and stopped.
+
+    Making the database, the kernels and the samples takes half a minute; once is enough for a whole run. Every other
+    one begins with a copy, and so as a second start.
+    """
+    home = Path(tempfile.mkdtemp(prefix="plain-window-")) / "home"
+    atexit.register(shutil.rmtree, home.parent, ignore_errors=True)
+    home.mkdir()
+    assert Studio(home).stop() == 0
+    return home
 
 
 def wait_for(reached, *, seconds: float = 30.0, what: str = "it"):

@@ -32,7 +32,7 @@ ERROR_WORDS = {
 # What may come of any call.
 ANYWHERE = (408, 414, 421)
 # Guards that do not ask for an author.
-OPEN_GUARDS = ("_may_sign_in", "_may_try_passcode", "_may_fetch")
+OPEN_GUARDS = ("_may_sign_in", "check_link_use", "_may_try_passcode", "_may_fetch")
 
 
 def describe(api: Api) -> dict[str, Any]:

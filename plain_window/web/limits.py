@@ -9,7 +9,7 @@ from .peers import network_of
 from .problems import ApiProblem
 from .state import state
 
-__all__ = ["check_guess", "note_guess", "slow_down", "slow_down_visitor"]
+__all__ = ["check_guess", "check_link_use", "note_guess", "slow_down", "slow_down_visitor"]
 
 # Guesses at passwords, passcodes and links: one a second, after a few that people need for slips.
 GUESS_RATE, GUESSES_SAVED = 1.0, 5.0
@@ -55,8 +55,20 @@ def check_guess(at: str) -> None:
         429 if it is too early.
     """
     slow_down(f"guess {at}", GUESS_RATE, saved=GUESSES_SAVED)
-    of_all = state().rate.wait_seconds(f"guesses at {at}", rate=GUESS_RATE_OF_ALL, saved=GUESSES_SAVED_OF_ALL)
-    _refuse(max(of_all, state().guesses.wait_seconds(_guesser(at))))
+    # Before what all addresses share is touched: who has to wait must not use that up for others.
+    _refuse(state().guesses.wait_seconds(_guesser(at)))
+    _refuse(state().rate.wait_seconds(f"guesses at {at}", rate=GUESS_RATE_OF_ALL, saved=GUESSES_SAVED_OF_ALL))
+
+
+def check_link_use() -> None:
+    """Before a one-time link is used. Its tokens cannot be guessed, so its waits do not grow, and are not passwords'.
+
+    Raises
+    ------
+    ApiProblem
+        429 if there were too many.
+    """
+    slow_down("sign-in link", GUESS_RATE, saved=GUESSES_SAVED)
 
 
 def note_guess(at: str, *, is_right: bool) -> None:

@@ -148,6 +148,16 @@ def test_guessing_passwords_is_slowed_down(studio):
     problem(late[0], 429)
 
 
+def test_whoever_guesses_does_not_lock_the_owner_out(studio):
+    """After wrong guesses from this very address the one-time link still signs in."""
+    with studio.client() as guesser:
+        wait_for(
+            lambda: guesser.post("/api/v1/session", json={"name": "studio", "password": "a guess"}).status_code == 429,
+            what="guessing having to wait",
+        )
+        assert sign_in(studio, guesser)
+
+
 @pytest.mark.parametrize("kind", ["text/plain", "application/x-www-form-urlencoded", "multipart/form-data", ""])
 def test_a_form_of_another_site_cannot_sign_anybody_in(browser, kind):
     body = b'{"name": "studio", "password": "x"}'

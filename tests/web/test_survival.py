@@ -92,13 +92,18 @@ def test_a_killed_database_comes_back_with_all_that_was_saved(own_studio):
         assert ask(visitor).status_code == 200
         (mariadb,) = own_studio.processes()["mariadb"]
         mariadb.kill()
-        assert author.get("/api/v1/demos").status_code == 503
         # What visitors are shown is remembered: they need no database.
         assert ask(visitor).status_code == 200
-        demos = wait_for(
-            lambda: (response := author.get("/api/v1/demos")).status_code == 200 and response.json()["demos"],
-            what="the database being back",
-        )
+        # Back within a moment; who comes before that is told to come again.
+        statuses = []
+
+        def demos_again() -> list[dict]:
+            response = author.get("/api/v1/demos")
+            statuses.append(response.status_code)
+            return response.status_code == 200 and response.json()["demos"]
+
+        demos = wait_for(demos_again, what="the database being back")
+        assert set(statuses) <= {200, 503}
         assert demos[0]["purpose"] == "Before the kiln."
         # Those answered while the database was away are recorded too.
         assert ask(visitor).status_code == 200

@@ -5,7 +5,7 @@ from ...store.records import Author
 from ...store.sessions import end_all_sessions, end_session
 from ..hashing import hash_secret, is_right_secret
 from ..identity import begin_session, caller, current_session, drop_cookie, require_session
-from ..limits import check_guess, note_guess
+from ..limits import check_guess, check_link_use, note_guess
 from ..problems import ApiProblem, not_found
 from ..state import state
 from ..types import Key, Keys, NewKey, NewPassword, SessionState, SignIn, SignInToken
@@ -62,14 +62,13 @@ def sign_in(body: SignIn) -> SessionState:
     "POST",
     "/session/link",
     body=SignInToken,
-    guard=_may_sign_in,
+    guard=check_link_use,
     answer=SessionState,
     errors=(400, 401, 413, 415, 422, 429, 503),
 )
 def sign_in_by_link(body: SignInToken) -> SessionState:
     """Sign in with the token of a one-time link. Opening the link does not spend it; this does."""
     author = use_sign_in_link(body.token)
-    note_guess("sign-in", is_right=author is not None)
     if author is None:
         detail = "This link was used before, or is too old. Make another with `./plainwindow sign-in`."
         raise ApiProblem(401, "Not signed in", detail)
