@@ -244,6 +244,8 @@ class TrackedRunner:
             ours, theirs = (opened.enter_context(end) for end in socket.socketpair())
             output, prints = (_closing(opened, end) for end in os.pipe())
             heartbeat = _closing(opened, _heartbeat())
+            # Before anything is started: a file that is not there is said so.
+            files = {name: _closing(opened, sealed_copy(path)) for name, path in self._paths().items()}
             given = [theirs.fileno(), *([_closing(opened, program_file(confinement.seccomp))] if has_seccomp else [])]
             spawned = self._machine.spawner.start(
                 self.job.key,
@@ -255,12 +257,13 @@ class TrackedRunner:
             # Our copy goes at the end: once the runner is dead nobody listens, and callers learn it at once.
             listening = opened.enter_context(listen(pending))
             try:
-                self._hand_over(ours, listening, heartbeat)
+                self._hand_over(ours, [listening.fileno(), heartbeat], files)
             except OSError:
                 log.warning("runner %s ended before it had its job", self.job.key[:8])
             return spawned
 
-    def _hand_over(self, control: socket.socket, listening: socket.socket, heartbeat: int) -> None:
+    def _paths(self) -> dict[str, Path]:
+        """The files it works on, by what they are to it."""
         paths = {"model": self.job.compiled or self.job.model}
         if self.job.preprocessor and not self.job.compiled:
             paths["preprocessor"] = self.job.preprocessor
@@ -269,8 +272,11 @@ class TrackedRunner:
             paths.update({name: path for name, path in tables.items() if path})
         elif self.job.study:
             paths["study"] = self.job.study
+        return paths
+
+    def _hand_over(self, control: socket.socket, own: list[int], files: dict[str, int]) -> None:
         message = {
-            "files": list(paths),
+            "files": list(files),
             "is_compiled": self.job.compiled is not None,
             "target": self.job.target,
             "labels": self.job.labels,
@@ -278,10 +284,8 @@ class TrackedRunner:
             "background_rows": self.job.background_rows,
             "memory_bytes": self._settings.limits.runner_memory_bytes,
         }
-        with contextlib.ExitStack() as opened:
-            copies = [_closing(opened, sealed_copy(path)) for path in paths.values()]
-            control.settimeout(self._settings.limits.open_seconds)
-            send(control, message, files=[listening.fileno(), heartbeat, *copies])
+        control.settimeout(self._settings.limits.open_seconds)
+        send(control, message, files=[*own, *files.values()])
 
     def _follow(self, spawned: Spawned, pending: Path) -> None:
         """What the runner says and takes, until it is gone."""

@@ -235,6 +235,13 @@ def test_a_file_that_misbehaves_on_opening_is_one_sentence(keep, code, message):
     assert message in _refusal(keep, running_on_opening(code))
 
 
+def test_a_stored_file_that_is_gone_is_said_at_once(keep):
+    job = keep.job(b"was here", ONE_COLUMN)
+    job.model.unlink()
+    with pytest.raises(RunnerFailed, match="could not be started: No such file"):
+        keep.client.ensure(job, until="ready", timeout=10)
+
+
 def test_a_hostile_file_does_not_hold_up_others(keep, held):
     job = keep.job(running_on_opening("import time; time.sleep(600)") + b"other", ONE_COLUMN)
     assert keep.client.ensure(job, until="now")["state"] == "starting"
