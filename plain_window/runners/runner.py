@@ -43,6 +43,8 @@ WARM_UP_CALLS = 3
 TELL_SECONDS = 5.0
 # How often an explanation under way lets answers through.
 PAUSE_SECONDS = 0.01
+# All questions of one explanation together; those of an honest one take some seconds on a busy machine.
+MOST_ASKING_SECONDS = 30.0
 
 
 def main(control_descriptor: int) -> None:
@@ -234,6 +236,7 @@ class _Server:
         if now - self._paused < PAUSE_SECONDS:
             return
         self._paused = now
+        _Beating.note_progress()
         self._listen(timeout=0)
         while self._quick:
             self._answer(self._next_batch())
@@ -347,16 +350,28 @@ class _Server:
 
 class _Beating:
     """Notes for the keeper that a call is under way, from when, and which. What it interrupts waits: its own clock
-    goes on from where it stood."""
+    goes on from where it stood.
+
+    An explanation asks the model many questions. Each may take as long as a call may; how many there are is bounded by who
+    explains, and all of them together here.
+    """
 
     _outer: "_Beating | None" = None
+
+    @classmethod
+    def note_progress(cls) -> None:
+        """The explanation under way has had an answer to one of its questions: its clock begins anew."""
+        outer, now = cls._outer, time.monotonic_ns()
+        if outer is not None and now - outer._entered < MOST_ASKING_SECONDS * 1e9:
+            outer._began = now
+            write_beat(outer._heartbeat, now, outer._call, is_quick=outer._is_quick)
 
     def __init__(self, heartbeat: memoryview, call: int, *, is_quick: bool) -> None:
         self._heartbeat, self._call, self._is_quick = heartbeat, call, is_quick
 
     def __enter__(self) -> None:
         self._interrupted, _Beating._outer = _Beating._outer, self
-        self._began = time.monotonic_ns()
+        self._began = self._entered = time.monotonic_ns()
         write_beat(self._heartbeat, self._began, self._call, is_quick=self._is_quick)
 
     def __exit__(self, *_: object) -> None:

@@ -131,9 +131,13 @@ class PacedWorker(GeventWorker):
     def handle_exit(self, sig: int, frame: Any) -> None:
         """Told to stop: connections on which nothing is under way are closed, the others are finished."""
         super().handle_exit(sig, frame)
-        for paced in self._open:
-            if paced.is_idle:
-                gevent.spawn(paced.close)
+        gevent.spawn(self._close_idle)
+
+    def _close_idle(self) -> None:
+        # Looked at when it is closed: a request may have begun since.
+        for paced in list(self._open):
+            if paced.is_idle and not paced.has_sent:
+                paced.close()
 
     def handle_error(self, req: Any, client: Any, addr: Any, exc: BaseException) -> None:
         """What never became a request is refused like anything else: as a problem."""

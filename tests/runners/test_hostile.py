@@ -12,11 +12,12 @@ from pathlib import Path
 import psutil
 import pytest
 
+from plain_window.runners import runner
 from plain_window.runners.cgroups import find_cgroups
 from plain_window.runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
 from plain_window.runners.confinement import check_confinement, sealed_copy
 from plain_window.runners.output import OutputLog
-from plain_window.runners.watching import CpuWatch, tree_of, use_of
+from plain_window.runners.watching import HEARTBEAT_BYTES, CpuWatch, read_beat, tree_of, use_of
 from plain_window.service.logs import clipped_line, rotate
 from plain_window.service.settings import read_settings
 
@@ -219,6 +220,33 @@ def test_computing_is_held_against_calls():
     idle = CpuWatch(window=10.0)
     looks = [idle.is_too_much(1.0 * second, is_busy=False, now=float(second)) for second in range(8)]
     assert looks.index(True) == 4
+
+
+def test_the_clock_of_an_explanation_begins_anew_with_each_answer_it_gets_but_not_for_ever(monkeypatch):
+    now = [1_000_000_000_000]
+    monkeypatch.setattr(runner.time, "monotonic_ns", lambda: now[0])
+    shared = memoryview(bytearray(HEARTBEAT_BYTES))
+
+    def busy_for() -> float | None:
+        beat = read_beat(shared)
+        return None if beat is None else round(now[0] / 1e9 - beat.began, 3)
+
+    with runner._Beating(shared, 7, is_quick=False):
+        now[0] += 5_000_000_000
+        assert busy_for() == 5
+        with runner._Beating(shared, 8, is_quick=True):
+            assert (busy_for(), read_beat(shared).call) == (0, 8)
+            now[0] += 2_000_000_000
+        # What interrupted it is not held against it.
+        assert (busy_for(), read_beat(shared).call) == (5, 7)
+        runner._Beating.note_progress()
+        assert busy_for() == 0
+        now[0] += int(runner.MOST_ASKING_SECONDS * 1e9)
+        runner._Beating.note_progress()
+        assert busy_for() == runner.MOST_ASKING_SECONDS
+    assert busy_for() is None
+    runner._Beating.note_progress()
+    assert busy_for() is None
 
 
 def test_a_copy_handed_in_cannot_be_changed(tmp_path: Path):
