@@ -352,8 +352,8 @@ class _Beating:
     """Notes for the keeper that a call is under way, from when, and which. What it interrupts waits: its own clock
     goes on from where it stood.
 
-    An explanation asks the model many questions. Each may take as long as a call may; how many there are is bounded by who
-    explains, and all of them together here.
+    An explanation asks the model many questions. Each may take as long as a call may; how many there are is bounded by
+    who explains, and all of them together here.
     """
 
     _outer: "_Beating | None" = None
