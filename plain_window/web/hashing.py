@@ -1,7 +1,7 @@
 """Passwords and passcodes, hashed slowly on purpose, and away from what answers visitors.
 
-A hash takes a good part of a second's processor time, and 64 MB. It runs in a real thread, outside gevent's loop, one at a
-time in each web process; only so many wait for that, and all addresses together may ask for only so many a second.
+A hash takes long and 64 MB. It runs in a real thread, outside gevent's loop, one at a time in each web process; only so
+many wait for that, and all addresses together may ask for only so many a second.
 """
 
 import functools
