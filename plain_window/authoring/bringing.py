@@ -4,22 +4,23 @@ import contextlib
 import io
 import json
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from typing import Any
 
 from pydantic import ValidationError
 
 from ..core.demo import BACKGROUND_ROWS, TITLE_CHARACTERS, DemoChanges, DemoDocument, apply_changes
 from ..core.errors import Fault, MismatchFaults, ModelNotOpened
-from ..core.models.found import Inspection
+from ..core.models.found import Inspection, Told
 from ..runners.client import RunnerFailed, RunnerUnavailable
 from ..runners.jobs import RunnerJob, job_key
 from ..store.database import advisory_lock
 from ..store.demos import create_demo, draft_of, drafts, find_demo, free_slug, live_releases
 from ..store.files import FileStore
-from ..store.records import Author, Demo, Model
+from ..store.records import Author, Demo, Model, Release
 from .workshop import Workshop
 
-__all__ = ["Brought", "bring_model", "live_jobs", "needed_jobs", "runner_job"]
+__all__ = ["Brought", "all_or_nothing", "bring_model", "live_jobs", "model_of", "needed_jobs", "runner_job"]
 
 # What opening may take beyond the model's own time: starting the process, importing its library.
 START_SECONDS = 20.0
@@ -35,9 +36,26 @@ class Brought:
     known_file: str | None = None
     target: str | None = None
     labels: list[str] | None = None
+    answer_kind: str | None = None
+    # By field, where they are not to be guessed.
+    preparations: dict[str, dict[str, Any]] = field(default_factory=dict)
     title: str | None = None
     slug: str | None = None
     changes: DemoChanges | None = None
+
+    @property
+    def key(self) -> str:
+        """The name of what a runner is to make of this: same files, same words, same runner."""
+        said = [self.answer_kind or "", json.dumps(self.preparations, sort_keys=True) if self.preparations else ""]
+        return job_key(
+            self.model_file,
+            self.reference_file,
+            self.target,
+            "\n".join(self.labels or []),
+            self.preprocessor_file,
+            self.known_file,
+            *(said if any(said) else []),
+        )
 
     @property
     def files(self) -> list[str]:
@@ -91,28 +109,11 @@ def bring_model(workshop: Workshop, author: Author, brought: Brought) -> Demo:
     RunnerUnavailable
         If no runner can be had now.
     """
-    labels = "\n".join(brought.labels or [])
-    key = job_key(
-        brought.model_file,
-        brought.reference_file,
-        brought.target,
-        labels,
-        brought.preprocessor_file,
-        brought.known_file,
-    )
+    key = brought.key
     # Two who bring the very same at the same time open it one after the other: the second finds what the first made.
     seconds = workshop.settings.limits.open_seconds + 2 * START_SECONDS
-    with advisory_lock(f"plain_window_{key}", seconds=seconds), _all_or_nothing(workshop, brought, key):
-        job = RunnerJob(
-            key=key,
-            model=workshop.files.path(brought.model_file),
-            preprocessor=workshop.files.path(brought.preprocessor_file) if brought.preprocessor_file else None,
-            reference=workshop.files.path(brought.reference_file) if brought.reference_file else None,
-            known=workshop.files.path(brought.known_file) if brought.known_file else None,
-            target=brought.target,
-            labels=brought.labels,
-        )
-        model = Model.get_or_none(Model.runner_key == key) or _opened(workshop, job, brought)
+    with advisory_lock(f"plain_window_{key}", seconds=seconds), all_or_nothing(workshop, brought, key):
+        model = model_of(workshop, brought)
         document = _first_document(brought, json.loads(model.inspection))
         demo = create_demo(
             author,
@@ -126,6 +127,31 @@ def bring_model(workshop: Workshop, author: Author, brought: Brought) -> Demo:
     with contextlib.suppress(RunnerUnavailable):
         workshop.runners.ensure(runner_job(workshop.files, model, document), until="ready", timeout=START_SECONDS)
     return find_demo(demo.slug) or demo
+
+
+def model_of(workshop: Workshop, brought: Brought) -> Model:
+    """The record of what is brought, which a runner opens unless it was opened before.
+
+    Raises
+    ------
+    ModelNotOpened, MismatchFaults
+        With the reason.
+    RunnerUnavailable
+        If no runner can be had now.
+    """
+    files = workshop.files
+    job = RunnerJob(
+        key=brought.key,
+        model=files.path(brought.model_file),
+        preprocessor=files.path(brought.preprocessor_file) if brought.preprocessor_file else None,
+        reference=files.path(brought.reference_file) if brought.reference_file else None,
+        known=files.path(brought.known_file) if brought.known_file else None,
+        target=brought.target,
+        labels=brought.labels,
+        answer_kind=brought.answer_kind,
+        preparations=brought.preparations,
+    )
+    return Model.get_or_none(Model.runner_key == job.key) or _opened(workshop, job, brought)
 
 
 def _opened(workshop: Workshop, job: RunnerJob, brought: Brought) -> Model:
@@ -145,6 +171,7 @@ def _opened(workshop: Workshop, job: RunnerJob, brought: Brought) -> Model:
     except ValidationError as error:
         workshop.runners.retire(job.key)
         raise ModelNotOpened("What the model's process said of it is not what a model says. It was stopped.") from error
+    inspection.told = Told(target=brought.target, answer_kind=brought.answer_kind, preparations=brought.preparations)
     made = [_stored(workshop, state[part]) if state[part] else None for part in ("compiled", "study")]
     try:
         # Of two who bring the same at the same time, the second takes the record of the first.
@@ -176,19 +203,33 @@ def _first_document(brought: Brought, inspection: dict) -> DemoDocument:
 
 
 @contextlib.contextmanager
-def _all_or_nothing(workshop: Workshop, brought: Brought, key: str) -> Iterator[None]:
-    """If the demo does not come to be, neither its runner nor its files stay, unless others have them too."""
+def all_or_nothing(workshop: Workshop, brought: Brought, key: str, *, keep: bool = True) -> Iterator[None]:
+    """If the demo does not come to be, neither its runner nor its files stay, unless others have them too.
+
+    With `keep` false nothing stays in any case.
+    """
     made: list[str] = []
     try:
         yield
     except BaseException:
-        model = Model.get_or_none(Model.runner_key == key)
-        if model is None or not Demo.select().where(Demo.model == model).exists():
-            if model is not None:
-                made = [each for each in (model.compiled_file_id, model.study_file_id) if each]
-                model.delete_instance()
-            with contextlib.suppress(RunnerUnavailable):
-                workshop.runners.retire(key)
+        made = _taken_back(workshop, key)
         raise
+    else:
+        made = [] if keep else _taken_back(workshop, key)
     finally:
         workshop.files.let_go([*brought.files, *made])
+
+
+def _taken_back(workshop: Workshop, key: str) -> list[str]:
+    """The files that were made of a model that nothing came of; its record and runner go."""
+    model = Model.get_or_none(Model.runner_key == key)
+    if model is not None and (
+        Demo.select().where(Demo.model == model).exists() or Release.select().where(Release.model == model).exists()
+    ):
+        return []
+    with contextlib.suppress(RunnerUnavailable):
+        workshop.runners.retire(key)
+    if model is None:
+        return []
+    model.delete_instance()
+    return [each for each in (model.compiled_file_id, model.study_file_id) if each]

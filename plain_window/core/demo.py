@@ -88,6 +88,8 @@ class PartsChanges(BaseModel):
 
 Samples = Annotated[list[Sample], Constrained(max_length=20)]
 BackgroundRows = Annotated[int, Constrained(ge=1, le=1000)]
+# Checks whose finding was concluded, and which the author may confirm.
+Confirmable = Literal["features", "class-order", "preparation"]
 
 
 class DemoDocument(BaseModel):
@@ -104,6 +106,7 @@ class DemoDocument(BaseModel):
     background_rows: BackgroundRows = Constrained(
         BACKGROUND_ROWS, description="Reference rows that contributions are counted against, at the most."
     )
+    confirmed: list[Confirmable] = Constrained([], description="What was concluded and the author has confirmed.")
     fields: list[AnyField]
     answer: AnyAnswerSetting
 
@@ -176,6 +179,7 @@ class DemoChanges(BaseModel):
     parts: PartsChanges | None = None
     samples: Samples | None = None
     background_rows: BackgroundRows | None = None
+    confirmed: Annotated[list[Confirmable], Constrained(max_length=10)] | None = None
     fields: Annotated[list[FieldChanges], Constrained(max_length=MOST_FIELDS)] | None = None
     answer: AnswerChanges | None = None
 
@@ -216,6 +220,9 @@ def apply_changes(document: DemoDocument, changes: DemoChanges) -> DemoDocument:
     changed = document.model_copy(update=plain)
     if given.get("fields") is not None:
         changed.fields = _changed_fields(document.fields, given["fields"], faults)
+        if any(field.get("preparation") for field in given["fields"]) and "preparation" not in changed.confirmed:
+            # Whoever says how pictures are prepared has not left it to a guess.
+            changed.confirmed = [*changed.confirmed, "preparation"]
     if given.get("answer") is not None:
         changed.answer = _changed_answer(document, given["answer"], faults)
     if given.get("samples") is not None:

@@ -5,7 +5,7 @@ import secrets
 import socket
 import threading
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from ..core.contract import (
@@ -102,6 +102,8 @@ class Prediction:
 
     outputs: list[list[float]]
     predict_ms: float
+    # Of each row whether it is unlike anything seen; empty where nothing hangs on that, or it cannot be told.
+    unlike: list[bool] = field(default_factory=list)
 
 
 class RunnerClient:
@@ -141,7 +143,7 @@ class RunnerClient:
         message = {"do": "predict", "rows": rows}
         reply = self._ask(job, message, PredictReply, limit, caller=caller, is_quick=True)
         self._hold_against(job, lambda: asked.check_predicted(reply, n_rows=len(rows)))
-        return Prediction(reply.outputs.rows(), reply.predict_ms)
+        return Prediction(reply.outputs.rows(), reply.predict_ms, reply.unlike)
 
     def explain(
         self, job: RunnerJob, row: dict[str, Any], *, of: int | None = None, caller: str = "", **wanted: Any

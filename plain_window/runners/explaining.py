@@ -25,7 +25,8 @@ from ..core.explain.explainer import MOST_SECONDS, Background, Explainer, FieldF
 from ..core.explain.overall import Overall, OverallState
 from ..core.explain.terms import ask_terms
 from ..core.explain.text import ask_texts, explain_text, words_of
-from ..core.models.study import Study
+from ..core.models.study import TEXTS_COMPARED, Study
+from ..core.trust.likeness import FEWEST_KNOWN, Likeness, describe_text
 from ..core.trust.similarity import Similarity
 
 __all__ = ["RowExplainer"]
@@ -67,8 +68,12 @@ class RowExplainer:
         # Outputs for which that cannot be worked out, and why.
         self._not_overall: dict[int, str] = {}
         self._among: np.ndarray | None = None
+        self._texts: dict[str, Likeness] = {}
+        # What is said of certainty is known cases' word, and holds only for what is like them.
+        self._needs_familiarity = bool(inspection.get("evidence"))
         if study is not None and study.n_rows:
             self._similarity = _similarity(study, inspection)
+            self._texts = _likeness_of_texts(study, inspection)
             self._explainer = self._made_explainer(study, held.compiled, background_rows)
 
     def _made_explainer(self, study: Study, compiled: Any, n_rows: int) -> Explainer | None:
@@ -130,10 +135,9 @@ class RowExplainer:
                 self._add_explanation(reply, message, of)
             except TooSlow:
                 reply.missing = TOO_SLOW
-        if self._similarity is not None:
-            reply.familiarity = self._familiarity(row)
-            if message.get("similar"):
-                reply.similar = self._similar(row)
+        reply.familiarity = self._familiarity(row)
+        if self._similarity is not None and message.get("similar"):
+            reply.similar = self._similar(row)
         if self._study is not None and self._study.n_rows and message.get("changes"):
             reply.changes = self._changes(row, outputs, message["changes"])
         reply.explain_ms = (time.perf_counter() - predicted) * 1000
@@ -184,9 +188,25 @@ class RowExplainer:
 
         return ask_texts(said, str(row[name]))
 
-    def _familiarity(self, row: Mapping[str, Any]) -> FamiliarityFound:
-        found = self._similarity.familiarity(row)
-        return FamiliarityFound(found.distance, found.share_as_far, found.is_unlike)
+    def unlike(self, rows: Sequence[Mapping[str, Any]]) -> list[bool]:
+        """Of each row whether it is unlike anything seen; empty where nothing hangs on it, or it cannot be told."""
+        if not self._needs_familiarity:
+            return []
+        found = [self._familiarity(row) for row in rows]
+        return [] if None in found else [one.is_unlike for one in found]
+
+    def _familiarity(self, row: Mapping[str, Any]) -> FamiliarityFound | None:
+        """How like the reference rows a case is: by its numbers and options, and by each of its texts."""
+        found = [self._similarity.familiarity(row)] if self._similarity is not None else []
+        found += [
+            likeness.familiarity(describe_text(row[name]))
+            for name, likeness in self._texts.items()
+            if isinstance(row[name], str)
+        ]
+        if not found:
+            return None
+        strangest = min(found, key=lambda one: (not one.is_unlike, one.share_as_far))
+        return FamiliarityFound(strangest.distance, strangest.share_as_far, strangest.is_unlike)
 
     def _similar(self, row: Mapping[str, Any]) -> list[SimilarFound]:
         places, away = self._similarity.nearest(row, most=SIMILAR_ROWS)
@@ -319,6 +339,18 @@ def _similarity(study: Study, inspection: Mapping[str, Any]) -> Similarity | Non
     numbers = [one["name"] for one in fields if one["kind"] == "number"]
     options = [one["name"] for one in fields if one["kind"] in ("choice", "yes_no")]
     return Similarity(study.columns, numbers, options) if numbers or options else None
+
+
+def _likeness_of_texts(study: Study, inspection: Mapping[str, Any]) -> dict[str, Likeness]:
+    """By field of text, where the rows are enough to tell."""
+    made = {}
+    for field in inspection["fields"]:
+        if field["kind"] != "text":
+            continue
+        texts = [text for text in study.columns[field["name"]][:TEXTS_COMPARED] if isinstance(text, str)]
+        if len(texts) >= FEWEST_KNOWN:
+            made[field["name"]] = Likeness(np.array([describe_text(text) for text in texts]), is_text=True)
+    return made
 
 
 def _facts(field: Mapping[str, Any]) -> FieldFacts:

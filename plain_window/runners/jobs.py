@@ -25,6 +25,9 @@ class RunnerJob(BaseModel):
     background_rows: int = 100
     target: str | None = None
     labels: list[str] | None = None
+    # The kind of answer, and by field how pictures are prepared, where the author knows better than what is concluded.
+    answer_kind: str | None = None
+    preparations: dict[str, dict[str, Any]] = {}
     inspection: dict[str, Any] | None = None
 
     @property

@@ -6,7 +6,7 @@ import json
 import math
 import time
 from collections import OrderedDict
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from typing import Any
@@ -15,7 +15,7 @@ import numpy as np
 from PIL import Image
 
 from ..core.contract import ExplainReply, Missing, WhereReply
-from ..core.contract.replies import ExplanationFound, RegionFound
+from ..core.contract.replies import ExplanationFound, FamiliarityFound, RegionFound
 from ..core.explain.explainer import TooSlow
 from ..core.explain.groups import MOST_PAIRS, GroupContributions, GroupState
 from ..core.explain.patches import MOST_PATCHES_ACROSS, PatchGrid, region_sums
@@ -23,6 +23,7 @@ from ..core.models.study import Study
 from ..core.pictures.preparation import as_input, as_seen
 from ..core.pictures.preparing import image_of
 from ..core.pictures.settings import Preparation
+from ..core.trust.likeness import Likeness, as_descriptions, describe_picture
 from .explaining import RowExplainer
 from .held import HeldPictures
 
@@ -109,6 +110,10 @@ class PictureExplainer:
         beside = [one for one in inspection["fields"] if one["name"] not in held.picture_inputs]
         self._beside = {**inspection, "fields": beside} if beside and study is not None and study.n_rows else None
         self._is_class = inspection["answer"]["kind"] == "class"
+        self._described_as = study.described_as if study is not None else {}
+        self._likeness = {
+            field: Likeness(as_descriptions(kept)) for field, kept in (study.descriptions if study else {}).items()
+        }
         self._looks: OrderedDict[bytes, _Look] = OrderedDict()
         self._rows: OrderedDict[bytes, RowExplainer] = OrderedDict()
 
@@ -142,9 +147,23 @@ class PictureExplainer:
         reply.notes = [
             (field, note) for field in self._held.picture_inputs for note in self._prepared(row, field).notes
         ]
+        reply.familiarity = self._familiarity(row) or reply.familiarity
         reply.predict_ms = (predicted - started) * 1000
         reply.explain_ms = (time.perf_counter() - predicted) * 1000
         return reply
+
+    def unlike(self, rows: Sequence[Mapping[str, Any]]) -> list[bool]:
+        """Of each row whether its picture is unlike the known ones; empty where that cannot be told."""
+        found = [self._familiarity(row) for row in rows]
+        return [] if None in found else [one.is_unlike for one in found]
+
+    def _familiarity(self, row: Mapping[str, Any]) -> FamiliarityFound | None:
+        """How like the known pictures this one is, prepared as they were."""
+        for field, likeness in self._likeness.items():
+            if row[field]["preparation"] == self._described_as[field]:
+                found = likeness.familiarity(describe_picture(self._prepared(row, field).seen))
+                return FamiliarityFound(found.distance, found.share_as_far, found.is_unlike)
+        return None
 
     def where(self, message: Mapping[str, Any]) -> WhereReply | Missing:
         """Where the model looked in the picture of `field`, after some more work on it."""

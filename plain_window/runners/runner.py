@@ -131,12 +131,16 @@ def _inspected(model: Any, job: dict[str, Any], files: dict[str, BinaryIO]) -> t
     if table is None and lines is None:
         model = as_picture_model(model)
     if looks_at_pictures(model):
-        inspection, study = inspect_picture_model(model, table, known=pictures, **told)
+        inspection, study = inspect_picture_model(
+            model, table, known=pictures, preparations=job["preparations"], **told
+        )
         return model, inspection, study, None
     if pictures is not None:
         raise MismatchFaults([Fault("known", "The model takes rows of a table; known cases must be a table too.")])
     known = read_table(files["known"], name="the table of known cases") if "known" in files else None
-    inspection, plan = inspect_model(model, lines if table is None else table, **told)
+    inspection, plan = inspect_model(
+        model, lines if table is None else table, known=known, kind=job["answer_kind"], **told
+    )
     content = compiled = None
     if plan is not None:
         from ..core.compiled.container import write_plan
@@ -313,6 +317,7 @@ class _Server:
         replies: dict[socket.socket, list[bytes]] = {}
         try:
             outputs = self._held.predict(rows)
+            unlike = self._held.explainer.unlike(rows)
         except (ModelFailed, InputFaults):
             # One row that the model cannot take must not fail the rows it happened to arrive with.
             for caller, message in batch:
@@ -322,7 +327,7 @@ class _Server:
             at = 0
             for caller, message in batch:
                 n_rows = len(message["rows"])
-                reply = PredictReply(_numbers(outputs[at : at + n_rows]), spent_ms)
+                reply = PredictReply(_numbers(outputs[at : at + n_rows]), spent_ms, unlike[at : at + n_rows])
                 replies.setdefault(caller, []).append(frame(encoded(reply)))
                 at += n_rows
         return replies
@@ -339,7 +344,8 @@ class _Server:
             outputs = self._held.predict(rows)
         except (ModelFailed, InputFaults) as error:
             return _refusal(error)
-        return PredictReply(_numbers(outputs), (time.perf_counter() - started) * 1000)
+        spent_ms = (time.perf_counter() - started) * 1000
+        return PredictReply(_numbers(outputs), spent_ms, self._held.explainer.unlike(rows))
 
     def _reply(self, caller: socket.socket, data: bytes) -> None:
         try:

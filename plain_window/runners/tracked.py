@@ -280,6 +280,8 @@ class TrackedRunner:
             "is_compiled": self.job.compiled is not None,
             "target": self.job.target,
             "labels": self.job.labels,
+            "answer_kind": self.job.answer_kind,
+            "preparations": self.job.preparations,
             "inspection": self.inspection,
             "background_rows": self.job.background_rows,
             "memory_bytes": self._settings.limits.runner_memory_bytes,

@@ -1,9 +1,11 @@
 """Drafts, releases, access, secret links."""
 
 import datetime as dt
+import hashlib
 import json
 import re
 import unicodedata
+from collections.abc import Callable, Mapping
 from typing import Literal
 
 import peewee
@@ -11,25 +13,33 @@ import peewee
 from ..core.demo import DemoChanges, DemoDocument, apply_changes
 from .changes import ChangeStamp
 from .database import database, now
-from .records import Author, Demo, Model, Release, SecretLink
+from .records import Author, Demo, Model, OldAddress, Release, SecretLink
 
 __all__ = [
     "MAX_SLUG",
     "Access",
+    "DraftMoved",
     "SlugTaken",
     "all_doors",
     "change_draft",
     "create_demo",
     "delete_demo",
+    "deleted_demos",
+    "draft_differs",
     "draft_of",
+    "draft_tag",
     "drafts",
     "find_demo",
     "free_slug",
+    "leads_on",
     "live_releases",
     "live_slugs",
     "make_secret_link",
     "model_inspection",
+    "move_demo",
+    "old_addresses",
     "publish",
+    "replace_draft",
     "restore_demo",
     "secret_link_demo",
     "secret_link_of",
@@ -41,6 +51,10 @@ Access = Literal["private", "link", "passcode", "everyone"]
 MAX_SLUG = 80
 
 
+class DraftMoved(Exception):
+    """The draft has been changed since it was read."""
+
+
 class SlugTaken(Exception):
     """Another demo has this address."""
 
@@ -50,6 +64,7 @@ def free_slug(title: str) -> str:
     plain = unicodedata.normalize("NFKD", title).encode("ascii", "ignore").decode().casefold()
     wanted = re.sub(r"[^a-z0-9]+", "-", plain).strip("-")[:MAX_SLUG].rstrip("-") or "demo"
     taken = {demo.slug for demo in Demo.select(Demo.slug).where(Demo.slug.startswith(wanted))}
+    taken |= {old.slug for old in OldAddress.select(OldAddress.slug).where(OldAddress.slug.startswith(wanted))}
     number, slug = 1, wanted
     while slug in taken:
         number += 1
@@ -67,6 +82,8 @@ def create_demo(
     SlugTaken
         If another demo has the address.
     """
+    if leads_on(slug):
+        raise SlugTaken(slug)
     try:
         demo = Demo.create(
             slug=slug, author=author, model=model, known_file=known_file, draft=document.model_dump_json()
@@ -78,8 +95,43 @@ def create_demo(
 
 
 def find_demo(slug: str) -> Demo | None:
-    """The demo at this address; a deleted one has none."""
-    return Demo.get_or_none((Demo.slug == slug) & Demo.deleted.is_null())
+    """The demo at this address, or that had it before; a deleted one has none."""
+    demo = Demo.get_or_none((Demo.slug == slug) & Demo.deleted.is_null())
+    if demo is None:
+        old = OldAddress.get_or_none(OldAddress.slug == slug)
+        demo = old.demo if old is not None and old.demo.deleted is None else None
+    return demo
+
+
+def leads_on(slug: str) -> bool:
+    """Whether this is an address that another demo had and that leads on to it."""
+    old = OldAddress.get_or_none(OldAddress.slug == slug)
+    return old is not None and old.demo.deleted is None
+
+
+def move_demo(demo: Demo, slug: str, stamp: ChangeStamp) -> Demo:
+    """Give a demo another address; the one it had leads on.
+
+    Raises
+    ------
+    SlugTaken
+        If another demo has the address, or had it.
+    """
+    if slug == demo.slug:
+        return demo
+    try:
+        with database.atomic():
+            old = OldAddress.get_or_none(OldAddress.slug == slug)
+            if old is not None and old.demo_id != demo.id and old.demo.deleted is None:
+                raise SlugTaken(slug)
+            # Back to an address it had, or to one whose demo is gone.
+            OldAddress.delete().where(OldAddress.slug == slug).execute()
+            OldAddress.insert(slug=demo.slug, demo=demo.id).on_conflict_replace().execute()
+            Demo.update(slug=slug, changed=now()).where(Demo.id == demo.id).execute()
+    except peewee.IntegrityError:
+        raise SlugTaken(slug) from None
+    stamp.bump()
+    return Demo.get_by_id(demo.id)
 
 
 def shelf(author: Author) -> list[Demo]:
@@ -97,17 +149,31 @@ def model_inspection(model: Model) -> dict:
     return json.loads(model.inspection)
 
 
-def change_draft(demo: Demo, changes: DemoChanges, stamp: ChangeStamp) -> Demo:
+def draft_tag(demo: Demo) -> str:
+    """Changes whenever the draft does, or what it is about."""
+    said = f"{demo.slug}\0{demo.model_id}\0{demo.known_file_id}\0{demo.draft}"
+    return hashlib.sha256(said.encode()).hexdigest()[:32]
+
+
+def change_draft(
+    demo: Demo, changes: DemoChanges, stamp: ChangeStamp, *, is_expected: Callable[[str], bool] | None = None
+) -> Demo:
     """Apply an author's changes to the draft.
+
+    `is_expected` says of the draft's tag whether it is what the author has seen.
 
     Raises
     ------
     DocumentFaults
         If they do not fit; the draft is then as before.
+    DraftMoved
+        If the draft is not what the author has seen.
     """
     with database.atomic():
         # Locked, so that of two editors at once neither loses what the other set.
         locked = Demo.select().where(Demo.id == demo.id).for_update().get()
+        if is_expected is not None and not is_expected(draft_tag(locked)):
+            raise DraftMoved(locked.slug)
         locked.draft = apply_changes(draft_of(locked), changes).model_dump_json()
         locked.changed = now()
         locked.save()
@@ -115,17 +181,41 @@ def change_draft(demo: Demo, changes: DemoChanges, stamp: ChangeStamp) -> Demo:
     return locked
 
 
-def publish(demo: Demo, stamp: ChangeStamp) -> Release:
-    """Freeze the draft as the next release and show it to visitors."""
+def replace_draft(demo: Demo, document: DemoDocument, model: Model, known_file: str | None, stamp: ChangeStamp) -> None:
+    """Let the draft be about another model; visitors keep the live release."""
+    with database.atomic():
+        Demo.update(model=model, known_file=known_file, draft=document.model_dump_json(), changed=now()).where(
+            Demo.id == demo.id
+        ).execute()
+    stamp.bump()
+
+
+def publish(demo: Demo, stamp: ChangeStamp, *, note: str = "", despite: Mapping[str, str] | None = None) -> Release:
+    """Freeze the draft as the next release and show it to visitors.
+
+    `despite` has the author's reasons to publish with checks that ask something, by their names.
+    """
     with database.atomic():
         locked = Demo.select().where(Demo.id == demo.id).for_update().get()
         last = Release.select(peewee.fn.MAX(Release.number)).where(Release.demo == locked).scalar() or 0
-        release = Release.create(demo=locked, number=last + 1, model=locked.model_id, document=locked.draft)
+        release = Release.create(
+            demo=locked,
+            number=last + 1,
+            model=locked.model_id,
+            document=locked.draft,
+            note=note,
+            despite=json.dumps(dict(despite)) if despite else None,
+        )
         locked.live_release_id = release.id
         locked.changed = now()
         locked.save()
     stamp.bump()
     return release
+
+
+def draft_differs(demo: Demo, release: Release | None) -> bool:
+    """Whether visitors see something else than the author does."""
+    return release is None or release.document != demo.draft or release.model_id != demo.model_id
 
 
 def set_access(demo: Demo, access: Access, stamp: ChangeStamp, *, passcode_hash: str | None = None) -> None:
@@ -179,6 +269,15 @@ def delete_demo(demo: Demo, stamp: ChangeStamp) -> None:
     stamp.bump()
 
 
+def deleted_demos(author: Author) -> list[Demo]:
+    """An author's deleted demos, the last deleted first; of several from one address the last."""
+    mine = (Demo.author == author) & Demo.deleted.is_null(False)
+    by_address: dict[str, Demo] = {}
+    for demo in Demo.select().where(mine).order_by(Demo.deleted.desc()):
+        by_address.setdefault(demo.slug_before_deletion, demo)
+    return list(by_address.values())
+
+
 def restore_demo(author: Author, slug: str, stamp: ChangeStamp) -> Demo | None:
     """Bring back the demo that was last deleted from this address.
 
@@ -189,6 +288,8 @@ def restore_demo(author: Author, slug: str, stamp: ChangeStamp) -> Demo | None:
     """
     mine = (Demo.author == author) & (Demo.slug_before_deletion == slug) & Demo.deleted.is_null(False)
     demo = Demo.select().where(mine).order_by(Demo.deleted.desc()).first()
+    if demo is not None and leads_on(slug):
+        raise SlugTaken(slug)
     if demo is None:
         return None
     try:
@@ -210,6 +311,12 @@ def all_doors() -> list[tuple]:
     is_live = Demo.live_release_id.is_null(False)
     columns = (Demo.slug, Demo.id, Demo.author, Demo.access, Demo.passcode_hash, is_live)
     return list(Demo.select(*columns).where(Demo.deleted.is_null()).tuples())
+
+
+def old_addresses() -> list[tuple[str, str]]:
+    """Of demos that are there: an address each had before, and the one it has."""
+    columns = (OldAddress.slug, Demo.slug)
+    return list(OldAddress.select(*columns).join(Demo).where(Demo.deleted.is_null()).tuples())
 
 
 def drafts() -> list[Demo]:

@@ -137,6 +137,11 @@ class FileStore:
             raise
         return self.take(incoming)
 
+    def hold(self, hashes: Iterable[str]) -> None:
+        """Hold files that are there already, as `take` holds what it takes in."""
+        for hash_ in hashes:
+            StoredFile.update(holds=StoredFile.holds + 1, held_at=now()).where(StoredFile.hash == hash_).execute()
+
     def let_go(self, hashes: Iterable[str]) -> None:
         """No longer hold files; those that nobody holds and nothing refers to are deleted."""
         for hash_ in hashes:

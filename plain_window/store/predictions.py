@@ -34,9 +34,9 @@ RETRY_SECONDS = 1.0
 # took too long, a deadlock, killed.
 AWAY = frozenset({1040, 1053, 1158, 1159, 1160, 1161, 1205, 1213, 1317, 1927, 2002, 2003, 2006, 2013, 2055})
 # Written out: building this statement from records took more of the processor than answering the requests did.
-INSERT = "INSERT INTO prediction (at, demo_id, release_number, duration_ms, outcome, inputs) VALUES "
+INSERT = "INSERT INTO prediction (at, demo_id, release_number, duration_ms, outcome, by_author, inputs) VALUES "
 # Only what visitors entered can hold anything to escape; escaping the rest too took most of the time.
-ROW = "('%s', %d, %s, %.3f, '%s', %s)"
+ROW = "('%s', %d, %s, %.3f, '%s', %d, %s)"
 
 
 class Entry(NamedTuple):
@@ -48,6 +48,7 @@ class Entry(NamedTuple):
     duration_ms: float
     outcome: str
     inputs: str | None
+    by_author: bool = False
 
 
 class PredictionLog:
@@ -62,14 +63,21 @@ class PredictionLog:
         self._thread.start()
 
     def add(
-        self, *, demo_id: int, release_number: int | None, duration_ms: float, outcome: str, inputs: str | None
+        self,
+        *,
+        demo_id: int,
+        release_number: int | None,
+        duration_ms: float,
+        outcome: str,
+        inputs: str | None,
+        by_author: bool = False,
     ) -> None:
         """Record one prediction. Inputs that are too long are left out, the entry is kept."""
         size = 0 if inputs is None else len(inputs.encode("utf-8", errors="replace"))
         if size > MOST_INPUT_BYTES or self._waiting_bytes + size > MAX_WAITING_BYTES:
             inputs, size = None, 0
         self._waiting_bytes += size
-        self._waiting.append(Entry(now(), demo_id, release_number, duration_ms, outcome, inputs))
+        self._waiting.append(Entry(now(), demo_id, release_number, duration_ms, outcome, inputs, by_author))
 
     def stop(self) -> None:
         """Write what is left and end. Call when no more entries come."""
@@ -144,4 +152,12 @@ def _row(entry: Entry) -> str:
     inputs = "NULL" if entry.inputs is None else "%s"
     if not entry.outcome.isalpha():
         raise ValueError(f"no outcome is called {entry.outcome!r}")
-    return ROW % (entry.at.isoformat(" "), entry.demo_id, release, entry.duration_ms, entry.outcome, inputs)
+    return ROW % (
+        entry.at.isoformat(" "),
+        entry.demo_id,
+        release,
+        entry.duration_ms,
+        entry.outcome,
+        entry.by_author,
+        inputs,
+    )

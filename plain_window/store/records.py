@@ -10,6 +10,7 @@ __all__ = [
     "AuthorSession",
     "Demo",
     "Model",
+    "OldAddress",
     "Prediction",
     "Release",
     "SecretLink",
@@ -117,9 +118,19 @@ class Release(Record):
     model = peewee.ForeignKeyField(Model)
     document = peewee.TextField()
     created = peewee.DateTimeField(default=now)
+    note = peewee.TextField(default="")
+    despite = peewee.TextField(null=True)
 
     class Meta:
         table_name = "demo_release"
+
+
+class OldAddress(Record):
+    """An address that a demo had; it leads on to the one it has now."""
+
+    slug = peewee.CharField(max_length=120, primary_key=True)
+    demo = peewee.ForeignKeyField(Demo)
+    since = peewee.DateTimeField(default=now)
 
 
 class SecretLink(Record):
@@ -141,3 +152,4 @@ class Prediction(Record):
     duration_ms = peewee.DoubleField()
     outcome = peewee.CharField(max_length=16)
     inputs = peewee.TextField(null=True)
+    by_author = peewee.BooleanField(default=False)

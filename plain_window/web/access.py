@@ -80,8 +80,8 @@ def visible_version(slug: str, *, draft: bool = False) -> tuple[ServedDemo, Vers
     ApiProblem
         As `require_visible` does.
     """
-    _, sees_draft = require_visible(slug, draft=draft)
-    demo = state().served(slug)
+    door, sees_draft = require_visible(slug, draft=draft)
+    demo = state().served(door.slug)
     version = None if demo is None else demo.draft if sees_draft else demo.live
     if demo is None or version is None:
         # It was taken away in this very moment.

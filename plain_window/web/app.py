@@ -45,6 +45,7 @@ def create_app(settings: Settings) -> Flask:
     install_hosts(app, settings)
     app.register_blueprint(health.blueprint)
     app.register_blueprint(pages.blueprint)
+    pages.install_problem_pages(app)
     app.register_blueprint(api.blueprint)
     app.teardown_request(_give_back_connection)
     app.extensions["plain_window"] = _state(settings)

@@ -18,8 +18,9 @@ ERROR_WORDS = {
     401: "Not signed in",
     403: "The session's CSRF token is missing",
     404: "Not there, or not for this caller",
-    409: "The address is taken",
+    409: "The address is taken, or something is to be confirmed first",
     408: "The request came too slowly",
+    412: "The draft was changed since it was read",
     413: "Too large",
     414: "The address is too long",
     415: "The body is not of the kind that this call takes",
@@ -98,7 +99,10 @@ def _operation(operation: Operation, schemas: dict) -> dict[str, Any]:
         described["description"] = operation.description
     if operation.body:
         schema = schemas[(operation.body, "validation")]
-        described["requestBody"] = {"required": True, "content": {"application/json": {"schema": schema}}}
+        described["requestBody"] = {
+            "required": operation.needs_body,
+            "content": {"application/json": {"schema": schema}},
+        }
     if operation.multipart:
         schema = schemas[(operation.multipart, "validation")]
         content = described.setdefault("requestBody", {"required": True, "content": {}})["content"]

@@ -58,6 +58,7 @@ class Operation:
     described: dict[str, dict[str, Any]] = field(default_factory=dict)
     required: tuple[str, ...] = ()
     content_type: str = "application/json"
+    needs_body: bool = True
 
 
 class Api:
@@ -83,6 +84,7 @@ class Api:
         described: dict[str, dict[str, Any]] | None = None,
         required: tuple[str, ...] = (),
         content_type: str = "application/json",
+        needs_body: bool = True,
     ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
         """Register a view.
 
@@ -112,6 +114,8 @@ class Api:
             Query parameters that must be there.
         content_type : str
             Of what comes back.
+        needs_body : bool
+            Whether the body may not be left out.
         """
 
         def register(view: Callable[..., Any]) -> Callable[..., Any]:
@@ -133,6 +137,7 @@ class Api:
                 described or {},
                 required,
                 content_type,
+                needs_body,
             )
             self.operations.append(operation)
             handler = self._handler(view, operation)

@@ -12,7 +12,7 @@ from werkzeug.exceptions import HTTPException
 from ..core.errors import Fault, Faults, ModelFailed, ModelNotOpened, TableNotRead
 from ..runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..store.database import DATABASE_ERRORS
-from ..store.demos import SlugTaken
+from ..store.demos import DraftMoved, SlugTaken
 from .peers import TooSlow
 from .types import FieldProblem, Problem
 
@@ -78,6 +78,7 @@ def install_problem_handlers(app: Flask) -> None:
     app.register_error_handler(ModelNotOpened, lambda error: _unusable("The model could not be opened", "model", error))
     app.register_error_handler(TableNotRead, lambda error: _unusable("The table could not be read", "reference", error))
     app.register_error_handler(SlugTaken, _slug_taken)
+    app.register_error_handler(DraftMoved, _draft_moved)
     app.register_error_handler(RunnerUnavailable, _runner_unavailable)
     app.register_error_handler(RunnerFailed, _runner_failed)
     for raised in (RunnerRaised, ModelFailed):
@@ -104,6 +105,11 @@ def _unusable(title: str, part: str, error: Exception) -> Response:
 def _slug_taken(error: SlugTaken) -> Response:
     detail = f"Another demo has the address `{error}`. Choose another."
     return problem_response(ApiProblem(409, "Address taken", detail, faults=[Fault("slug", detail)]))
+
+
+def _draft_moved(_error: DraftMoved) -> Response:
+    detail = "The draft was changed elsewhere since you read it. Read it again, and make your change there."
+    return problem_response(ApiProblem(412, "Changed elsewhere", detail))
 
 
 def _runner_unavailable(error: RunnerUnavailable) -> Response:

@@ -13,11 +13,12 @@ from typing import Generic, TypeVar
 
 from ..authoring.bringing import runner_job
 from ..core.demo import DemoDocument
+from ..core.measured import is_measured_as_set
 from ..core.trust.evidence import Evidence
 from ..runners.jobs import RunnerJob
 from ..store.authors import key_and_author
 from ..store.changes import ChangeStamp
-from ..store.demos import all_doors, draft_of, find_demo
+from ..store.demos import all_doors, draft_of, find_demo, old_addresses
 from ..store.files import FileStore
 from ..store.records import Author, Demo, Model, Release
 from ..store.sessions import find_session, may_set_password
@@ -157,7 +158,9 @@ class Remembered(Generic[Key, Value]):
 
 def read_doors(_all: None) -> dict[str, Door]:
     """The doors of all demos, by address."""
-    return {row[0]: Door(*row[:5], is_live=bool(row[5])) for row in all_doors()}
+    doors = {row[0]: Door(*row[:5], is_live=bool(row[5])) for row in all_doors()}
+    # An address a demo had before is another way to the same door.
+    return {**{old: doors[slug] for old, slug in old_addresses() if slug in doors}, **doors}
 
 
 def read_served(slug: str, files: FileStore) -> ServedDemo | None:
@@ -205,7 +208,8 @@ def _live(demo: Demo, files: FileStore) -> Version | None:
 def _version(number: int | None, document: DemoDocument, model: Model, files: FileStore) -> Version:
     job = runner_job(files, model, document)
     found = job.inspection or {}
-    evidence = Evidence.model_validate(found["evidence"]) if found.get("evidence") else None
+    has_evidence = found.get("evidence") and is_measured_as_set(document, found)
+    evidence = Evidence.model_validate(found["evidence"]) if has_evidence else None
     return Version(
         number, document, job, evidence, found.get("strength") or {}, found.get("unused") or [], found.get("target")
     )

@@ -8,9 +8,10 @@ from pydantic import Field as Constrained
 
 from ..core.answers import AnyAnswer, AnyAnswerSetting
 from ..core.compiled.report import CompiledReport
-from ..core.demo import DemoDocument, Parts, Sample
+from ..core.demo import DemoChanges, DemoDocument, Parts, Sample
 from ..core.fields import AnyField, Note
-from ..core.models.found import Found, PictureFindings
+from ..core.models.found import Found, PictureFindings, Question
+from ..core.replacing import Differences
 from ..core.trust.evidence import Evidence
 
 __all__ = [
@@ -153,18 +154,31 @@ class ShelfEntry(BaseModel):
     release: int | None
     draft_differs: bool
     changed: UtcTime
-    predictions: int
-    last_prediction: UtcTime | None
-    health: Literal["ready", "starting", "failed", "asleep", "finished"]
+    predictions: int = Constrained(description="Answers that visitors got.")
+    last_prediction: UtcTime | None = Constrained(description="When a visitor last got one.")
+    failures: int = Constrained(description="Calls of visitors that the model failed in the last seven days.")
+    own_tries: int = Constrained(description="Answers that the author got.")
+    health: Literal["ready", "starting", "failed", "failing", "asleep", "finished"] = Constrained(
+        description="`failing`: the process is there, but the model failed each of the last calls."
+    )
     trouble: str | None = Constrained(
         None, description="What its process was stopped for last, since the server began."
     )
+
+
+class DeletedEntry(BaseModel):
+    """A demo that was deleted and can be brought back."""
+
+    slug: str
+    title: str
+    deleted: UtcTime
 
 
 class Shelf(BaseModel):
     """An author's demos."""
 
     demos: list[ShelfEntry]
+    deleted: list[DeletedEntry] = Constrained(description="The last deleted first.")
 
 
 class ReleaseState(BaseModel):
@@ -172,6 +186,34 @@ class ReleaseState(BaseModel):
 
     number: int
     created: UtcTime
+
+
+class LogEntry(BaseModel):
+    """One call of a demo."""
+
+    id: int
+    at: UtcTime
+    release: int | None = Constrained(description="None for the draft.")
+    outcome: str
+    milliseconds: float
+    by_author: bool
+    inputs: dict[str, Any] | None = Constrained(description="None where they are not kept.")
+
+
+class LogPage(BaseModel):
+    """Some calls, the newest first."""
+
+    total: int
+    entries: list[LogEntry]
+
+
+class NewRelease(_Body):
+    """What is said of a release when it is published."""
+
+    note: Annotated[str, Constrained(max_length=2000)] = ""
+    despite: dict[
+        Annotated[str, Constrained(max_length=60)], Annotated[str, Constrained(min_length=1, max_length=2000)]
+    ] = Constrained({}, max_length=50, description="A reason for each check that asks something.")
 
 
 class AccessChange(_Body):
@@ -220,13 +262,33 @@ class DemoState(DemoDocument):
     ignored: list[str] = Constrained(description="Columns of the reference table that the model never asks for.")
     n_reference_rows: int
     notes: list[str] = Constrained(description="What the author should check, because it was concluded.")
+    targets: list[str] = Constrained(description="The outcome's column for each of several answers.")
+    candidates: list[str] = Constrained(
+        description="Columns that could be the outcome, if the author has to say which."
+    )
+    questions: list[Question] = Constrained(description="What publishing asks about, until it is confirmed.")
+    has_labels: bool
+    has_reference: bool
     has_known_cases: bool
+    evidence_is_stale: bool = Constrained(
+        description="Whether known cases were measured with pictures prepared otherwise than they are now."
+    )
     evidence: Evidence | None = Constrained(description="What known cases say of the model.")
     strength: dict[str, float] = Constrained(
         description="How far each field moves answers on average, strongest first; 0 for one that never did."
     )
     unused: list[str] = Constrained(description="Fields that the model makes no use of.")
     pictures: PictureFindings = Constrained(PictureFindings(), description="What known pictures told.")
+
+
+_FilePart = Annotated[str, Constrained(json_schema_extra={"contentMediaType": "application/octet-stream"})]
+AnswerKind = Literal["class", "labels", "number", "numbers"]
+
+
+class DraftChange(DemoChanges):
+    """What an author changes of a draft, and of the demo's address."""
+
+    slug: Annotated[str, Constrained(min_length=1, max_length=200)] | None = None
 
 
 class NewDemo(BaseModel):
@@ -258,9 +320,32 @@ class NewDemo(BaseModel):
         None,
         description="Class names: one a line, in class order, or a CSV with the model's classes in one column.",
     )
-    target: str | None = Constrained(None, description="The outcome's column.")
+    target: str | None = Constrained(
+        None,
+        description="The outcome's column, in the reference table or the known cases; several parted by commas.",
+    )
+    answer: AnswerKind | None = Constrained(None, description="The kind of answer, where it is not to be concluded.")
     title: str | None = None
     slug: str | None = None
+
+
+class NewParts(BaseModel):
+    """What may replace what a demo was made of; a part that is sent empty is taken away."""
+
+    model: _FilePart | None = None
+    reference: _FilePart | None = None
+    preprocessor: _FilePart | None = None
+    known: _FilePart | None = None
+    labels: str | None = None
+    target: str | None = None
+    answer: AnswerKind | None = None
+
+
+class Replaced(BaseModel):
+    """What differs, and the demo as it is then."""
+
+    differences: Differences
+    demo: DemoState
 
 
 class Report(BaseModel):

@@ -10,11 +10,13 @@ from plain_window.core.answers import (
     ClassSetting,
     ClassWording,
     LabelsSetting,
+    LabelWording,
     NumberSetting,
     NumbersSetting,
     make_answer,
 )
 from plain_window.core.answers.rounding import decimals_for_spread, number_words, share_100
+from plain_window.core.answers.wording import one_of
 from plain_window.core.errors import ModelFailed
 
 CLASSES = ClassSetting(
@@ -68,9 +70,33 @@ def test_several_numbers_and_several_labels():
         ("Gas", "12.3", "m³"),
         ("Hours", "9.00", ""),
     ]
-    labels = LabelsSetting(labels=CLASSES.classes)
-    answer, _ = make_answer(labels, [0.1, 0.9, 0.4])
-    assert [item.label for item in answer.labels] == ["sound", "warps", "cracks"]
+    wordings = [LabelWording(name=name, label=f"has {name}", headline=name) for name in ("cracks", "sound", "warps")]
+    wordings[2].threshold = 0.3
+    answer, _ = make_answer(LabelsSetting(labels=wordings), [0.1, 0.905, 0.4])
+    assert [(item.name, item.label, item.of_100, item.applies) for item in answer.labels] == [
+        ("sound", "has sound", 91, True),
+        ("warps", "has warps", 40, True),
+        ("cracks", "has cracks", 10, False),
+    ]
+
+
+def test_words_agree_in_number_by_the_authors_forms_or_a_guess():
+    classes = [
+        ClassWording(name="crazed", label="are crazed", headline="Crazed"),
+        ClassWording(name="even", label="come out even", label_one="is as it should be", headline="Even"),
+    ]
+    setting = ClassSetting(noun="tiles", classes=classes)
+    one_of_each = [make_answer(setting, outputs)[0].probabilities for outputs in ([0.01, 0.99], [0.99, 0.01])]
+    assert [(item.of_100, item.label) for item in one_of_each[0]] == [(99, "come out even"), (1, "is crazed")]
+    assert [(item.of_100, item.label) for item in one_of_each[1]] == [(99, "are crazed"), (1, "is as it should be")]
+    assert [one_of(noun) for noun in ("tiles", "dishes", "pieces of ware", "berries", "glass")] == [
+        "tile",
+        "dish",
+        "piece of ware",
+        "berry",
+        "glass",
+    ]
+    assert one_of("tiles", "square") == "square"
 
 
 @pytest.mark.parametrize(("spread", "decimals"), [(350, 0), (90, 1), (0.8, 3), (0, 2), (math.nan, 2), (1e-30, 10)])

@@ -19,6 +19,7 @@ from sklearn.ensemble import (
     RandomForestClassifier,
 )
 from sklearn.linear_model import LogisticRegression, Ridge
+from sklearn.neighbors import KNeighborsRegressor
 from sklearn.pipeline import make_pipeline
 from sklearn.preprocessing import FunctionTransformer, OneHotEncoder, OrdinalEncoder, PolynomialFeatures, StandardScaler
 from sklearn.svm import SVR
@@ -169,8 +170,9 @@ def test_walks_patterns_and_enumeration_agree_on_random_trees(seed, by_walking):
         found = explainer.explain(case, of=0)
     assert found.method == "exact-forest"
     ask, players = explainer._mixer(case, 0)
-    exact = enumerate_coalitions(ask, n_fields=4, n_background=explainer.n_background)[:, 0]
-    assert [found.contributions[name] for name in players] == pytest.approx(exact.tolist(), abs=TOLERANCE)
+    exact = enumerate_coalitions(ask, n_fields=len(players), n_background=explainer.n_background)[:, 0]
+    said = {**dict.fromkeys(table, 0.0), **dict(zip(players, exact.tolist(), strict=True))}
+    assert found.contributions == pytest.approx(said, abs=TOLERANCE)
 
 
 def test_scores_are_explained_where_there_are_any():
@@ -217,7 +219,39 @@ def test_the_same_case_gives_the_same_numbers_and_time_that_is_up_an_estimate():
     assert all(error > 0 for error in hurried.errors.values())
     said = explainer._predict({name: [value] for name, value in row.items()})[0, 0]
     total = hurried.baseline + sum(hurried.contributions.values())
-    assert total == pytest.approx(said, abs=4 * math.sqrt(sum(error**2 for error in hurried.errors.values())))
+    assert total == pytest.approx(said, abs=1e-9)
+
+
+def test_estimates_cut_short_add_up_exactly_and_still_keep_to_their_stated_error():
+    table = pd.DataFrame(np.random.default_rng(0).normal(size=(150, 30)), columns=[f"f{at}" for at in range(30)])
+    fitted = KNeighborsRegressor(5).fit(table, table.iloc[:, :6].sum(axis=1))
+    explainer = explainer_of(fitted, table, n_background=40)
+    held = []
+    for at in range(12):
+        row = row_of(table, 100 + at)
+        ask, players = explainer._mixer(row, 0)
+        whole = float(ask(np.ones((1, len(players)), dtype=bool), np.zeros(1, dtype=int))[0, 0])
+        sampling = {"n_fields": len(players), "n_background": 40, "seconds": 60, "small_error": 0.0}
+        total = np.array([whole - explainer.usual(0)])
+        better = sample_orders(ask, **sampling, seed=at, total=total, most_pairs=400).contributions[:, 0]
+        hurried = explainer.explain(row, of=0, seconds=0.0)
+        assert hurried.method == "sampled"
+        assert hurried.baseline + sum(hurried.contributions.values()) == pytest.approx(whole, abs=1e-9)
+        # What is left of the better estimate's own error counts against this test, not for it.
+        held += [
+            abs(hurried.contributions[name] - value) <= 1.96 * hurried.errors[name]
+            for name, value in zip(players, better, strict=True)
+        ]
+    assert np.mean(held) >= 0.93
+
+
+def test_fields_that_cannot_reach_the_answer_do_not_make_an_exact_explanation_an_estimate():
+    table = pd.DataFrame(np.random.default_rng(0).normal(size=(60, 14)), columns=[f"f{at}" for at in range(14)])
+    keep = make_column_transformer(("passthrough", [f"f{at}" for at in range(5)]))
+    fitted = make_pipeline(keep, SVR()).fit(table, table.iloc[:, :5].sum(axis=1))
+    found = explainer_of(fitted, table).explain(row_of(table, 3), of=0)
+    assert found.method == "exact-enumeration"
+    assert [name for name, value in found.contributions.items() if value == 0] == [f"f{at}" for at in range(5, 14)]
 
 
 # --- curves -----------------------------------------------------------------------------------------------------------

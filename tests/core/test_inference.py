@@ -97,7 +97,7 @@ def test_a_column_that_does_not_fit_is_named(values, use, message):
 def test_every_missing_column_is_reported_with_the_nearest_name():
     table = pd.DataFrame({"Wall_MM": [1], "pots": [2], "outcome": ["red"]})
     with pytest.raises(MismatchFaults) as caught:
-        match_columns(table, ["wall_mm", "pots", "peak"], n_features=3, target="outcome")
+        match_columns(table, ["wall_mm", "pots", "peak"], n_features=3, targets=["outcome"])
     assert [fault.message for fault in caught.value.faults] == [
         "Column 1 of the model is `wall_mm`; the reference table has no such column. It has `Wall_MM`, which differs "
         "only in case or punctuation. Rename it to `wall_mm`.",
@@ -108,6 +108,6 @@ def test_every_missing_column_is_reported_with_the_nearest_name():
 
 def test_a_model_without_names_takes_the_tables_if_the_count_fits():
     table = pd.DataFrame({"pots": [1], "peak": [2], "outcome": ["red"]})
-    assert match_columns(table, None, n_features=2, target="outcome") == ["pots", "peak"]
+    assert match_columns(table, None, n_features=2, targets=["outcome"]) == ["pots", "peak"]
     with pytest.raises(MismatchFaults, match="The model wants 3 columns"):
-        match_columns(table, None, n_features=3, target="outcome")
+        match_columns(table, None, n_features=3, targets=["outcome"])

@@ -221,7 +221,12 @@ def test_class_names_come_from_a_list_a_table_or_the_outcomes_column():
     said, notes = names()
     assert said == ["little", "much"]
     assert "in the order of the alphabet" in notes[0]
-    # Words that run against the numbers are not taken for their names.
-    said, notes = names(outcome=table.assign(size=table["size"].map({"much": "above", "little": "below"})))
-    assert said == ["0", "1"]
-    assert "do not follow them" in notes[0]
+    # Words that run against the numbers are matched by where model and outcome agree, which is to be confirmed.
+    against = table.assign(size=table["size"].map({"much": "above", "little": "below"}))
+    said, notes = names(outcome=against)
+    assert said == ["below", "above"]
+    assert "`0` is `below`; `1` is `above`" in notes[0]
+    # Words that have nothing to do with the answers are not taken for their names.
+    by_chance = np.random.default_rng(0).permutation(against["size"])
+    said, notes = names(outcome=against.assign(size=by_chance))
+    assert said in (["0", "1"], ["above", "below"])

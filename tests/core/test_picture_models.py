@@ -20,6 +20,7 @@ from plain_window.core.models.picture_inspection import inspect_picture_model
 from plain_window.core.models.without_table import as_picture_model, stand_in_lines
 from plain_window.core.pictures.preparation import as_input, as_seen
 from plain_window.core.pictures.settings import Preparation
+from plain_window.core.pictures.strokes import draw_strokes
 
 from ..made_models import dumped
 
@@ -180,10 +181,78 @@ def test_preparation_is_found_by_trying_it_on_known_pictures():
     assert (best.n_right, best.n_tried) == (12, 12)
     assert best.preparation.order == "rgb"
     assert inspection.fields[0].preparation == best.preparation
-    assert len(inspection.pictures.tries) == 8
+    # Seven ways to make numbers of pixels, each with red and with blue first.
+    assert len(inspection.pictures.tries) == 14
+    assert inspection.questions == []
     assert any(one.n_right < 12 for one in inspection.pictures.tries)
     assert (inspection.pictures.n_right, inspection.pictures.n_known) == (12, 12)
     assert any("tried on 12 known pictures" in note for note in inspection.notes)
+
+
+def test_how_pictures_are_prepared_is_a_guess_until_pictures_or_the_author_confirm_it():
+    content, known = red_or_blue()
+    (question,) = inspect_picture_model(opened(content), None)[0].questions
+    assert question.name == "preparation"
+    assert "is a guess: from 0 to 1, red first, stretched" in question.text
+    # A handful of pictures, or pictures the model is wrong about, confirm nothing.
+    few = zipped({f"{name}/1.png": np.zeros((8, 8, 3), "uint8") for name in ("red", "blue")})
+    assert [one.name for one in inspect_picture_model(opened(content), None, known=few)[0].questions] == ["preparation"]
+    told = {"picture": {"width": 8, "height": 8, "scale": "-1..1"}}
+    inspection, _ = inspect_picture_model(opened(content), None, preparations=told)
+    assert inspection.questions == []
+    # The author's own way is measured, whatever would be better.
+    worse = {"picture": {"width": 8, "height": 8, "scale": "-1..1", "order": "bgr"}}
+    inspection, _ = inspect_picture_model(opened(content), None, known=known, preparations=worse)
+    assert inspection.fields[0].preparation.order == "bgr"
+    assert (inspection.pictures.n_right, inspection.pictures.tries[0].n_right) == (0, 12)
+    assert inspection.evidence.right == 0
+
+
+def test_a_network_of_photographs_is_found_out_whatever_is_taken_off_its_numbers():
+    rng = np.random.default_rng(0)
+    for mean, spread, order in (
+        ([103.939 / 255, 116.779 / 255, 123.68 / 255], [1 / 255] * 3, "bgr"),
+        ([0.4914, 0.4822, 0.4465], [0.247, 0.2435, 0.2616], "rgb"),
+    ):
+        trained_with = Preparation(width=8, height=8, scale="spread", mean=mean, spread=spread, order=order)
+        images = [rng.integers(0, 256, (8, 8, 3)).astype("uint8") for _ in range(60)]
+        inputs = np.array([as_input(as_seen(image, trained_with), trained_with).ravel() for image in images])
+        weights = rng.normal(size=(inputs.shape[1], 4)) / np.abs(inputs).mean()
+        places = (inputs @ weights).argmax(axis=1)
+        known = zipped({f"{places[at]}/{at}.png": image for at, image in enumerate(images)})
+        content = network(["n", 3, 8, 8], weights=weights.astype("float32"), n_out=4)
+        inspection, _ = inspect_picture_model(opened(content), None, known=known)
+        assert inspection.pictures.n_right == 60
+        best = inspection.fields[0].preparation
+        # Weights without a bias do not tell scales apart; what is taken off they do.
+        assert (best.order, best.mean) == (order, pytest.approx(mean, abs=0.01))
+
+
+@pytest.mark.parametrize("trained_on", ["light on dark", "dark on light"])
+def test_what_a_model_of_drawings_was_trained_on_is_found_and_everything_reaches_it_so(trained_on):
+    # Strokes across, or down: told by which ends are as bright as strokes are.
+    across, down = np.zeros((8, 8), "float32"), np.zeros((8, 8), "float32")
+    across[3:5, :2], down[:2, 3:5] = 1.0, 1.0
+    sign = 1.0 if trained_on == "light on dark" else -1.0
+    drawn = [np.full((8, 8, 3), 230, "uint8") for _ in range(12)]
+    for at, sheet in enumerate(drawn):
+        sheet[(slice(3, 5), slice(1, 7)) if at % 2 else (slice(1, 7), slice(3, 5))] = 20
+    weights = np.stack([across.ravel(), down.ravel()], axis=1) * sign
+    # Half of the known pictures come the other way round than the training's.
+    known = zipped(
+        {
+            f"{'across' if at % 2 else 'down'}/{at}.png": 255 - sheet if at < 6 else sheet
+            for at, sheet in enumerate(drawn)
+        }
+    )
+    content = network(["n", 1, 8, 8], weights=weights, n_out=2, props={"classes": "across,down"})
+    inspection, _ = inspect_picture_model(opened(content), None, known=known)
+    preparation = inspection.fields[0].preparation
+    assert (preparation.trained_on, inspection.pictures.n_right) == (trained_on, 12)
+    line = [[[0.1, 0.5], [0.5, 0.5], [0.9, 0.5]]]
+    for paper in ([255, 255, 255], [0, 0, 0], [30, 60, 30]):
+        seen = as_seen(draw_strokes(line, line_width=0.2, paper=paper, side=64), preparation)[:, :, 0]
+        assert (seen[4, 4] > seen[0, 0]) == (trained_on == "light on dark")
 
 
 def test_folders_that_are_not_the_classes_are_named():

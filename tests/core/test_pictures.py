@@ -175,14 +175,25 @@ def test_layouts_are_those_that_are_stated():
         ({"scale": "0..255"}, [0, 51, 255]),
         ({"scale": "0..1"}, [0, 0.2, 1]),
         ({"scale": "-1..1"}, [-1, -0.6, 1]),
-        ({"scale": "0..1", "invert": True}, [1, 0.8, 0]),
         ({"scale": "spread", "mean": [0.5, 0.4, 0.2], "spread": [0.5, 0.2, 0.1]}, [-1, -1, 8]),
     ],
-    ids=["as they are", "to one", "around nothing", "inverted", "mean and spread"],
+    ids=["as they are", "to one", "around nothing", "mean and spread"],
 )
 def test_scales_are_those_that_are_stated(options, expected):
     pixels = np.array([[[0, 51, 255]]], dtype="uint8")
     np.testing.assert_allclose(prepared(pixels, **options)[0, :, 0, 0], expected, rtol=1e-6, atol=1e-7)
+
+
+def test_pictures_the_other_way_round_than_the_trainings_are_turned_and_no_others():
+    dark_on_light = np.full((9, 9, 3), 240, "uint8")
+    dark_on_light[4, 2:7] = 10
+    for picture in (dark_on_light, 255 - dark_on_light):
+        for trained_on, expected in (("light on dark", 255 - dark_on_light), ("dark on light", dark_on_light)):
+            preparation = Preparation(width=9, height=9, trained_on=trained_on)
+            np.testing.assert_array_equal(as_seen(picture, preparation), expected)
+        np.testing.assert_array_equal(as_seen(picture, Preparation(width=9, height=9)), picture)
+    # A document of before.
+    assert Preparation.model_validate({"width": 9, "height": 9, "invert": True}).trained_on == "light on dark"
 
 
 def test_mean_and_spread_go_by_the_models_own_channel_order():

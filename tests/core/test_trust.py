@@ -17,7 +17,8 @@ from plain_window.core.models.sklearn import SklearnModel
 from plain_window.core.models.studying import study_model
 from plain_window.core.trust.calibration import borne_out, wilson_interval
 from plain_window.core.trust.conformal import conformal_margin
-from plain_window.core.trust.evidence import bears_out, margin_at, still_possible
+from plain_window.core.trust.evidence import Evidence, bears_out, margin_at, still_possible
+from plain_window.core.trust.likeness import Likeness, describe_picture, describe_text, false_alarm_share
 from plain_window.core.trust.similarity import Similarity
 from plain_window.core.trust.weighing import weigh_classes, weigh_numbers
 from plain_window.samples.what_will_this_firing_use.firings import make_firings
@@ -154,9 +155,9 @@ def test_known_cases_without_a_number_from_the_model_do_not_count():
 
     rows = firings(80)
     counted = int((rows["pots"] <= 30).sum())
-    assert weigh(Fickle(), KnownCases(rows, rows["pots"].to_numpy(), []), is_class=False).n_known == counted > 0
-    nothing = KnownCases(rows.assign(pots=40), rows["pots"].to_numpy(), [])
-    assert weigh(Fickle(), nothing, is_class=False) is None
+    outcomes = rows[["pots"]].to_numpy(dtype="float64")
+    assert weigh(Fickle(), KnownCases(rows, outcomes, []), "number").n_known == counted > 0
+    assert weigh(Fickle(), KnownCases(rows.assign(pots=40), outcomes, []), "number") is None
 
 
 # --- similarity -------------------------------------------------------------------------------------------------------
@@ -193,3 +194,76 @@ def test_one_reference_row_and_identical_ones_make_nobody_a_stranger_to_himself(
         similarity = Similarity({"wall": [5.0] * n_rows}, ["wall"], [])
         assert not similarity.familiarity({"wall": 5.0}).is_unlike
         assert similarity.nearest({"wall": 5.0}, most=5)[0].size == min(5, n_rows)
+
+
+# --- likeness of pictures and texts -----------------------------------------------------------------------------------
+
+
+def textured(seed: int) -> np.ndarray:
+    """A made-up surface: soft patches with a grain, in one of many colours."""
+    rng = np.random.default_rng(seed)
+    patches = np.kron(rng.uniform(-0.15, 0.15, (6, 6)), np.ones((8, 8)))
+    colour = rng.uniform(0.3, 0.7, 3)
+    grain = rng.normal(0, 0.02, (48, 48, 3))
+    return (np.clip(colour + patches[:, :, None] + grain, 0, 1) * 255).astype("uint8")
+
+
+STRANGERS = {
+    "noise": np.random.default_rng(0).integers(0, 256, (48, 48, 3)).astype("uint8"),
+    "black": np.zeros((48, 48, 3), "uint8"),
+    "plain green": np.full((48, 48, 3), (20, 160, 40), "uint8"),
+    "a ramp": np.tile(np.linspace(0, 255, 48).astype("uint8")[:, None, None], (1, 48, 3)),
+}
+
+
+@pytest.mark.parametrize("name", STRANGERS)
+@pytest.mark.parametrize("n_known", [40, 400])
+def test_a_picture_of_nothing_known_is_told_from_the_known_ones(name, n_known):
+    likeness = Likeness(np.array([describe_picture(textured(seed)) for seed in range(n_known)]))
+    assert likeness.familiarity(describe_picture(STRANGERS[name])).is_unlike
+    fresh = [likeness.familiarity(describe_picture(textured(seed))) for seed in range(1000, 1200)]
+    assert np.mean([one.is_unlike for one in fresh]) <= 0.05
+
+
+def test_how_often_that_is_a_false_alarm_is_counted_on_known_ones():
+    known = np.array([describe_picture(textured(seed)) for seed in range(400)])
+    said = false_alarm_share(known)
+    likeness = Likeness(known)
+    met = np.mean([likeness.familiarity(describe_picture(textured(seed))).is_unlike for seed in range(1000, 2000)])
+    assert 0 <= said <= 0.05
+    assert abs(met - said) < 0.03
+
+
+def test_a_text_of_other_letters_is_unlike_the_reference_texts():
+    rng = np.random.default_rng(1)
+    words = ["kiln", "glaze", "crack", "cold", "slow", "shelf", "pot", "door", "fired", "wet", "thin", "bowl", "cone", "hot"]
+    lines = [" ".join(rng.choice(words, 8)) for _ in range(300)]
+    likeness = Likeness(np.array([describe_text(line) for line in lines[:200]]), is_text=True)
+    assert np.mean([likeness.familiarity(describe_text(line)).is_unlike for line in lines[200:]]) <= 0.05
+    for stranger in ("qwrt zxcvb plmk", "12345 67890", "Die Wahl gewann ein anderer"):
+        assert likeness.familiarity(describe_text(stranger)).is_unlike
+
+
+def test_of_a_case_unlike_anything_nothing_is_claimed_to_be_ruled_out():
+    rng = np.random.default_rng(2)
+    probabilities = rng.dirichlet([1, 1, 1], 500)
+    classes = np.array([rng.choice(3, p=row) for row in probabilities])
+    evidence = weigh_classes(probabilities, classes)
+    setting = ClassSetting(classes=[ClassWording(name=name, label=name, headline=name) for name in "abc"])
+    known, _ = make_answer(setting, [0.8, 0.17, 0.03], evidence)
+    assert known.possible.classes[0] == "a"
+    strange, _ = make_answer(setting, [0.8, 0.17, 0.03], evidence, is_unlike=True)
+    assert (strange.possible, strange.calibrated, strange.unlike) == (None, False, True)
+
+
+def test_the_words_for_what_is_possible_follow_the_shares():
+    setting = ClassSetting(classes=[ClassWording(name=name, label=name, headline=name) for name in "abc"])
+    evidence = Evidence(n_known=500, margins=[0.99] * 50)
+    said = make_answer(setting, [0.8, 0.17, 0.03], evidence)[0].possible
+    assert list(zip(said.classes, said.words, strict=True)) == [
+        ("a", "likely"),
+        ("b", "possible"),
+        ("c", "not ruled out"),
+    ]
+    level = make_answer(setting, [0.4, 0.35, 0.25], evidence)[0].possible
+    assert level.words == ["possible"] * 3

@@ -8,7 +8,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The author's demos, the one changed last first */
+        /** The author's demos, the one changed last first, and those that can be brought back */
         get: operations["list_demos"];
         put?: never;
         /**
@@ -39,8 +39,9 @@ export interface paths {
         options?: never;
         head?: never;
         /**
-         * Change the draft
-         * @description `fields` may name some of the fields, each by its `name`; naming all of them also sets their order.
+         * Change the draft, or the demo's address
+         * @description `fields` may name some of the fields, each by its `name`; naming all of them also sets their order. The address a
+         *         demo had leads on to the one it has.
          */
         patch: operations["patch_demo"];
         trace?: never;
@@ -88,6 +89,40 @@ export interface paths {
         };
         /** JSON Schema of `demo.toml` */
         get: operations["demo_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was asked, the newest first. What was entered is there only where the author keeps it */
+        get: operations["get_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/log.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as a table for spreadsheets, a column a field. Nothing in it is taken for a formula */
+        get: operations["get_log_table"];
         put?: never;
         post?: never;
         delete?: never;
@@ -265,7 +300,11 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Freeze the draft as the next release and show it to visitors */
+        /**
+         * Freeze the draft as the next release and show it to visitors
+         * @description What was concluded about the model and is still to be confirmed is asked about: 409 names each such check. Confirm
+         *         it (`PATCH` with `confirmed`), or publish `despite` it, with a reason a check. The body may be left out.
+         */
         post: operations["create_release"];
         delete?: never;
         options?: never;
@@ -283,6 +322,27 @@ export interface paths {
         get?: never;
         /** Who may open the demo: only its author, who has the secret link, who knows the passcode, or everyone */
         put: operations["put_access"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/model": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Replace the model, or only some of what came with it
+         * @description Parts that are not sent stay; a part that is sent empty is taken away. The draft changes, visitors keep the live
+         *         release. With no parts at all, known cases are measured again as the draft is set.
+         */
+        put: operations["put_model"];
         post?: never;
         delete?: never;
         options?: never;
@@ -559,6 +619,37 @@ export interface components {
             coverage?: number | null;
         };
         /**
+         * AnswerDifferences
+         * @description Answers of both to the same cases; `better` and `worse` where the outcome is known.
+         */
+        AnswerDifferences: {
+            /**
+             * Cases
+             * @default 0
+             */
+            cases?: number;
+            /**
+             * Same
+             * @default 0
+             */
+            same?: number;
+            /**
+             * Changed
+             * @default 0
+             */
+            changed?: number;
+            /**
+             * Better
+             * @default 0
+             */
+            better?: number;
+            /**
+             * Worse
+             * @default 0
+             */
+            worse?: number;
+        };
+        /**
          * ChangesAnswer
          * @description The smallest believable changes that bring another class, or reach a number; different ones, smallest first.
          */
@@ -655,6 +746,27 @@ export interface components {
              * @default false
              */
             calibrated?: boolean;
+        };
+        /**
+         * ClassDifferences
+         * @description Classes by name.
+         */
+        ClassDifferences: {
+            /**
+             * Added
+             * @default []
+             */
+            added?: string[];
+            /**
+             * Gone
+             * @default []
+             */
+            gone?: string[];
+            /**
+             * Order Changed
+             * @default false
+             */
+            order_changed?: boolean;
         };
         /**
          * ClassProbability
@@ -808,62 +920,19 @@ export interface components {
             unknown?: number | null;
         };
         /**
-         * DemoChanges
-         * @description What an author sets. What is left out stays as it is.
-         *
-         *     `fields` may name some of the fields; naming all of them also sets the order visitors read them in. The model's own
-         *     order is never touched.
+         * DeletedEntry
+         * @description A demo that was deleted and can be brought back.
          */
-        DemoChanges: {
+        DeletedEntry: {
+            /** Slug */
+            slug: string;
+            /** Title */
+            title: string;
             /**
-             * Title
-             * @default null
+             * Deleted
+             * Format: date-time
              */
-            title?: string | null;
-            /**
-             * Purpose
-             * @default null
-             */
-            purpose?: string | null;
-            /**
-             * Description
-             * @default null
-             */
-            description?: string | null;
-            /**
-             * Not For
-             * @default null
-             */
-            not_for?: string | null;
-            /**
-             * Licence
-             * @default null
-             */
-            licence?: string | null;
-            /**
-             * Record Inputs
-             * @default null
-             */
-            record_inputs?: boolean | null;
-            /** @default null */
-            parts?: components["schemas"]["PartsChanges"] | null;
-            /**
-             * Samples
-             * @default null
-             */
-            samples?: components["schemas"]["Sample"][] | null;
-            /**
-             * Background Rows
-             * @default null
-             */
-            background_rows?: number | null;
-            /**
-             * Fields
-             * @default null
-             */
-            fields?: components["schemas"]["FieldChanges"][] | null;
-            /** @default null */
-            answer?: components["schemas"]["AnswerChanges"] | null;
+            deleted: string;
         };
         /**
          * DemoState
@@ -925,6 +994,12 @@ export interface components {
              * @default 100
              */
             background_rows?: number;
+            /**
+             * Confirmed
+             * @description What was concluded and the author has confirmed.
+             * @default []
+             */
+            confirmed?: ("features" | "class-order" | "preparation")[];
             /** Fields */
             fields: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"] | components["schemas"]["PictureField"] | components["schemas"]["DrawingField"])[];
             /** Answer */
@@ -951,8 +1026,32 @@ export interface components {
              * @description What the author should check, because it was concluded.
              */
             notes: string[];
+            /**
+             * Targets
+             * @description The outcome's column for each of several answers.
+             */
+            targets: string[];
+            /**
+             * Candidates
+             * @description Columns that could be the outcome, if the author has to say which.
+             */
+            candidates: string[];
+            /**
+             * Questions
+             * @description What publishing asks about, until it is confirmed.
+             */
+            questions: components["schemas"]["Question"][];
+            /** Has Labels */
+            has_labels: boolean;
+            /** Has Reference */
+            has_reference: boolean;
             /** Has Known Cases */
             has_known_cases: boolean;
+            /**
+             * Evidence Is Stale
+             * @description Whether known cases were measured with pictures prepared otherwise than they are now.
+             */
+            evidence_is_stale: boolean;
             /** @description What known cases say of the model. */
             evidence: components["schemas"]["Evidence"] | null;
             /**
@@ -976,6 +1075,104 @@ export interface components {
              *     }
              */
             pictures?: components["schemas"]["PictureFindings"];
+        };
+        /**
+         * Differences
+         * @description What differs between a demo's model and the one that would replace it.
+         */
+        Differences: {
+            /**
+             * @default {
+             *       "added": [],
+             *       "gone": [],
+             *       "changed": [],
+             *       "renamed": []
+             *     }
+             */
+            features?: components["schemas"]["FeatureDifferences"];
+            /**
+             * @default {
+             *       "added": [],
+             *       "gone": [],
+             *       "order_changed": false
+             *     }
+             */
+            classes?: components["schemas"]["ClassDifferences"];
+            /**
+             * @default {
+             *       "cases": 0,
+             *       "same": 0,
+             *       "changed": 0,
+             *       "better": 0,
+             *       "worse": 0
+             *     }
+             */
+            answers?: components["schemas"]["AnswerDifferences"];
+        };
+        /**
+         * DraftChange
+         * @description What an author changes of a draft, and of the demo's address.
+         */
+        DraftChange: {
+            /**
+             * Title
+             * @default null
+             */
+            title?: string | null;
+            /**
+             * Purpose
+             * @default null
+             */
+            purpose?: string | null;
+            /**
+             * Description
+             * @default null
+             */
+            description?: string | null;
+            /**
+             * Not For
+             * @default null
+             */
+            not_for?: string | null;
+            /**
+             * Licence
+             * @default null
+             */
+            licence?: string | null;
+            /**
+             * Record Inputs
+             * @default null
+             */
+            record_inputs?: boolean | null;
+            /** @default null */
+            parts?: components["schemas"]["PartsChanges"] | null;
+            /**
+             * Samples
+             * @default null
+             */
+            samples?: components["schemas"]["Sample"][] | null;
+            /**
+             * Background Rows
+             * @default null
+             */
+            background_rows?: number | null;
+            /**
+             * Confirmed
+             * @default null
+             */
+            confirmed?: ("features" | "class-order" | "preparation")[] | null;
+            /**
+             * Fields
+             * @default null
+             */
+            fields?: components["schemas"]["FieldChanges"][] | null;
+            /** @default null */
+            answer?: components["schemas"]["AnswerChanges"] | null;
+            /**
+             * Slug
+             * @default null
+             */
+            slug?: string | null;
         };
         /**
          * DrawingField
@@ -1044,7 +1241,7 @@ export interface components {
         };
         /**
          * Evidence
-         * @description How the model did on known cases.
+         * @description How the model did on known cases, or one of its outputs did.
          */
         Evidence: {
             /** N Known */
@@ -1071,6 +1268,16 @@ export interface components {
              * @default []
              */
             confusion?: number[][];
+            /**
+             * N Right At
+             * @default []
+             */
+            n_right_at?: number[];
+            /**
+             * Outputs
+             * @default []
+             */
+            outputs?: components["schemas"]["Evidence"][];
         };
         /**
          * ExplanationAnswer
@@ -1130,6 +1337,35 @@ export interface components {
              * @description Of the reference rows, the share at least as far from theirs.
              */
             share_as_far: number;
+        };
+        /**
+         * FeatureDifferences
+         * @description Features by name. `renamed` pairs one that is gone with the added one it may have become.
+         */
+        FeatureDifferences: {
+            /**
+             * Added
+             * @default []
+             */
+            added?: string[];
+            /**
+             * Gone
+             * @default []
+             */
+            gone?: string[];
+            /**
+             * Changed
+             * @default []
+             */
+            changed?: string[];
+            /**
+             * Renamed
+             * @default []
+             */
+            renamed?: [
+                string,
+                string
+            ][];
         };
         /**
          * FieldChanges
@@ -1293,6 +1529,11 @@ export interface components {
             gives_probabilities: boolean;
             /** Warnings */
             warnings: string[];
+            /**
+             * Task Is Guessed
+             * @default false
+             */
+            task_is_guessed?: boolean;
         };
         /**
          * Interval
@@ -1347,13 +1588,62 @@ export interface components {
         };
         /**
          * LabelProbability
-         * @description How likely one label applies.
+         * @description How likely one label applies, and whether it is taken to.
          */
         LabelProbability: {
             /** Label */
             label: string;
+            /**
+             * Name
+             * @description The label by its name in the model, as `of` takes it.
+             */
+            name: string;
             /** Probability */
             probability: number;
+            /** Of 100 */
+            of_100: number;
+            /**
+             * Applies
+             * @description Whether the probability reaches the label's threshold.
+             */
+            applies: boolean;
+            /**
+             * Calibrated
+             * @description Whether known cases bear out this probability.
+             * @default false
+             */
+            calibrated?: boolean;
+        };
+        /**
+         * LabelWording
+         * @description One label: how a visitor reads it, and from where on it applies.
+         */
+        LabelWording: {
+            /** Name */
+            name: string;
+            /**
+             * Label
+             * @description Under the marks: "crack", as in "72 crack".
+             */
+            label: string;
+            /**
+             * Headline
+             * @description Above the answer when this class is the likeliest: "Likely to crack".
+             */
+            headline: string;
+            /**
+             * Tone
+             * @description Whether this class is good news or bad, if it is either.
+             * @default
+             * @enum {string}
+             */
+            tone?: "" | "calm" | "caution" | "alert";
+            /**
+             * Threshold
+             * @description From this probability on the page says that the label applies.
+             * @default 0.5
+             */
+            threshold?: number;
         };
         /**
          * LabelsAnswer
@@ -1379,7 +1669,12 @@ export interface components {
              */
             kind: "labels";
             /** Labels */
-            labels: components["schemas"]["ClassWording"][];
+            labels: components["schemas"]["LabelWording"][];
+            /**
+             * Gives Probabilities
+             * @default true
+             */
+            gives_probabilities?: boolean;
         };
         /**
          * Link
@@ -1388,6 +1683,47 @@ export interface components {
         Link: {
             /** Link */
             link: string;
+        };
+        /**
+         * LogEntry
+         * @description One call of a demo.
+         */
+        LogEntry: {
+            /** Id */
+            id: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Release
+             * @description None for the draft.
+             */
+            release: number | null;
+            /** Outcome */
+            outcome: string;
+            /** Milliseconds */
+            milliseconds: number;
+            /** By Author */
+            by_author: boolean;
+            /**
+             * Inputs
+             * @description None where they are not kept.
+             */
+            inputs: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /**
+         * LogPage
+         * @description Some calls, the newest first.
+         */
+        LogPage: {
+            /** Total */
+            total: number;
+            /** Entries */
+            entries: components["schemas"]["LogEntry"][];
         };
         /**
          * NamedNumber
@@ -1402,6 +1738,11 @@ export interface components {
             unit: string;
             /** Text */
             text: string;
+            /**
+             * @description None without enough known cases.
+             * @default null
+             */
+            interval?: components["schemas"]["Interval"] | null;
         };
         /**
          * NewDemo
@@ -1433,10 +1774,16 @@ export interface components {
             labels?: string | null;
             /**
              * Target
-             * @description The outcome's column.
+             * @description The outcome's column, in the reference table or the known cases; several parted by commas.
              * @default null
              */
             target?: string | null;
+            /**
+             * Answer
+             * @description The kind of answer, where it is not to be concluded.
+             * @default null
+             */
+            answer?: ("class" | "number" | "numbers" | "labels") | null;
             /**
              * Title
              * @default null
@@ -1460,6 +1807,47 @@ export interface components {
             name: string;
         };
         /**
+         * NewParts
+         * @description What may replace what a demo was made of; a part that is sent empty is taken away.
+         */
+        NewParts: {
+            /**
+             * Model
+             * @default null
+             */
+            model?: string | null;
+            /**
+             * Reference
+             * @default null
+             */
+            reference?: string | null;
+            /**
+             * Preprocessor
+             * @default null
+             */
+            preprocessor?: string | null;
+            /**
+             * Known
+             * @default null
+             */
+            known?: string | null;
+            /**
+             * Labels
+             * @default null
+             */
+            labels?: string | null;
+            /**
+             * Target
+             * @default null
+             */
+            target?: string | null;
+            /**
+             * Answer
+             * @default null
+             */
+            answer?: ("class" | "number" | "numbers" | "labels") | null;
+        };
+        /**
          * NewPassword
          * @description A new password; the old one too, if there is one.
          */
@@ -1471,6 +1859,25 @@ export interface components {
              * @default null
              */
             old_password?: string | null;
+        };
+        /**
+         * NewRelease
+         * @description What is said of a release when it is published.
+         */
+        NewRelease: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Despite
+             * @description A reason for each check that asks something.
+             * @default {}
+             */
+            despite?: {
+                [key: string]: string;
+            };
         };
         /**
          * Note
@@ -2065,11 +2472,12 @@ export interface components {
              */
             colour?: "colour" | "grey";
             /**
-             * Invert
-             * @description Light for dark: a model of white strokes on black.
-             * @default false
+             * Trained On
+             * @description What the pictures of the training were: light strokes on dark, or dark ones on light. Pictures, samples and drawings that are the other way round are turned; `any` leaves all as they come.
+             * @default any
+             * @enum {string}
              */
-            invert?: boolean;
+            trained_on?: "any" | "light on dark" | "dark on light";
             /**
              * Scale
              * @default 0..1
@@ -2149,6 +2557,33 @@ export interface components {
             traceback?: string | null;
         };
         /**
+         * Question
+         * @description Something that was concluded and that publishing asks about, until known cases or the author have confirmed it.
+         *
+         *     `name` is the check it belongs to. `rows` are cases with what the model says of them, to compare with a notebook.
+         */
+        Question: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "features" | "class-order" | "preparation";
+            /** Text */
+            text: string;
+            /**
+             * Rows
+             * @default []
+             */
+            rows?: {
+                [key: string]: unknown;
+            }[];
+            /**
+             * Outputs
+             * @default []
+             */
+            outputs?: number[][];
+        };
+        /**
          * Region
          * @description A ninth of a picture, by its place in words.
          */
@@ -2175,6 +2610,14 @@ export interface components {
              * Format: date-time
              */
             created: string;
+        };
+        /**
+         * Replaced
+         * @description What differs, and the demo as it is then.
+         */
+        Replaced: {
+            differences: components["schemas"]["Differences"];
+            demo: components["schemas"]["DemoState"];
         };
         /**
          * Report
@@ -2259,6 +2702,11 @@ export interface components {
         Shelf: {
             /** Demos */
             demos: components["schemas"]["ShelfEntry"][];
+            /**
+             * Deleted
+             * @description The last deleted first.
+             */
+            deleted: components["schemas"]["DeletedEntry"][];
         };
         /**
          * ShelfEntry
@@ -2285,15 +2733,32 @@ export interface components {
              * Format: date-time
              */
             changed: string;
-            /** Predictions */
+            /**
+             * Predictions
+             * @description Answers that visitors got.
+             */
             predictions: number;
-            /** Last Prediction */
+            /**
+             * Last Prediction
+             * @description When a visitor last got one.
+             */
             last_prediction: string | null;
             /**
+             * Failures
+             * @description Calls of visitors that the model failed in the last seven days.
+             */
+            failures: number;
+            /**
+             * Own Tries
+             * @description Answers that the author got.
+             */
+            own_tries: number;
+            /**
              * Health
+             * @description `failing`: the process is there, but the model failed each of the last calls.
              * @enum {string}
              */
-            health: "ready" | "starting" | "failed" | "asleep" | "finished";
+            health: "ready" | "starting" | "failed" | "failing" | "asleep" | "finished";
             /**
              * Trouble
              * @description What its process was stopped for last, since the server began.
@@ -2587,7 +3052,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The author's demos, the one changed last first */
+            /** @description The author's demos, the one changed last first, and those that can be brought back */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -2701,7 +3166,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The address is taken */
+            /** @description The address is taken, or something is to be confirmed first */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -2927,11 +3392,11 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DemoChanges"];
+                "application/json": components["schemas"]["DraftChange"];
             };
         };
         responses: {
-            /** @description Change the draft */
+            /** @description Change the draft, or the demo's address */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -2978,6 +3443,15 @@ export interface operations {
             };
             /** @description The request came too slowly */
             408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is taken, or something is to be confirmed first */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3097,7 +3571,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The address is taken */
+            /** @description The address is taken, or something is to be confirmed first */
             409: {
                 headers: {
                     [name: string]: unknown;
@@ -3216,6 +3690,186 @@ export interface operations {
             };
             /** @description The server does not go by that name */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_log: {
+        parameters: {
+            query?: {
+                /** @description Only calls that ended so: `answered`, `failed`, `overran`, `refused` or `unavailable`. */
+                outcome?: "answered" | "failed" | "overran" | "refused" | "unavailable";
+                /** @description How many of the newest to pass over. */
+                offset?: number;
+                /** @description How many to give, up to 500. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked, the newest first. What was entered is there only where the author keeps it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogPage"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_log_table: {
+        parameters: {
+            query?: {
+                /** @description Only calls that ended so: `answered`, `failed`, `overran`, `refused` or `unavailable`. */
+                outcome?: "answered" | "failed" | "overran" | "refused" | "unavailable";
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The same as a table for spreadsheets, a column a field. Nothing in it is taken for a formula */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4276,7 +4930,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["NewRelease"];
+            };
+        };
         responses: {
             /** @description Freeze the draft as the next release and show it to visitors */
             201: {
@@ -4285,6 +4943,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReleaseState"];
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not signed in */
@@ -4323,6 +4990,24 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is taken, or something is to be confirmed first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description The address is too long */
             414: {
                 headers: {
@@ -4332,8 +5017,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The body is not of the kind that this call takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description The server does not go by that name */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4486,6 +5189,125 @@ export interface operations {
             };
         };
     };
+    put_model: {
+        parameters: {
+            query?: {
+                /** @description `1` compares only; the draft stays as it is. */
+                try?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["NewParts"];
+            };
+        };
+        responses: {
+            /** @description Replace the model, or only some of what came with it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Replaced"];
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_sample: {
         parameters: {
             query?: never;
@@ -4533,7 +5355,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The address is taken */
+            /** @description The address is taken, or something is to be confirmed first */
             409: {
                 headers: {
                     [name: string]: unknown;

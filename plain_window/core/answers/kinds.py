@@ -14,6 +14,7 @@ __all__ = [
     "ClassAnswer",
     "ClassSetting",
     "ClassWording",
+    "LabelWording",
     "LabelsAnswer",
     "LabelsSetting",
     "NumberAnswer",
@@ -37,6 +38,7 @@ class ClassWording(_Setting):
 
     name: str
     label: Words = Constrained(description='Under the marks: "crack", as in "72 crack".')
+    label_one: Words = Constrained("", description='The same of one: "cracks". Guessed from the label if left empty.')
     headline: Words = Constrained(description='Above the answer when this class is the likeliest: "Likely to crack".')
     tone: Literal["", "calm", "caution", "alert"] = Constrained(
         "", description="Whether this class is good news or bad, if it is either."
@@ -49,6 +51,7 @@ class ClassSetting(_Setting):
     kind: Literal["class"] = "class"
     classes: Annotated[list[ClassWording], Constrained(min_length=1)]
     noun: Words = Constrained("cases", description='What is counted, in the plural: "pieces".')
+    noun_one: Words = Constrained("", description='One of them: "piece". Guessed from the plural if left empty.')
     gives_probabilities: bool = True
     coverage: Coverage = Constrained(
         0.9, description="How often the classes that are still possible hold the true one."
@@ -74,11 +77,20 @@ class NumbersSetting(_Setting):
     values: Annotated[list[NumberSetting], Constrained(min_length=1)]
 
 
+class LabelWording(ClassWording):
+    """One label: how a visitor reads it, and from where on it applies."""
+
+    threshold: Annotated[float, Constrained(gt=0, lt=1, multiple_of=0.01)] = Constrained(
+        0.5, description="From this probability on the page says that the label applies."
+    )
+
+
 class LabelsSetting(_Setting):
     """The answer is several labels, each of which may apply."""
 
     kind: Literal["labels"] = "labels"
-    labels: Annotated[list[ClassWording], Constrained(min_length=1)]
+    labels: Annotated[list[LabelWording], Constrained(min_length=1)]
+    gives_probabilities: bool = True
 
 
 AnyAnswerSetting = Annotated[
@@ -100,9 +112,13 @@ class ClassProbability(BaseModel):
 
 
 class PossibleClasses(BaseModel):
-    """The classes that known cases do not rule out, likeliest first."""
+    """The classes that known cases do not rule out, likeliest first, each with the word for its probability.
+
+    `likely` is half or more, `possible` a tenth or more; what is less cannot be ruled out all the same.
+    """
 
     classes: list[str]
+    words: list[Literal["likely", "possible", "not ruled out"]] = []
     coverage: float = Constrained(description="How often such a set holds the true class.")
 
 
@@ -116,6 +132,9 @@ class ClassAnswer(BaseModel):
     possible: PossibleClasses | None = Constrained(None, description="None without enough known cases.")
     calibrated: bool = Constrained(
         False, description="Whether known cases bear out the likeliest class's probability: so many do turn out so."
+    )
+    unlike: bool = Constrained(
+        False, description="Whether the case is unlike anything seen: nothing is then said of what is still possible."
     )
 
     model_config = ConfigDict(validate_by_name=True)
@@ -147,6 +166,7 @@ class NamedNumber(BaseModel):
     value: float
     unit: str
     text: str
+    interval: Interval | None = Constrained(None, description="None without enough known cases.")
 
 
 class NumbersAnswer(BaseModel):
@@ -157,10 +177,14 @@ class NumbersAnswer(BaseModel):
 
 
 class LabelProbability(BaseModel):
-    """How likely one label applies."""
+    """How likely one label applies, and whether it is taken to."""
 
     label: str
+    name: str = Constrained(description="The label by its name in the model, as `of` takes it.")
     probability: Annotated[float, Constrained(ge=0, le=1)]
+    of_100: Annotated[int, Constrained(ge=0, le=100)]
+    applies: bool = Constrained(description="Whether the probability reaches the label's threshold.")
+    calibrated: bool = Constrained(False, description="Whether known cases bear out this probability.")
 
 
 class LabelsAnswer(BaseModel):

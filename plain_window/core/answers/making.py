@@ -12,6 +12,7 @@ from .kinds import (
     ClassAnswer,
     ClassProbability,
     ClassSetting,
+    ClassWording,
     Interval,
     LabelProbability,
     LabelsAnswer,
@@ -22,16 +23,19 @@ from .kinds import (
     NumberSetting,
     PossibleClasses,
 )
-from .rounding import number_words, share_100
+from .rounding import number_words, of_100, share_100
+from .wording import singular_label
 
 __all__ = ["make_answer"]
 
 # Rounding inside a library may leave the sum of probabilities this far from 1.
 SUM_TOLERANCE = 1e-3
+# From these shares on a class is called so; what is still possible and less than that cannot be ruled out.
+LIKELY, POSSIBLE = 0.5, 0.1
 
 
 def make_answer(
-    setting: AnyAnswerSetting, output: Sequence[float], evidence: Evidence | None = None
+    setting: AnyAnswerSetting, output: Sequence[float], evidence: Evidence | None = None, *, is_unlike: bool = False
 ) -> tuple[AnyAnswer, list[Note]]:
     """One row of a model's output as the demo's answer.
 
@@ -44,6 +48,8 @@ def make_answer(
         elsewhere), one number, several numbers, or one probability a label.
     evidence : Evidence, optional
         What known cases say of the model: how far off a number may be, which classes are still possible.
+    is_unlike : bool
+        Whether the case is unlike anything seen. What known cases say of certainty does not hold for it.
 
     Returns
     -------
@@ -58,22 +64,45 @@ def make_answer(
     if not all(math.isfinite(value) for value in output):
         raise ModelFailed("The model gave no number for this case.", traceback=f"output: {list(output)}")
     if isinstance(setting, ClassSetting):
-        return _class_answer(setting, output, evidence), []
+        return _class_answer(setting, output, evidence, is_unlike=is_unlike), []
     if isinstance(setting, NumberSetting):
         return _number_answer(setting, output[0], evidence)
     if isinstance(setting, LabelsSetting):
-        pairs = sorted(zip(setting.labels, output, strict=True), key=lambda pair: -pair[1])
-        labels = [LabelProbability(label=wording.label, probability=probability) for wording, probability in pairs]
-        return LabelsAnswer(labels=labels), []
+        return _labels_answer(setting, output, evidence), []
     values, notes = [], []
-    for part, value in zip(setting.values, output, strict=True):
-        answer, part_notes = _number_answer(part, value)
-        values.append(NamedNumber(name=part.name, value=value, unit=part.unit, text=answer.text))
+    for at, (part, value) in enumerate(zip(setting.values, output, strict=True)):
+        answer, part_notes = _number_answer(part, value, _of_output(evidence, at))
+        values.append(
+            NamedNumber(name=part.name, value=value, unit=part.unit, text=answer.text, interval=answer.interval)
+        )
         notes += part_notes
     return NumbersAnswer(values=values), notes
 
 
-def _class_answer(setting: ClassSetting, output: Sequence[float], evidence: Evidence | None) -> ClassAnswer:
+def _of_output(evidence: Evidence | None, at: int) -> Evidence | None:
+    return evidence.outputs[at] if evidence is not None and at < len(evidence.outputs) else None
+
+
+def _labels_answer(setting: LabelsSetting, output: Sequence[float], evidence: Evidence | None) -> LabelsAnswer:
+    labels = []
+    for at in sorted(range(len(output)), key=lambda index: -output[index]):
+        wording, probability, own = setting.labels[at], min(max(output[at], 0.0), 1.0), _of_output(evidence, at)
+        labels.append(
+            LabelProbability(
+                label=wording.label,
+                name=wording.name,
+                probability=probability,
+                of_100=of_100(probability),
+                applies=probability >= wording.threshold,
+                calibrated=setting.gives_probabilities and own is not None and bears_out(own, 0, probability),
+            )
+        )
+    return LabelsAnswer(labels=labels)
+
+
+def _class_answer(
+    setting: ClassSetting, output: Sequence[float], evidence: Evidence | None, *, is_unlike: bool
+) -> ClassAnswer:
     if min(output) < -SUM_TOLERANCE or abs(math.fsum(output) - 1) > SUM_TOLERANCE:
         raise ModelFailed("The model gave no probabilities for this case.", traceback=f"output: {list(output)}")
     order = sorted(range(len(output)), key=lambda index: -output[index])
@@ -86,19 +115,32 @@ def _class_answer(setting: ClassSetting, output: Sequence[float], evidence: Evid
             class_=setting.classes[index].name,
             probability=min(max(output[index], 0.0), 1.0),
             of_100=mark,
-            label=setting.classes[index].label,
+            label=_label(setting.classes[index], mark),
         )
         for index, mark in zip(order, marks, strict=True)
     ]
-    possible = still_possible(evidence, output, setting.coverage) if evidence else None
+    is_known = evidence is not None and not is_unlike
+    possible = still_possible(evidence, output, setting.coverage) if is_known else None
     return ClassAnswer(
         class_=likeliest.name,
         probabilities=probabilities,
         headline=likeliest.headline,
-        possible=possible
-        and PossibleClasses(classes=[setting.classes[index].name for index in possible], coverage=setting.coverage),
-        calibrated=evidence is not None and bears_out(evidence, order[0], output[order[0]]),
+        possible=possible and _possible(setting, output, possible),
+        calibrated=is_known and bears_out(evidence, order[0], output[order[0]]),
+        unlike=is_unlike,
     )
+
+
+def _label(wording: ClassWording, mark: int) -> str:
+    """What so many of 100 do: one cracks, two crack."""
+    return singular_label(wording.label, wording.label_one) if mark == 1 else wording.label
+
+
+def _possible(setting: ClassSetting, output: Sequence[float], places: Sequence[int]) -> PossibleClasses:
+    shares = (output[place] for place in places)
+    words = ["likely" if share >= LIKELY else "possible" if share >= POSSIBLE else "not ruled out" for share in shares]
+    names = [setting.classes[place].name for place in places]
+    return PossibleClasses(classes=names, words=words, coverage=setting.coverage)
 
 
 def _interval(setting: NumberSetting, value: float, evidence: Evidence | None) -> Interval | None:

@@ -3,7 +3,7 @@
 import math
 from collections.abc import Sequence
 
-__all__ = ["decimals_for_spread", "number_words", "share_100"]
+__all__ = ["decimals_for_spread", "number_words", "of_100", "share_100"]
 
 
 def share_100(probabilities: Sequence[float]) -> list[int]:
@@ -31,6 +31,18 @@ def share_100(probabilities: Sequence[float]) -> list[int]:
     for index in by_remainder[: 100 - sum(marks)]:
         marks[index] += 1
     return marks
+
+
+def of_100(share: float) -> int:
+    """A share of its own as whole marks of 100: half a mark up, as people round.
+
+    Examples
+    --------
+    >>> of_100(0.125), of_100(0.135), of_100(0.9999)
+    (13, 14, 100)
+    """
+    # Twelve digits take back what binary fractions add: 100 times 0.285 is a half, though it computes to less.
+    return math.floor(round(100 * share, 10) + 0.5)
 
 
 def decimals_for_spread(spread: float) -> int:

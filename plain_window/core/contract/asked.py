@@ -46,6 +46,7 @@ class Asked:
         """
         found = reply.outputs
         _need((found.n_rows, found.n_columns) == (n_rows, self.n_outputs), "outputs of another shape than asked for")
+        _need(len(reply.unlike) in (0, n_rows), "likeness of other rows than asked for")
         _need(len(found.data) == 8 * n_rows * self.n_outputs, "an array's bytes do not fit its shape")
 
     def check_explained(self, reply: ExplainReply, *, of: int | None) -> None:

@@ -69,10 +69,14 @@ class Numbers(_Part):
 
 
 class PredictReply(_Reply, tag="predicted"):
-    """Outputs of shape (n_rows, n_outputs), and how long the model took for the batch they came in."""
+    """Outputs of shape (n_rows, n_outputs), and how long the model took for the batch they came in.
+
+    `unlike` says of each row whether it is unlike anything seen; it is empty where nothing hangs on that.
+    """
 
     outputs: Numbers
     predict_ms: float
+    unlike: list[bool] = []
 
 
 class ExplanationFound(_Part):

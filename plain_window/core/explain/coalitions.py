@@ -86,6 +86,7 @@ def sample_orders(
     seed: int,
     seconds: float,
     small_error: float,
+    total: np.ndarray | None = None,
     most_pairs: int | None = None,
     rows_at_once: int = ROWS_AT_ONCE,
 ) -> Sampled:
@@ -105,6 +106,9 @@ def sample_orders(
     seconds : float
     small_error : float
         In the answer's own unit.
+    total : ndarray of shape (n_outputs,), optional
+        What the contributions add up to. A round that was cut short misses that; the remainder is then spread over the
+        fields in proportion to how uncertain each is, which is the likeliest way for it to have come about.
     most_pairs : int, optional
         Stop after about so many pairs, whatever the error: the clock then decides nothing, and the same seed gives the
         same numbers.
@@ -134,7 +138,15 @@ def sample_orders(
         is_enough = rounds.n >= ENOUGH_ROUNDS and errors.max() <= small_error
         # One pair tells nothing of its error.
         if is_enough or (is_over and pairs.n >= 2):
-            return Sampled(mean, errors, pairs.n)
+            return Sampled(mean if total is None else _adding_up(mean, errors, total), errors, pairs.n)
+
+
+def _adding_up(mean: np.ndarray, errors: np.ndarray, total: np.ndarray) -> np.ndarray:
+    """Estimates that add up to `total`, which is known: normal ones, given their sum."""
+    variance = np.square(errors)
+    all_of_it = variance.sum(axis=0)
+    shares = np.where(all_of_it > 0, variance / np.where(all_of_it > 0, all_of_it, 1.0), 1 / len(mean))
+    return mean + shares * (total - mean.sum(axis=0))
 
 
 class _Moments:
@@ -159,6 +171,8 @@ class _Moments:
     def standard_error(self) -> np.ndarray:
         """Of the mean."""
         variance = np.maximum(self._squares - np.square(self._total) / self.n, 0.0) / max(self.n - 1, 1)
+        # Where a handful agree by chance, as they do where most steps are nothing, the other fields tell what is usual.
+        variance = variance + variance.mean(axis=0) * 2 / (self.n * max(self.n - 1, 1))
         # A few tell their own spread badly; Student's factor makes up for that. From fifteen on it goes as one over n.
         free = max(1, self.n - 1)
         factor = STUDENT_975[free] / NORMAL_975 if free < len(STUDENT_975) else 1 + 1.3 / free

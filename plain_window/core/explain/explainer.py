@@ -14,6 +14,7 @@ from .coalitions import enumerate_coalitions, sample_orders
 from .curves import Curve, StepPlaces, grid_of, ribbon_steps, step_places
 from .linear import find_linear_sum
 from .splitting import SplitPlan
+from .structure import used_fields
 from .trees import LINKS, find_tree_sum
 
 __all__ = ["MOST_SECONDS", "Background", "Explainer", "Explanation", "FieldFacts", "TooSlow"]
@@ -117,6 +118,7 @@ class Explainer:
     def _prepare(self, compiled: CompiledModel) -> None:
         self._split = split = SplitPlan(compiled)
         self._names = [item.name for item in compiled.plan.inputs]
+        self._used = used_fields(compiled.plan)
         columns = {name: self._background.columns[name] for name in self._names}
         self._parts = split.parts(columns) if split.mixable else None
         self._trees = {at_score: find_tree_sum(split, at_score=at_score) for at_score in (False, True)}
@@ -207,6 +209,7 @@ class Explainer:
             return Explanation("exact-enumeration", baseline, {name: said.get(name, 0.0) for name in names})
         if 2 * FEWEST_ORDERS * (len(players) + 1) * self.row_seconds > most_seconds:
             raise TooSlow
+        whole = ask(np.ones((1, len(players)), dtype=bool), np.zeros(1, dtype="int64"))[0]
         sampled = sample_orders(
             ask,
             n_fields=len(players),
@@ -214,6 +217,7 @@ class Explainer:
             seed=_seed_of(row),
             seconds=seconds,
             small_error=float(self._small_errors[of]),
+            total=whole - baseline,
             rows_at_once=self.affordable_rows(seconds),
         )
         said = dict(zip(players, map(float, sampled.contributions[:, 0]), strict=True))
@@ -235,15 +239,26 @@ class Explainer:
         return int(seconds / max(self.row_seconds, 1e-9))
 
     def _mixer(self, row: Row, of: int) -> tuple[Callable[[np.ndarray, np.ndarray], np.ndarray], list[str]]:
-        """A function that asks about mixed rows, and the fields it mixes."""
+        """A function that asks about mixed rows, and the fields it mixes: those that can reach the answer."""
         if self._split is not None and self._parts is not None:
             split, parts = self._split, self._parts
             case = split.parts({name: [row[name]] for name in self._names})
-            return lambda takes, rows: split.outputs(split.mixed(case, parts, takes, rows))[:, [of]], self._names
-        players = self._names if self._split is not None else [one.name for one in self._fields]
+            places = [at for at, name in enumerate(self._names) if name in self._used]
+
+            def ask_parts(takes: np.ndarray, rows: np.ndarray) -> np.ndarray:
+                every = np.zeros((len(takes), len(self._names)), dtype=bool)
+                every[:, places] = takes
+                return split.outputs(split.mixed(case, parts, every, rows))[:, [of]]
+
+            return ask_parts, [self._names[at] for at in places]
+        players = [one.name for one in self._fields]
+        if self._split is not None:
+            players = [name for name in self._names if name in self._used]
 
         def ask(takes: np.ndarray, rows: np.ndarray) -> np.ndarray:
-            mixed = {}
+            mixed: dict[str, Sequence[Any]] = {
+                name: [row[name]] * len(takes) for name in self._background.columns if name not in players
+            }
             for at, name in enumerate(players):
                 others = self._background.columns[name]
                 mixed[name] = [

@@ -45,7 +45,7 @@ class ColumnUse(BaseModel):
 
 
 def match_columns(
-    table: pd.DataFrame, names: Sequence[str] | None, *, n_features: int | None, target: str | None
+    table: pd.DataFrame, names: Sequence[str] | None, *, n_features: int | None, targets: Sequence[str] = ()
 ) -> list[str]:
     """The columns of the table that the model asks for, in the model's order.
 
@@ -56,8 +56,8 @@ def match_columns(
         The model's feature names; None if it was fitted without.
     n_features : int or None
         How many the model wants, where it has no names.
-    target : str or None
-        The outcome's column.
+    targets : sequence of str
+        The outcome's columns, as far as they are known.
 
     Returns
     -------
@@ -68,7 +68,7 @@ def match_columns(
     MismatchFaults
         With one fault for each column that is missing, offering the nearest name.
     """
-    there = [column for column in table.columns if column != target]
+    there = [column for column in table.columns if column not in targets]
     if names is not None:
         missing = [name for name in names if name not in table.columns]
         if missing:
@@ -76,13 +76,15 @@ def match_columns(
         return list(names)
     if n_features is None or n_features == len(there):
         return there
-    without = f" besides the outcome `{target}`" if target else ""
+    without = f" besides the outcome `{', '.join(targets)}`" if targets else ""
+    name_it = "" if targets or len(there) < n_features else " Name the columns of the outcome as `target`, or upload"
     raise MismatchFaults(
         [
             Fault(
                 None,
                 f"The model wants {n_features} columns and does not say which; the reference table has "
-                f"{len(there)}{without}. Upload a table with exactly the columns it was trained on, in that order.",
+                f"{len(there)}{without}: {_listed(there)}.{name_it or ' Upload'} "
+                "a table with exactly the columns it was trained on, in that order.",
             )
         ]
     )
@@ -96,6 +98,10 @@ def _missing_column(position: int, name: str, there: list[str]) -> Fault:
     else:
         message += " Rename the column that holds it, or upload a table that has it."
     return Fault(name, message)
+
+
+def _listed(names: Sequence[str]) -> str:
+    return ", ".join(f"`{name}`" for name in names[:12]) + (" …" if len(names) > 12 else "")
 
 
 def _plain_name(name: str) -> str:

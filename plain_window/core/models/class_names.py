@@ -3,24 +3,37 @@
 import csv
 import io
 from collections.abc import Sequence
+from typing import NamedTuple
 
 import numpy as np
 import pandas as pd
-from scipy.optimize import linear_sum_assignment
 
 from ..errors import Fault, MismatchFaults
+from .outcomes import WordMatch, match_words
 from .sklearn import class_name
 
-__all__ = ["names_of_classes"]
+__all__ = ["ClassNames", "names_of_classes"]
 
 # What stands over a list of names in a table.
 HEADINGS = {"class", "classes", "label", "labels", "name", "names", "category", "categories", "outcome", "target"}
 
 
+class ClassNames(NamedTuple):
+    """What classes are called, which words in the outcome's column mean which of them, and what to check of that.
+
+    `words` has names by the outcome's own words, where those are others; `is_open` if the author should confirm it.
+    """
+
+    names: list[str]
+    words: dict[str, str]
+    note: str | None
+    is_open: bool = False
+
+
 def names_of_classes(
     classes: Sequence[str], labels: Sequence[str] | None, outcomes: pd.Series | None, outputs: np.ndarray
-) -> tuple[list[str], str | None]:
-    """What to call the classes, and a note for the author if that was concluded rather than said.
+) -> ClassNames:
+    """What to call the classes, and what was concluded for that.
 
     Parameters
     ----------
@@ -38,35 +51,81 @@ def names_of_classes(
     MismatchFaults
         If the list does not fit the model.
     """
-    if labels is not None:
-        return _listed(classes, labels), None
-    if outcomes is None or not all(name.isdigit() for name in classes):
-        return list(classes), None
-    names = sorted({class_name(value) for value in outcomes.dropna().unique()})
-    if len(names) != len(classes) or set(names) == set(classes) or all(name.isdigit() for name in names):
-        return list(classes), None
-    agreement, best = _agreement(names, outcomes, outputs)
-    if agreement < best:
-        return list(classes), (
-            f"The model's classes are only numbers ({', '.join(classes[:8])}), and the words in `{outcomes.name}` do "
-            "not follow them in the order of the alphabet. Give the names in class order."
+    listed = _listed(classes, labels) if labels is not None else None
+    if outcomes is None:
+        return ClassNames(listed or list(classes), {}, None)
+    met = [None if pd.isna(value) else class_name(value) for value in outcomes.head(len(outputs))]
+    words = sorted({class_name(value) for value in outcomes.dropna().unique()})
+    understood = set(classes) | set(listed or [])
+    if set(words) <= understood or (listed is None and (not _are_numbers(classes) or _are_numbers(words))):
+        return ClassNames(listed or list(classes), {}, None)
+    match = match_words(words, met, outputs, n_classes=len(classes))
+    if match is None:
+        return ClassNames(listed or list(classes), {}, _not_matched(words, outcomes, listed or list(classes)))
+    if listed is not None:
+        return _listed_and_met(listed, match, outcomes)
+    if match.as_listed >= match.agreement:
+        # Scripts that turn words into numbers count them in the order of the alphabet.
+        return ClassNames(
+            words,
+            {},
+            f"The model's classes are only numbers. The words in `{outcomes.name}` were taken for their names in the "
+            f"order of the alphabet: the model then agrees with {match.words}. Check the order.",
         )
-    return names, (
-        f"The model's classes are only numbers. The words in `{outcomes.name}` were taken for their names in the order "
-        f"of the alphabet: the model then agrees with {agreement:.0%} of the first rows. Check the order."
+    pairs = _pairs(classes, match.by_class)
+    if match.is_believed:
+        return ClassNames(
+            match.by_class,
+            {},
+            f"The model's classes are only numbers. The words in `{outcomes.name}` were matched with them by where "
+            f"model and outcome agree: {pairs}. They agree for {match.words}, and for "
+            f"{round(match.as_listed * 100)} of 100 in the order of the alphabet. Confirm it, or give the names.",
+            is_open=True,
+        )
+    return ClassNames(
+        list(classes),
+        {},
+        f"The model's classes are only numbers ({', '.join(classes[:8])}), and the words in `{outcomes.name}` do "
+        "not follow them in the order of the alphabet. Give the names in class order.",
     )
 
 
-def _agreement(names: Sequence[str], outcomes: pd.Series, outputs: np.ndarray) -> tuple[float, float]:
-    """How often the model agrees with the outcomes in this order of names, and in the order that suits it best."""
-    counts = np.zeros((len(names), len(names)))
-    met = [class_name(value) for value in outcomes.head(len(outputs))]
-    for place, name in zip(outputs.argmax(axis=1), met, strict=True):
-        if name in names:
-            counts[place, names.index(name)] += 1
-    rows, columns = linear_sum_assignment(counts, maximize=True)
-    total = max(counts.sum(), 1.0)
-    return float(np.trace(counts) / total), float(counts[rows, columns].sum() / total)
+def _listed_and_met(listed: list[str], match: WordMatch, outcomes: pd.Series) -> ClassNames:
+    """The author's names beside other words in the outcome's column."""
+    pairs = _pairs(match.by_class, listed)
+    if match.is_believed:
+        return ClassNames(
+            listed,
+            dict(zip(match.by_class, listed, strict=True)),
+            f"`{outcomes.name}` has other words than `labels`. They were matched by where model and outcome agree: "
+            f"{pairs}. They then agree for {match.words}. Confirm it, or change `labels`.",
+            is_open=True,
+        )
+    return ClassNames(
+        listed,
+        {},
+        f"`{outcomes.name}` has other words than `labels`, and which means which cannot be told: matched as well as "
+        f"can be ({pairs}), model and outcome agree for only {match.words}. Give `labels` as a CSV with the outcome's "
+        "words in one column.",
+    )
+
+
+def _not_matched(words: Sequence[str], outcomes: pd.Series, names: Sequence[str]) -> str:
+    shown = ", ".join(f"`{word}`" for word in words[:8]) + (" …" if len(words) > 8 else "")
+    expected = ", ".join(f"`{name}`" for name in names[:8]) + (" …" if len(names) > 8 else "")
+    return (
+        f"`{outcomes.name}` has {shown}; the model's classes are {expected}. Outcomes it does not know do not count as "
+        "evidence."
+    )
+
+
+def _pairs(one: Sequence[str], other: Sequence[str]) -> str:
+    shown = "; ".join(f"`{left}` is `{right}`" for left, right in list(zip(one, other, strict=True))[:8])
+    return shown + (" …" if len(one) > 8 else "")
+
+
+def _are_numbers(names: Sequence[str]) -> bool:
+    return all(name.isdigit() for name in names)
 
 
 def _listed(classes: Sequence[str], labels: Sequence[str]) -> list[str]:

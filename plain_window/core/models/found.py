@@ -11,7 +11,7 @@ from ..fields.columns import Column
 from ..pictures.settings import Preparation
 from ..trust.evidence import Evidence
 
-__all__ = ["Found", "Inspection", "PictureFindings", "PreparationTry"]
+__all__ = ["Found", "Inspection", "LikenessFound", "PictureFindings", "PreparationTry", "Question", "Told"]
 
 
 class Found(BaseModel):
@@ -28,6 +28,8 @@ class Found(BaseModel):
     classes: list[str] | None
     gives_probabilities: bool
     warnings: list[str]
+    # Whether the task was concluded from what comes out, rather than said by the model.
+    task_is_guessed: bool = False
 
 
 class PreparationTry(BaseModel):
@@ -60,6 +62,35 @@ class PictureFindings(BaseModel):
         ]
 
 
+class Question(BaseModel):
+    """Something that was concluded and that publishing asks about, until known cases or the author have confirmed it.
+
+    `name` is the check it belongs to. `rows` are cases with what the model says of them, to compare with a notebook.
+    """
+
+    name: Literal["features", "class-order", "preparation"]
+    text: str
+    rows: list[dict[str, Any]] = []
+    outputs: list[list[float]] = []
+
+
+class LikenessFound(BaseModel):
+    """How cases unlike the known ones are told, and how often that would be a false alarm, counted on known ones."""
+
+    field: str
+    by: Literal["description of the picture", "letters of the text"]
+    n_known: int
+    false_alarms: float
+
+
+class Told(BaseModel):
+    """What the author said when the model was brought, rather than left to be concluded."""
+
+    target: str | None = None
+    answer_kind: Literal["class", "number", "numbers", "labels"] | None = None
+    preparations: dict[str, Preparation] = {}
+
+
 class Inspection(BaseModel):
     """What a model and its reference table amount to."""
 
@@ -72,6 +103,14 @@ class Inspection(BaseModel):
     answer: AnyAnswerSetting
     # What the author should check, because it was concluded.
     notes: list[str] = []
+    # Of that, what must be confirmed before publishing.
+    questions: list[Question] = []
+    # The outcome's column for each of several outputs, in their order.
+    targets: list[str] = []
+    # Columns that could be the outcome, where the author has to say which.
+    candidates: list[str] = []
+    # The page's class names by the words that the outcome's column has for them.
+    outcome_words: dict[str, str] = {}
     n_reference_rows: int
     warm_up_row: dict[str, Any]
     # How far the answer moves on average when a field takes other reference values, largest first; 0 if it never does.
@@ -83,3 +122,6 @@ class Inspection(BaseModel):
     # For a model that looks at pictures: the model's input by field, and what known pictures told.
     picture_inputs: dict[str, str] = {}
     pictures: PictureFindings = PictureFindings()
+    # How pictures and texts unlike the known ones are told, where there are enough of those.
+    likeness: list[LikenessFound] = []
+    told: Told = Told()

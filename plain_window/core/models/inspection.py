@@ -2,37 +2,41 @@
 
 import numpy as np
 import pandas as pd
-from pandas.api import types as dtypes
 
-from ..answers import (
-    AnyAnswerSetting,
-    ClassSetting,
-    ClassWording,
-    LabelsSetting,
-    NumberSetting,
-    NumbersSetting,
-)
-from ..answers.rounding import decimals_for_spread
+from ..answers import ClassSetting
 from ..compiled.plan import Plan
 from ..errors import Fault, MismatchFaults, ModelFailed
 from ..fields.columns import Column
 from ..fields.inference import columns_of, infer_fields, match_columns
 from ..fields.tables import model_table
 from .adapter import ModelAdapter
-from .class_names import names_of_classes
+from .answer_kind import AnswerKind, settle_kind
+from .answer_setting import AnswerPut, Truth, put_answer
+from .column_order import OrderFit, compare_orders
 from .compiling import compile_and_prove
 from .drawing import plain_value
-from .found import Found, Inspection
+from .found import Found, Inspection, Question
+from .outcomes import as_numbers, class_places, find_outcome_columns, in_order_of_outputs, named_targets
 from .sklearn import class_name
 
-__all__ = ["answer_setting", "inspect_model", "plain_row"]
+__all__ = ["inspect_model", "plain_row"]
 
 # Reference rows the model is asked about before it is taken: enough to meet every option, quick for slow models.
 TRIAL_ROWS = 200
+# Of the outcomes' spread, and of the error with any other column as the outcome.
+FITS_BY_ITSELF = 0.5
+# Rows an author compares with the notebook.
+CONFIRMED_ROWS = 3
 
 
 def inspect_model(
-    model: ModelAdapter, table: pd.DataFrame, *, target: str | None = None, labels: list[str] | None = None
+    model: ModelAdapter,
+    table: pd.DataFrame,
+    *,
+    target: str | None = None,
+    labels: list[str] | None = None,
+    known: pd.DataFrame | None = None,
+    kind: AnswerKind | None = None,
 ) -> tuple[Inspection, Plan | None]:
     """Match a model with its reference table, infer the demo's fields and answer, and compile it if that is possible.
 
@@ -42,9 +46,14 @@ def inspect_model(
     table : DataFrame of shape (n_rows, n_columns)
         The reference table.
     target : str, optional
-        The outcome's column; guessed when exactly one column is not a feature.
+        The outcome's column, or several parted by commas; guessed when exactly as many columns are no features as the
+        model has answers.
     labels : list of str, optional
         Names for the classes, in class order.
+    known : DataFrame, optional
+        Known cases, which may have the outcome where the reference table does not.
+    kind : str, optional
+        The kind of answer, where the author knows better than what is concluded.
 
     Returns
     -------
@@ -57,40 +66,84 @@ def inspect_model(
         If model, table and labels do not belong together, column by column.
     """
     found = model.found
-    if target is not None and target not in table.columns:
-        raise MismatchFaults([Fault("target", f"The reference table has no column `{target}` to be the outcome.")])
-    if found.features is None and target is None:
-        target = _target_by_classes(table, found)
+    given = named_targets(target, [table, known])
+    if found.features is None and not given:
+        by_itself = _target_by_classes(table, found) or _target_by_fit(model, table)
+        given = [by_itself] if by_itself else []
     settled = model.settle([str(name) for name in table.columns], _words_of(table))
-    names = match_columns(table, settled or found.features, n_features=found.n_features, target=target)
+    names = match_columns(table, settled or found.features, n_features=found.n_features, targets=given)
     dropped = model.dropped_columns(names)
-    if target is None:
-        rest = [column for column in table.columns if column not in names]
-        target = rest[0] if len(rest) == 1 else None
     used = [name for name in names if name not in dropped]
     uses = model.column_uses(names)
     # Kinds first: asking the model about a table that does not fit would only give its own, obscurer words for it.
     fields = infer_fields(table, used, uses, takes_gaps=False)
     columns = columns_of(table, used)
     outputs = _trial(model, columns, table)
+    found, notes = settle_kind(found, outputs, kind)
+    model.found = found
     for field in fields:
         if table[field.name].isna().any():
             field.optional = _takes_gap(model, columns, table, field.name)
-    answer, notes = answer_setting(found, table, target, labels, outputs)
+    source = _with_outcomes(table, known, names, given)
+    rest = [name for name in source.columns if name not in names]
+    outcome = find_outcome_columns(found, outputs.shape[1], given, rest, source)
+    targets, truth, order_note = _truth(model, columns, source, outcome.names)
+    put = put_answer(found, labels, outputs, truth)
     plan, report = compile_and_prove(model, table, columns, fields)
+    order_notes, order_questions = _order(model, columns, table, source, truth, put)
     inspection = Inspection(
         found=found,
         compiled=report,
-        target=target,
+        target=targets[0] if len(targets) == 1 else None,
+        targets=targets,
+        candidates=outcome.candidates,
         columns=columns,
-        ignored=[column for column in table.columns if column not in used and column != target],
+        ignored=[name for name in table.columns if name not in used and name not in targets],
         fields=fields,
-        answer=answer,
-        notes=[*notes, *_order_notes(table, names, found)],
+        answer=put.setting,
+        outcome_words=put.words,
+        notes=[*notes, *put.notes, *([order_note] if order_note else []), *order_notes],
+        questions=[*put.questions, *order_questions],
         n_reference_rows=len(table),
         warm_up_row=plain_row(table, used),
     )
     return inspection, plan
+
+
+def _with_outcomes(
+    table: pd.DataFrame, known: pd.DataFrame | None, names: list[str], targets: list[str]
+) -> pd.DataFrame:
+    """Of reference table and known cases the one that has the outcome."""
+    if known is None or not set(names) <= set(known.columns):
+        return table
+    if targets:
+        return table if set(targets) <= set(table.columns) else known
+    # A reference table of features alone leaves the outcome to the known cases.
+    return known if set(table.columns) <= set(names) else table
+
+
+def _truth(
+    model: ModelAdapter, columns: list[Column], source: pd.DataFrame, targets: list[str]
+) -> tuple[list[str], Truth | None, str]:
+    """The outcome's columns in the order of the outputs, what the model says of their rows, and a note on the order."""
+    if not targets:
+        return [], None, ""
+    names = [column.name for column in columns]
+    rows = source[source[targets].notna().all(axis=1)].head(TRIAL_ROWS)
+    try:
+        outputs = model.predict(rows[names])
+    except ModelFailed:
+        rows = rows.dropna(subset=names)
+        outputs = model.predict(rows[names]) if len(rows) else None
+    if outputs is None or not len(rows):
+        return targets, None, ""
+    note = ""
+    if len(targets) > 1:
+        targets, note = in_order_of_outputs(targets, rows[targets], outputs)
+    has = np.isfinite(outputs).all(axis=1)
+    # Names are settled by all outcomes; agreement by the rows that were asked.
+    outcomes = pd.concat([rows.loc[has, targets], source[targets].drop(rows.index)])
+    return targets, Truth(outcomes, outputs[has]), note
 
 
 def _words_of(table: pd.DataFrame) -> dict[str, list[str]]:
@@ -110,6 +163,27 @@ def _target_by_classes(table: pd.DataFrame, found: Found) -> str | None:
         if {class_name(value) for value in table[column].dropna().unique()} == classes
     ]
     return alike[0] if len(alike) == 1 else None
+
+
+def _target_by_fit(model: ModelAdapter, table: pd.DataFrame) -> str | None:
+    """For a model of one number without feature names: the one column too many that the others tell by far the best."""
+    found = model.found
+    if found.task != "number" or found.n_features is None or len(table.columns) != found.n_features + 1:
+        return None
+    rows = table.dropna().head(TRIAL_ROWS)
+    errors = {}
+    for column in table.columns:
+        truth = as_numbers(rows[column])
+        try:
+            said = model.predict(rows.drop(columns=column))[:, 0] if np.isfinite(truth).all() and len(rows) else None
+        except ModelFailed:
+            continue
+        if said is not None and np.isfinite(said).all():
+            errors[column] = float(np.mean(np.abs(said - truth))) / (float(np.std(truth)) or 1.0)
+    order = sorted(errors, key=lambda column: errors[column])
+    if not order or errors[order[0]] > FITS_BY_ITSELF:
+        return None
+    return order[0] if len(order) == 1 or errors[order[0]] <= FITS_BY_ITSELF * errors[order[1]] else None
 
 
 def _trial(model: ModelAdapter, columns: list[Column], table: pd.DataFrame) -> np.ndarray:
@@ -146,58 +220,62 @@ def _takes_gap(model: ModelAdapter, columns: list[Column], table: pd.DataFrame, 
         return False
 
 
-def answer_setting(
-    found: Found,
-    table: pd.DataFrame | None,
-    target: str | None,
-    labels: list[str] | None,
-    outputs: np.ndarray,
-    outcomes: pd.Series | None = None,
-) -> tuple[AnyAnswerSetting, list[str]]:
-    """How the answer is put, and what its author should check of that.
-
-    `outcomes` stand in for the target's column where they are known otherwise.
-    """
-    if found.task == "number":
-        return _number_setting(table, target, outputs[:, 0]), []
-    if found.task == "numbers":
-        parts = [_number_setting(table, None, column) for column in outputs.T]
-        for index, part in enumerate(parts):
-            part.name = labels[index] if labels and len(labels) == len(parts) else f"Answer {index + 1}"
-        return NumbersSetting(values=parts), []
-    if outcomes is None and target is not None and found.task == "class":
-        outcomes = table[target]
-    names, note = names_of_classes(found.classes or [], labels, outcomes, outputs)
-    notes = [note] if note else []
-    wordings = [ClassWording(name=name, label=name, headline=name[:1].upper() + name[1:]) for name in names]
-    if found.task == "labels":
-        return LabelsSetting(labels=wordings), notes
-    return ClassSetting(classes=wordings, gives_probabilities=found.gives_probabilities), notes
-
-
-def _order_notes(table: pd.DataFrame, names: list[str], found: Found) -> list[str]:
+def _order(
+    model: ModelAdapter,
+    columns: list[Column],
+    table: pd.DataFrame,
+    source: pd.DataFrame,
+    truth: Truth | None,
+    put: AnswerPut,
+) -> tuple[list[str], list[Question]]:
     """What to check of the columns' order."""
-    if found.features is None and len(names) > 1:
-        return [
-            f"The model has no feature names. It is given the table's columns in their order: {', '.join(names[:12])}"
-            f"{' …' if len(names) > 12 else ''}. Check that it was trained with this order."
-        ]
-    if [column for column in table.columns if column in set(names)] != names:
-        return ["The table's columns stand in another order than the model's. They are matched by name."]
-    return []
-
-
-def _number_setting(table: pd.DataFrame | None, target: str | None, outputs: np.ndarray) -> NumberSetting:
-    if target is None or not dtypes.is_numeric_dtype(table[target]) or table[target].dropna().empty:
-        return NumberSetting(decimals=decimals_for_spread(float(np.std(outputs))))
-    outcomes = table[target].dropna().to_numpy(dtype="float64")
-    words = target.replace("_", " ").strip()
-    return NumberSetting(
-        name=words[:1].upper() + words[1:],
-        decimals=decimals_for_spread(float(np.std(outcomes))),
-        low=float(outcomes.min()),
-        high=float(outcomes.max()),
+    names = [column.name for column in columns]
+    if model.found.features is not None or len(names) < 2:
+        if [column for column in table.columns if column in set(names)] != names:
+            return ["The table's columns stand in another order than the model's. They are matched by name."], []
+        return [], []
+    shown = f"{', '.join(f'`{name}`' for name in names[:12])}{' …' if len(names) > 12 else ''}"
+    said = f"The model has no feature names. It is given the table's columns in their order: {shown}."
+    fit = _order_fit(model, names, source, truth, put)
+    if fit is None:
+        rows = table[names].dropna().head(CONFIRMED_ROWS)
+        question = Question(
+            name="features",
+            text=f"{said} Compare its answers to these rows with your notebook's, and confirm that they are the same.",
+            rows=[{name: plain_value(row[name]) for name in names} for _, row in rows.iterrows()],
+            outputs=model.predict(rows).tolist() if len(rows) else [],
+        )
+        return [f"{said} Check that it was trained with this order."], [question]
+    if fit.fits:
+        return [f"{said} Of the orders tried none fits the outcomes better: {_error_words(fit, fit.as_given)}."], []
+    order = ", ".join(f"`{name}`" for name in fit.order[:12]) + (" …" if len(fit.order) > 12 else "")
+    text = (
+        f"{said} In this order it is wrong far more often than it need be: {_error_words(fit, fit.as_given)}; with the "
+        f"order {order} only {_error_words(fit, fit.best)}. Bring a table with its columns in the training's order."
     )
+    return [text], [Question(name="features", text=text)]
+
+
+def _order_fit(
+    model: ModelAdapter, names: list[str], source: pd.DataFrame, truth: Truth | None, put: AnswerPut
+) -> OrderFit | None:
+    if truth is None or not set(names) <= set(source.columns):
+        return None
+    targets = list(truth.outcomes.columns)
+    if isinstance(put.setting, ClassSetting):
+        class_names = [wording.name for wording in put.setting.classes]
+        known = class_places(source[targets[0]], model.found, class_names, put.words)
+    else:
+        known = np.column_stack([as_numbers(source[name]) for name in targets])
+    is_class = isinstance(put.setting, ClassSetting)
+    return compare_orders(model.predict, source, names, known, is_class=is_class)
+
+
+def _error_words(fit: OrderFit, error: float) -> str:
+    """How wrong, on how many rows."""
+    if fit.is_class:
+        return f"wrong for {round(error * 100)} of 100 of {fit.n_rows} rows"
+    return f"off by {error:.2g} times the outcomes' spread on {fit.n_rows} rows"
 
 
 def plain_row(table: pd.DataFrame, names: list[str]) -> dict[str, bool | int | float | str | None]:

@@ -114,6 +114,7 @@ class OnnxModel(NativeModel):
             classes=self._said.classes,
             gives_probabilities=self._said.probabilities is not None,
             warnings=[],
+            task_is_guessed=self._said.is_guessed,
         )
 
 

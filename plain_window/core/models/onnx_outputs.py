@@ -43,6 +43,8 @@ class OnnxOutputs:
         self.classes: list[str] | None = None
         self.task = "number"
         self.said_by = ""
+        # Whether nothing in the graph says what the numbers are.
+        self.is_guessed = False
         self._of_pictures = of_pictures
         self._known = _class_names(document)
         self._decide(probe)
@@ -125,10 +127,10 @@ class OnnxOutputs:
         if ends_in in TO_PROBABILITIES and not (ends_in == "Sigmoid" and width > 1):
             self._take_classes(at, [], None, width=width)
         elif ends_in == "Sigmoid":
-            self.task, self.probabilities = "labels", at
+            self.task, self.probabilities, self.is_guessed = "labels", at, True
             self.classes = self._known or [f"Label {number + 1}" for number in range(width)]
         else:
-            self.task = "numbers" if width > 1 else "number"
+            self.task, self.is_guessed = ("numbers" if width > 1 else "number"), True
 
     def _refuse_pictures(self, at: int, probe: list[Any] | None) -> None:
         """An answer is one row of numbers; what has several axes is a picture, or boxes in one."""

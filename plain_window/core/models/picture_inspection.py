@@ -1,8 +1,8 @@
 """A model that looks at pictures, with what came beside it: fields, answer, or what does not fit."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass
-from typing import BinaryIO
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Any, BinaryIO
 
 import numpy as np
 import pandas as pd
@@ -18,19 +18,24 @@ from ..pictures.preparation import as_input, as_seen
 from ..pictures.reading import read_picture
 from ..pictures.settings import Preparation
 from ..trust.evidence import Evidence
+from ..trust.likeness import FEWEST_KNOWN, MOST_KNOWN, describe_picture, false_alarm_share
 from ..trust.weighing import weigh_classes, weigh_numbers
+from .answer_setting import Truth, put_answer
 from .drawing import drawn_rows, plain_value
-from .found import Inspection, PictureFindings
-from .inspection import answer_setting, plain_row
-from .known_cases import class_places
+from .found import Inspection, LikenessFound, PictureFindings, Question
+from .inspection import plain_row
+from .outcomes import class_places
 from .picture_input import PictureInput, PictureModel
-from .preparation_guess import guess_preparation
+from .preparation_guess import guess_preparation, is_borne_out, preparation_words
 from .study import Study
 
 __all__ = ["inspect_picture_model"]
 
 FIELD_NAME, LABEL = "picture", "Picture"
 NO_COMPILED_FORM = "Models that look at pictures have no compiled form; their own library serves them."
+# Settings that leave nothing to guess where the model states them.
+STATED_BY_A_MODEL = {"width", "height", "scale"}
+DRAW_SEED = 20261126
 # Pictures that could not be read are named up to here.
 NAMED_PICTURES = 3
 
@@ -51,6 +56,7 @@ def inspect_picture_model(
     target: str | None = None,
     labels: list[str] | None = None,
     known: BinaryIO | None = None,
+    preparations: Mapping[str, Mapping[str, Any]] | None = None,
 ) -> tuple[Inspection, Study]:
     """Infer a demo's fields and answer, and how its pictures are prepared.
 
@@ -65,6 +71,8 @@ def inspect_picture_model(
         Names for the classes, in class order.
     known : binary file, optional
         A zip archive of pictures in folders named after classes.
+    preparations : mapping, optional
+        By field, how its pictures are prepared where the author has said so.
 
     Raises
     ------
@@ -85,11 +93,15 @@ def inspect_picture_model(
         )
     if model.found.task == "number" and hasattr(model, "take_as_two_classes") and _names_two(labels, pictures):
         model.take_as_two_classes()
-    findings, preparation, outputs = PictureFindings(), inputs[0].preparation, _blank_outputs(model, table, names)
+    told = {name: Preparation.model_validate(own) for name, own in (preparations or {}).items() if name in field_names}
+    inputs = [
+        replace(one, preparation=told.get(name, one.preparation)) for name, one in zip(field_names, inputs, strict=True)
+    ]
+    findings, preparation = PictureFindings(), inputs[0].preparation
+    outputs = _blank_outputs(model, inputs, table, names)
     if pictures is not None:
-        findings, preparation, outputs = _learnt(model, inputs[0], pictures, labels)
-    outcomes = pd.Series(pictures.outcomes, name="the folders") if pictures is not None else None
-    answer, answer_notes = answer_setting(model.found, table, target if names else None, labels, outputs, outcomes)
+        findings, preparation, outputs = _learnt(model, inputs[0], pictures, labels, told.get(field_names[0]))
+    put = put_answer(model.found, labels, outputs, _truth(table if names else None, target, pictures, outputs))
     fields: list[AnyField] = [
         PictureField(name=name, label=_label(name), preparation=preparation if len(inputs) == 1 else one.preparation)
         for name, one in zip(field_names, inputs, strict=True)
@@ -98,11 +110,14 @@ def inspect_picture_model(
         found=model.found,
         compiled=CompiledReport(adopted=False, obstacle=NO_COMPILED_FORM),
         target=target if names else None,
+        targets=[target] if names and target else [],
         columns=columns,
         ignored=[] if table is None else [name for name in table.columns if name not in names and name != target],
         fields=[*fields, *beside],
-        answer=answer,
-        notes=[*model.notes, *(pictures.notes if pictures else []), *findings.notes, *answer_notes],
+        answer=put.setting,
+        outcome_words=put.words,
+        questions=[*put.questions, *_preparation_question(model, inputs, findings, told)],
+        notes=[*model.notes, *(pictures.notes if pictures else []), *findings.notes, *put.notes],
         n_reference_rows=0 if table is None or not names else len(table),
         warm_up_row={
             **{
@@ -115,9 +130,40 @@ def inspect_picture_model(
         pictures=findings,
     )
     if pictures is not None:
+        described = _described(pictures, preparation)
         evidence = _evidence(pictures, outputs, inspection)
-        inspection = inspection.model_copy(update={"evidence": evidence})
+        likeness = _likeness(field_names[0], described)
+        inspection = inspection.model_copy(update={"evidence": evidence, "likeness": likeness})
+        if likeness:
+            kept = {field_names[0]: [one.tobytes() for one in described[:MOST_KNOWN]]}
+            prepared = {field_names[0]: preparation.model_dump(mode="json")}
+            return inspection, Study(columns={}, descriptions=kept, described_as=prepared)
     return inspection, _study(table, inspection, names)
+
+
+def _described(pictures: _Known, preparation: Preparation) -> np.ndarray:
+    """The known pictures' descriptions, in an order drawn once: folders stand behind one another."""
+    every = np.array([describe_picture(as_seen(image, preparation)) for image in pictures.images])
+    return every[np.random.default_rng(DRAW_SEED).permutation(len(every))]
+
+
+def _likeness(field: str, described: np.ndarray) -> list[LikenessFound]:
+    if len(described) < FEWEST_KNOWN:
+        return []
+    share = false_alarm_share(described)
+    n_known = min(len(described), MOST_KNOWN)
+    return [LikenessFound(field=field, by="description of the picture", n_known=n_known, false_alarms=share)]
+
+
+def _truth(
+    table: pd.DataFrame | None, target: str | None, pictures: _Known | None, outputs: np.ndarray
+) -> Truth | None:
+    """What happened, by the folders that known pictures came in, or by the table beside them."""
+    if pictures is not None:
+        return Truth(pd.DataFrame({"the folders": pictures.outcomes}), outputs)
+    if table is None or target is None:
+        return None
+    return Truth(table[[target]], outputs)
 
 
 def _beside(
@@ -132,7 +178,7 @@ def _beside(
         raise MismatchFaults([Fault("reference", message)])
     if target is not None and target not in table.columns:
         raise MismatchFaults([Fault("target", f"The reference table has no column `{target}` to be the outcome.")])
-    names = match_columns(table, model.found.features, n_features=n_features, target=target)
+    names = match_columns(table, model.found.features, n_features=n_features, targets=[target] if target else [])
     return names, columns_of(table, names), infer_fields(table, names, {}, takes_gaps=False)
 
 
@@ -154,10 +200,12 @@ def _is_flat(model: PictureModel) -> bool:
     return any(one.preparation.layout == "flat" for one in model.pictures)
 
 
-def _blank_outputs(model: PictureModel, table: pd.DataFrame | None, names: list[str]) -> np.ndarray:
+def _blank_outputs(
+    model: PictureModel, inputs: Sequence[PictureInput], table: pd.DataFrame | None, names: list[str]
+) -> np.ndarray:
     """What the model says of a grey picture, beside the table's first row."""
     given = {}
-    for one in model.pictures:
+    for one in inputs:
         grey = np.full((8, 8, 3), 128, dtype="uint8")
         given[one.name] = [as_input(as_seen(grey, one.preparation), one.preparation)]
     try:
@@ -193,7 +241,7 @@ def _small(image: Image.Image, most: int = 1024) -> Image.Image:
 
 
 def _learnt(
-    model: PictureModel, one: PictureInput, pictures: _Known, labels: list[str] | None
+    model: PictureModel, one: PictureInput, pictures: _Known, labels: list[str] | None, told: Preparation | None
 ) -> tuple[PictureFindings, Preparation, np.ndarray]:
     """What known pictures tell: how they are prepared, and what the model says of them."""
 
@@ -221,16 +269,39 @@ def _learnt(
         # Training scripts that read folders number them in the order of the alphabet.
         classes = folders
     places = [classes.index(outcome) for outcome in pictures.outcomes]
-    tries = guess_preparation(one.preparation, one.stated, pictures.images, places, predict)
-    outputs = outputs_with(tries[0].preparation)
+    tries = guess_preparation(one.preparation, one.stated, pictures.images, places, predict, also=told)
+    taken = told or tries[0].preparation
+    outputs = outputs_with(taken)
     right = int((outputs.argmax(axis=1) == np.array(places)).sum())
-    return PictureFindings(tries=tries, n_known=len(places), n_right=right), tries[0].preparation, outputs
+    return PictureFindings(tries=tries, n_known=len(places), n_right=right), taken, outputs
+
+
+def _preparation_question(
+    model: PictureModel, inputs: Sequence[PictureInput], findings: PictureFindings, told: Mapping[str, Preparation]
+) -> list[Question]:
+    """That how pictures are prepared is a guess, unless model, author or known pictures say it."""
+    if len(told) == len(inputs) or all(one.stated >= STATED_BY_A_MODEL for one in inputs):
+        return []
+    if is_borne_out(findings.tries, len(model.found.classes or [])):
+        return []
+    words = "; ".join(preparation_words(one.preparation) for one in inputs)
+    if findings.tries:
+        best = findings.tries[0]
+        tried = (
+            f" Of {best.n_tried} known pictures the best of all ways tried gets {best.n_right} right: that bears out "
+            "none of them."
+        )
+    else:
+        tried = " Try it on pictures whose class is known, or set what your training script did."
+    text = f"How pictures are prepared is a guess: {words}. The model does not say what it was trained with.{tried}"
+    return [Question(name="preparation", text=text)]
 
 
 def _evidence(pictures: _Known, outputs: np.ndarray, inspection: Inspection) -> Evidence | None:
     outcomes = pd.Series(pictures.outcomes)
     if inspection.found.task == "class":
-        places = class_places(outcomes, inspection.found, inspection.answer)
+        names = [wording.name for wording in inspection.answer.classes]
+        places = class_places(outcomes, inspection.found, names, inspection.outcome_words)
         has = np.isfinite(places) & np.isfinite(outputs).all(axis=1)
         return weigh_classes(outputs[has], places[has].astype("int64")) if has.any() else None
     numbers = pd.to_numeric(outcomes, errors="coerce").to_numpy(dtype="float64")

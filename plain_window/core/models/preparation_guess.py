@@ -9,28 +9,60 @@ from typing import Any
 import numpy as np
 from PIL import Image
 
-from ..pictures.preparation import as_input, as_seen
+from ..pictures.preparation import as_input, as_seen, is_line_art
 from ..pictures.settings import Preparation
 from .found import PreparationTry
 
-__all__ = ["guess_preparation"]
+__all__ = ["guess_preparation", "is_borne_out", "preparation_words"]
 
-# What networks for photographs are most often trained with: the means and spreads of everyday pictures.
-USUAL_MEAN, USUAL_SPREAD = [0.485, 0.456, 0.406], [0.229, 0.224, 0.225]
+# How numbers are most often made of pixels: each a scale, and where means are taken off and spreads divided by, those
+# of red, green and blue, for pixels from 0 to 1. A spread of 1/255 leaves what is left at 0 to 255.
+BYTE = 1 / 255
+COLOUR_CONVENTIONS: dict[str, dict[str, Any]] = {
+    "from 0 to 1": {"scale": "0..1"},
+    "mean and spread of everyday pictures": {
+        "scale": "spread",
+        "mean": [0.485, 0.456, 0.406],
+        "spread": [0.229, 0.224, 0.225],
+    },
+    "from −1 to 1": {"scale": "-1..1"},
+    "numbers from 0 to 255": {"scale": "0..255"},
+    "0 to 255 less the mean of everyday pictures": {
+        "scale": "spread",
+        "mean": [123.68 / 255, 116.779 / 255, 103.939 / 255],
+        "spread": [BYTE, BYTE, BYTE],
+    },
+    "mean and spread of pictures with captions": {
+        "scale": "spread",
+        "mean": [0.48145466, 0.4578275, 0.40821073],
+        "spread": [0.26862954, 0.26130258, 0.27577711],
+    },
+    "mean and spread of very small pictures": {
+        "scale": "spread",
+        "mean": [0.4914, 0.4822, 0.4465],
+        "spread": [0.247, 0.2435, 0.2616],
+    },
+}
+GREY_CONVENTIONS: dict[str, dict[str, Any]] = {
+    "from 0 to 1": {"scale": "0..1"},
+    "numbers from 0 to 255": {"scale": "0..255"},
+    "from −1 to 1": {"scale": "-1..1"},
+    "mean and spread of handwritten digits": {"scale": "spread", "mean": [0.1307], "spread": [0.3081]},
+    "mean and spread of small pictures of things": {"scale": "spread", "mean": [0.286], "spread": [0.353]},
+    "mean and spread of everyday pictures in grey": {"scale": "spread", "mean": [0.449], "spread": [0.226]},
+}
 FITS = ("stretch", "crop", "border")
 MOST_TRIED_PICTURES = 80
 TRY_SECONDS = 20.0
 WORDS = {
-    "0..255": "numbers from 0 to 255",
-    "0..1": "from 0 to 1",
-    "-1..1": "from −1 to 1",
-    "spread": "mean and spread of everyday pictures",
     "bgr": "blue first",
     "rgb": "red first",
     "stretch": "stretched",
     "crop": "the middle cut out",
     "border": "whole, with a border",
 }
+# Known pictures bear a preparation out from so many on, if the model is right for this share of them.
+FEWEST_PICTURES, BORNE_OUT_SHARE = 10, 0.5
 
 
 @dataclass(frozen=True)
@@ -45,6 +77,7 @@ def guess_preparation(
     images: Sequence[Image.Image],
     places: Sequence[int],
     predict: Callable[[list[np.ndarray]], np.ndarray],
+    also: Preparation | None = None,
 ) -> list[PreparationTry]:
     """The sensible preparations, best first; among equals the one tried first.
 
@@ -62,11 +95,13 @@ def guess_preparation(
         The class of each.
     predict : callable
         From inputs to outputs of shape (n_pictures, n_classes).
+    also : Preparation, optional
+        Tried as well: the author's own.
     """
     pictures = _some(images, places)
     begun = monotonic()
     tries: list[PreparationTry] = []
-    for changes in _numbers(start, stated):
+    for changes in _numbers(start, stated, pictures.images):
         if monotonic() - begun < TRY_SECONDS or not tries:
             tries.append(_tried(start, changes, pictures, predict))
     best = max(tries, key=lambda one: one.n_right)
@@ -74,6 +109,8 @@ def guess_preparation(
         for fit in FITS[1:]:
             if monotonic() - begun < TRY_SECONDS:
                 tries.append(_tried(best.preparation, {"fit": fit}, pictures, predict))
+    if also is not None and all(one.preparation != also for one in tries):
+        tries.append(_tried(also, {}, pictures, predict))
     return sorted(tries, key=lambda one: -one.n_right)
 
 
@@ -83,15 +120,37 @@ def _some(images: Sequence[Image.Image], places: Sequence[int]) -> _Pictures:
     return _Pictures([images[at] for at in kept], np.asarray(places)[kept])
 
 
-def _numbers(start: Preparation, stated: frozenset[str]) -> Iterator[dict[str, Any]]:
-    scales = [start.scale] if "scale" in stated else ["0..1", "-1..1", "spread", "0..255"]
+def is_borne_out(tries: Sequence[PreparationTry], n_classes: int) -> bool:
+    """Whether known pictures tell that the best preparation is a right one: most are right, far more than by chance."""
+    if not tries or tries[0].n_tried < FEWEST_PICTURES:
+        return False
+    share = tries[0].n_right / tries[0].n_tried
+    return share >= BORNE_OUT_SHARE and share >= 1.5 / max(1, n_classes)
+
+
+def _numbers(start: Preparation, stated: frozenset[str], images: Sequence[Image.Image]) -> Iterator[dict[str, Any]]:
+    """What is tried: the likeliest first, since the first of equals is taken and time may run out."""
+    every = COLOUR_CONVENTIONS if start.n_channels == 3 else GREY_CONVENTIONS
+    conventions = list(every.values())
+    if "scale" in stated:
+        conventions = [{"scale": start.scale, "mean": start.mean, "spread": start.spread}]
     orders = [start.order] if "order" in stated or start.n_channels == 1 else ["rgb", "bgr"]
-    inverts = [False, True] if start.n_channels == 1 else [False]
-    for scale, order, invert in itertools.product(scales, orders, inverts):
-        if scale == "spread" and start.n_channels == 1:
-            continue
-        own = {"mean": USUAL_MEAN, "spread": USUAL_SPREAD} if scale == "spread" else {"mean": [], "spread": []}
-        yield {"scale": scale, "order": order, "invert": invert, **own}
+    for order, trained_on, own in itertools.product(orders, _grounds(start, stated, images), conventions):
+        ordered = own if "scale" in stated or order == "rgb" else _blue_first(own)
+        yield {"mean": [], "spread": [], **ordered, "order": order, "trained_on": trained_on}
+
+
+def _blue_first(convention: dict[str, Any]) -> dict[str, Any]:
+    """The same with its numbers in the order of the channels."""
+    return {key: value[::-1] if isinstance(value, list) else value for key, value in convention.items()}
+
+
+def _grounds(start: Preparation, stated: frozenset[str], images: Sequence[Image.Image]) -> list[str]:
+    """Of drawings it is tried which way round they were; photographs have no ground to be turned by."""
+    if "trained_on" in stated or start.n_channels == 3:
+        return [start.trained_on]
+    n_drawings = sum(map(is_line_art, images))
+    return ["light on dark", "dark on light"] if 2 * n_drawings > len(images) else ["any"]
 
 
 def _tried(
@@ -104,15 +163,20 @@ def _tried(
     outputs = predict([as_input(as_seen(image, preparation), preparation) for image in pictures.images])
     right = int((outputs.argmax(axis=1) == pictures.places).sum())
     return PreparationTry(
-        words=_words(preparation), preparation=preparation, n_right=right, n_tried=pictures.places.size
+        words=preparation_words(preparation), preparation=preparation, n_right=right, n_tried=pictures.places.size
     )
 
 
-def _words(preparation: Preparation) -> str:
-    parts = [WORDS[preparation.scale]]
+def preparation_words(preparation: Preparation) -> str:
+    """A preparation in a few words."""
+    every = COLOUR_CONVENTIONS if preparation.n_channels == 3 else GREY_CONVENTIONS
+    own = {"scale": preparation.scale, "mean": preparation.mean, "spread": preparation.spread}
+    in_order = _blue_first if preparation.order == "bgr" else dict
+    named = [name for name, known in every.items() if {"mean": [], "spread": [], **in_order(known)} == own]
+    parts = [named[0] if named else "a mean and spread of its own"]
     if preparation.n_channels == 3:
         parts.append(WORDS[preparation.order])
-    if preparation.invert:
-        parts.append("light for dark")
+    if preparation.trained_on != "any":
+        parts.append(preparation.trained_on)
     parts.append(WORDS[preparation.fit])
     return ", ".join(parts)

@@ -198,13 +198,18 @@ def _task(estimator: BaseEstimator) -> tuple[str, list[str] | None]:
                 "The model gives several classes at once, which has no answer kind. Save one model a class."
             )
         return "labels", [f"Label {index + 1}" for index in range(len(classes))]
-    if _n_outputs(estimator) > 1 or getattr(estimator, "multilabel_", False):
-        return "labels", [class_name(value) for value in classes]
-    return "class", [class_name(value) for value in classes]
+    return ("labels" if _is_multilabel(estimator) else "class"), [class_name(value) for value in classes]
 
 
-def _n_outputs(estimator: BaseEstimator) -> int:
-    """How many outputs a fitted estimator has, by whichever of its parts tells."""
+def _is_multilabel(estimator: BaseEstimator) -> bool:
+    """Whether each class may apply by itself, as the estimator was fitted; how many outputs it has does not tell."""
+    last = _last_of(estimator)
+    kind = getattr(getattr(last, "_label_binarizer", None), "y_type_", "")
+    return bool(getattr(last, "multilabel_", False)) or str(kind).startswith("multilabel")
+
+
+def _last_of(estimator: BaseEstimator) -> Any:
+    """The estimator that answers, within pipelines and what searched for it."""
     last = estimator
     while True:
         if isinstance(last, Pipeline):
@@ -214,7 +219,12 @@ def _n_outputs(estimator: BaseEstimator) -> int:
         elif hasattr(last, "regressor_"):
             last = last.regressor_
         else:
-            break
+            return last
+
+
+def _n_outputs(estimator: BaseEstimator) -> int:
+    """How many numbers a fitted regressor gives, by whichever of its parts tells."""
+    last = _last_of(estimator)
     for name in ("n_outputs_", "n_outputs"):
         value = getattr(last, name, None)
         if isinstance(value, int | np.integer):

@@ -9,10 +9,13 @@ from typing import Any
 
 import msgpack
 
-__all__ = ["MOST_ROWS", "MOST_VALUES", "Study", "Value", "read_study", "write_study"]
+__all__ = ["MOST_ROWS", "MOST_VALUES", "TEXTS_COMPARED", "Study", "Value", "read_study", "write_study"]
 
 # More rows than this tell nothing more that could be seen; wide tables keep fewer, for a runner's memory.
 MOST_ROWS, MOST_VALUES = 10_000, 1_000_000
+
+# Texts of reference rows that a text is compared with.
+TEXTS_COMPARED = 500
 
 Value = bool | int | float | str | None
 
@@ -29,6 +32,9 @@ class Study:
     outcomes: list[Value] | None = None
     known_columns: dict[str, list[Value]] = field(default_factory=dict)
     known_outcomes: list[float] = field(default_factory=list)
+    # Known pictures by field, each by its description, and how they were prepared for it.
+    descriptions: dict[str, list[bytes]] = field(default_factory=dict)
+    described_as: dict[str, dict[str, Any]] = field(default_factory=dict)
 
     @property
     def n_rows(self) -> int:

@@ -12,11 +12,13 @@ from ..compiled.engine import CompiledModel
 from ..errors import ModelFailed
 from ..explain.structure import used_fields
 from ..fields.tables import model_table
+from ..trust.likeness import FEWEST_KNOWN, describe_text, false_alarm_share
 from .adapter import ModelAdapter
 from .drawing import drawn_rows, plain_value
-from .found import Inspection
-from .known_cases import KnownCases, class_places, read_known_cases, weigh
-from .study import Study
+from .found import Inspection, LikenessFound
+from .known_cases import KnownCases, read_known_cases, weigh
+from .outcomes import class_places
+from .study import TEXTS_COMPARED, Study
 
 __all__ = ["field_strengths", "study_model"]
 
@@ -52,22 +54,15 @@ def study_model(
     """
     names = [column.name for column in inspection.columns]
     may_miss = [field.name for field in inspection.fields if field.optional]
-    known = None
-    if known_table is not None:
-        known = read_known_cases(
-            known_table,
-            inspection.columns,
-            target=inspection.target,
-            found=inspection.found,
-            answer=inspection.answer,
-            may_miss=may_miss,
-        )
+    known = read_known_cases(known_table, inspection) if known_table is not None else None
     rows = drawn_rows(table, names, may_miss)
+    # How wrong an answer is can be said of one outcome only.
+    is_one_of_one = inspection.found.task in ("class", "number")
     study = Study(
         columns=_plain_columns(rows, names),
         outcomes=_outcomes(rows, inspection),
-        known_columns=_plain_columns(known.rows, names) if known else {},
-        known_outcomes=known.outcomes.tolist() if known else [],
+        known_columns=_plain_columns(known.rows, names) if is_one_of_one and known else {},
+        known_outcomes=known.outcomes[:, 0].tolist() if is_one_of_one and known else [],
     )
 
     def predict(columns: Mapping[str, Sequence[Any]]) -> np.ndarray:
@@ -84,11 +79,25 @@ def study_model(
         update={
             "strength": strength,
             "unused": _unused(fields, strength, compiled, n_rows),
-            "evidence": weigh(model, known, is_class=inspection.found.task == "class") if known else None,
-            "notes": [*inspection.notes, *_notes(study, known, known_table)],
+            "evidence": weigh(model, known, inspection.found.task) if known else None,
+            "notes": [*inspection.notes, *_notes(study, known)],
+            "likeness": _likeness_of_texts(study, inspection),
         }
     )
     return worked_out, study
+
+
+def _likeness_of_texts(study: Study, inspection: Inspection) -> list[LikenessFound]:
+    """How texts unlike the reference rows' are told, and how often that is a false alarm."""
+    found = []
+    for field in inspection.fields:
+        texts = [text for text in study.columns[field.name][:TEXTS_COMPARED] if isinstance(text, str)]
+        if field.kind != "text" or len(texts) < FEWEST_KNOWN:
+            continue
+        share = false_alarm_share(np.array([describe_text(text) for text in texts]), is_text=True)
+        by = "letters of the text"
+        found.append(LikenessFound(field=field.name, by=by, n_known=len(texts), false_alarms=share))
+    return found
 
 
 def field_strengths(
@@ -157,7 +166,7 @@ def _plain_columns(rows: pd.DataFrame, names: Sequence[str]) -> dict[str, list[A
 
 def _outcomes(rows: pd.DataFrame, inspection: Inspection) -> list[Any] | None:
     """What happened to the reference rows: numbers for a number, classes by the page's names for them, else words."""
-    if inspection.target is None:
+    if inspection.target is None or inspection.target not in rows.columns:
         return None
     outcomes = [plain_value(value) for value in rows[inspection.target]]
     if inspection.found.task == "number":
@@ -165,15 +174,13 @@ def _outcomes(rows: pd.DataFrame, inspection: Inspection) -> list[Any] | None:
     words = [None if value is None else str(value) for value in outcomes]
     if inspection.answer.kind != "class":
         return words
-    places = class_places(rows[inspection.target], inspection.found, inspection.answer)
     names = [wording.name for wording in inspection.answer.classes]
+    places = class_places(rows[inspection.target], inspection.found, names, inspection.outcome_words)
     return [names[int(place)] if place == place else word for place, word in zip(places, words, strict=True)]
 
 
-def _notes(study: Study, known: KnownCases | None, known_table: pd.DataFrame | None) -> list[str]:
+def _notes(study: Study, known: KnownCases | None) -> list[str]:
     notes = list(known.notes) if known else []
-    if known_table is not None and known is None:
-        notes.append("Known cases are compared only for models that answer with one class or one number.")
     if study.n_rows == 0:
         notes.append(
             "No reference row is without gaps, and the model does not take them: answers are not explained. Bring a "

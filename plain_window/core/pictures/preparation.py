@@ -10,13 +10,17 @@ from PIL import Image
 
 from .settings import Preparation
 
-__all__ = ["as_input", "as_seen"]
+__all__ = ["as_input", "as_seen", "is_light_on_dark", "is_line_art"]
 
 # Weights of red, green and blue for grey, as ITU-R BT.601 has them; what most training scripts use.
 # Smaller pictures are resized before a second thread has begun.
 PIXELS_WORTH_A_THREAD = 1_000_000
 _pool = ThreadPoolExecutor(1)
 GREY_WEIGHTS = np.array([0.299, 0.587, 0.114])
+# To tell what is drawn from the ground a picture is looked at this small.
+LOOKED_AT_SIDE = 32
+# Of 255: less is no drawing; so near to the ground is ground; and so much of a drawing is ground.
+FLAT, GROUND_WITHIN, GROUND_SHARE = 0.5, 32, 0.5
 
 
 def as_seen(picture: np.ndarray | Image.Image, preparation: Preparation) -> np.ndarray:
@@ -32,7 +36,30 @@ def as_seen(picture: np.ndarray | Image.Image, preparation: Preparation) -> np.n
     seen = np.asarray(fitted)
     if preparation.colour == "grey":
         seen = np.rint(seen @ GREY_WEIGHTS).astype("uint8")[:, :, None]
-    return 255 - seen if preparation.invert else seen
+    return 255 - seen if _is_turned(image, preparation) else seen
+
+
+def is_light_on_dark(image: Image.Image) -> bool:
+    """Whether what is drawn is lighter than the ground, which is what lies along the picture's edge."""
+    grey = np.asarray(image.convert("L").resize((LOOKED_AT_SIDE, LOOKED_AT_SIDE), Image.Resampling.BOX), "float64")
+    edge = np.concatenate([grey[0], grey[-1], grey[1:-1, 0], grey[1:-1, -1]])
+    ground = float(np.median(edge))
+    off = float(grey.mean()) - ground
+    # A sheet with nothing on it is told by its own colour.
+    return off > 0 if abs(off) > FLAT else ground < 128
+
+
+def is_line_art(image: Image.Image) -> bool:
+    """Whether most of the picture is one plain ground: a drawing, or a scan of one."""
+    grey = np.asarray(image.convert("L").resize((LOOKED_AT_SIDE, LOOKED_AT_SIDE), Image.Resampling.BOX), "float64")
+    edge = np.concatenate([grey[0], grey[-1], grey[1:-1, 0], grey[1:-1, -1]])
+    return bool(np.mean(np.abs(grey - np.median(edge)) < GROUND_WITHIN) > GROUND_SHARE)
+
+
+def _is_turned(image: Image.Image, preparation: Preparation) -> bool:
+    if preparation.trained_on == "any":
+        return False
+    return is_light_on_dark(image) != (preparation.trained_on == "light on dark")
 
 
 def as_input(seen: np.ndarray, preparation: Preparation) -> np.ndarray:

@@ -3,7 +3,7 @@
 Needs neither NumPy nor Pillow: the web tier imports it at every start.
 """
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, model_validator
 from pydantic import Field as Constrained
@@ -34,7 +34,11 @@ class Preparation(BaseModel):
     )
     border: Colour = Constrained([0, 0, 0], description="The border's colour: red, green, blue.")
     colour: Literal["colour", "grey"] = "colour"
-    invert: bool = Constrained(False, description="Light for dark: a model of white strokes on black.")
+    trained_on: Literal["any", "light on dark", "dark on light"] = Constrained(
+        "any",
+        description="What the pictures of the training were: light strokes on dark, or dark ones on light. Pictures, "
+        "samples and drawings that are the other way round are turned; `any` leaves all as they come.",
+    )
     scale: Literal["0..255", "0..1", "-1..1", "spread"] = "0..1"
     mean: list[float] = Constrained([], description="For `spread`, of values from 0 to 1: one number a channel.")
     spread: list[float] = Constrained([], description="For `spread`: what is divided by, one number a channel.")
@@ -46,6 +50,15 @@ class Preparation(BaseModel):
     def n_channels(self) -> int:
         """Three for colour, one for grey."""
         return 3 if self.colour == "colour" else 1
+
+    @model_validator(mode="before")
+    @classmethod
+    def _from_before(cls, data: Any) -> Any:
+        """Documents of before said `invert` for dark pictures that are turned."""
+        if isinstance(data, dict) and "invert" in data:
+            data = dict(data)
+            data["trained_on"] = "light on dark" if data.pop("invert") else "any"
+        return data
 
     @model_validator(mode="after")
     def _has_a_number_a_channel(self) -> "Preparation":

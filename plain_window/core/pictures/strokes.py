@@ -18,6 +18,8 @@ PRESSURE_SHARE = 0.6
 # What a centred drawing fills of the paper.
 FILLED_SHARE = 0.8
 POINTS_BETWEEN = 4
+# How bright red, green and blue are; on paper darker than this the pen is white. The page draws by the same rule.
+BRIGHTNESS, DARK_PAPER = (0.299, 0.587, 0.114), 128
 
 Strokes = Sequence[Sequence[Sequence[float]]]
 
@@ -31,7 +33,7 @@ def draw_strokes(
     side: int = DRAWN_SIDE,
     keep: Sequence[bool] | None = None,
 ) -> Image.Image:
-    """Black lines on paper.
+    """Lines on paper: black ones, or white ones on dark paper.
 
     Parameters
     ----------
@@ -65,7 +67,8 @@ def draw_strokes(
             _draw(pen, stroke, large, line_width)
     small = ink.resize((side, side), Image.Resampling.BOX)
     out = Image.new("RGB", (side, side), tuple(paper))
-    out.paste(Image.new("RGB", (side, side), (0, 0, 0)), mask=small)
+    ink_colour = (255, 255, 255) if np.dot(paper, BRIGHTNESS) < DARK_PAPER else (0, 0, 0)
+    out.paste(Image.new("RGB", (side, side), ink_colour), mask=small)
     return out
 
 

@@ -11,7 +11,7 @@ COVERAGES = range(50, 100)
 
 
 class Evidence(BaseModel):
-    """How the model did on known cases."""
+    """How the model did on known cases, or one of its outputs did."""
 
     n_known: int
     # For each whole percent from 50 to 99 how far off an answer may be; None where the cases are too few.
@@ -23,6 +23,10 @@ class Evidence(BaseModel):
     borne_out: list[list[list[int]]] = []
     # For each class how often it was answered as each class.
     confusion: list[list[int]] = []
+    # For a label how many known cases are right at each whole percent from 1 to 99 as its threshold.
+    n_right_at: list[int] = []
+    # For several numbers or labels the evidence of each, in their order.
+    outputs: list["Evidence"] = []
 
 
 def margin_at(evidence: Evidence, coverage: float) -> float | None:

@@ -17,27 +17,26 @@ from typing import Any
 
 import numpy as np
 
-__all__ = ["Familiarity", "Similarity"]
+__all__ = ["STRANGE_SHARE", "Familiarity", "Similarity"]
 
 NEIGHBOURS = 5
 STRANGE_SHARE = 0.01
 # Reference rows whose own nearest rows tell what is usual.
 ROWS_FOR_USUAL, ROW_SEED = 500, 20260102
+# Rows a case is compared with for that; they stand in an order drawn once, so the first are a fair draw.
+ROWS_FOR_LIKENESS = 2000
 # From quartiles to a standard deviation, for a normal spread.
 QUARTILES_TO_SPREAD = 1.349
 
 
 @dataclass(frozen=True)
 class Familiarity:
-    """How far a case is from its nearest reference rows, and the share of those at least as far from theirs."""
+    """How far a case is from its nearest known ones, the share of those at least as far from theirs, and whether it is
+    unlike anything seen."""
 
     distance: float
     share_as_far: float
-
-    @property
-    def is_unlike(self) -> bool:
-        """Whether it is unlike anything seen."""
-        return self.share_as_far < STRANGE_SHARE
+    is_unlike: bool
 
 
 class Similarity:
@@ -78,9 +77,10 @@ class Similarity:
 
     def familiarity(self, row: Mapping[str, Any]) -> Familiarity:
         """How like the reference rows a case is."""
-        away = self._distances(*self._read(row))
+        away = self._distances(*self._read(row), most=ROWS_FOR_LIKENESS)
         distance = _kth(away, min(NEIGHBOURS, away.size))
-        return Familiarity(distance, float((1 + np.sum(self._usual >= distance)) / (1 + self._usual.size)))
+        share = float((1 + np.sum(self._usual >= distance)) / (1 + self._usual.size))
+        return Familiarity(distance, share, share < STRANGE_SHARE)
 
     def _as_numbers(self, columns: Mapping[str, Sequence[Any]]) -> np.ndarray:
         if not self._numbers:
@@ -93,16 +93,16 @@ class Similarity:
         codes = [known.get(row[name], -1) for name, known in zip(self._options, self._known, strict=True)]
         return numbers, np.array(codes, dtype="int32")
 
-    def _distances(self, numbers: np.ndarray, codes: np.ndarray) -> np.ndarray:
-        total = np.zeros(self.n_rows)
-        for own, column in zip(numbers, self._scaled, strict=True):
+    def _distances(self, numbers: np.ndarray, codes: np.ndarray, *, most: int | None = None) -> np.ndarray:
+        total = np.zeros(self.n_rows if most is None else min(most, self.n_rows))
+        for own, column in zip(numbers, self._scaled[:, :most], strict=True):
             apart = column - own
             if own != own:
                 total += np.where(np.isnan(column), 0.0, 1.0)
             else:
                 np.copyto(apart, 1.0, where=np.isnan(apart))
                 total += apart * apart
-        for code, column in zip(codes, self._codes, strict=True):
+        for code, column in zip(codes, self._codes[:, :most], strict=True):
             total += column != code
         return np.sqrt(total / max(1, len(numbers) + len(codes)))
 
@@ -112,7 +112,8 @@ class Similarity:
         some = rng.permutation(self.n_rows)[:ROWS_FOR_USUAL]
         out = np.empty(some.size)
         for at, row in enumerate(some):
-            away = np.delete(self._distances(self._scaled[:, row], self._codes[:, row]), row)
+            away = self._distances(self._scaled[:, row], self._codes[:, row], most=ROWS_FOR_LIKENESS)
+            away = np.delete(away, row) if row < away.size else away
             out[at] = _kth(away, min(NEIGHBOURS, away.size)) if away.size else 0.0
         return out
 

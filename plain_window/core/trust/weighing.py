@@ -6,7 +6,10 @@ from .calibration import borne_out
 from .conformal import class_scores, conformal_margin
 from .evidence import COVERAGES, Evidence
 
-__all__ = ["weigh_classes", "weigh_numbers"]
+__all__ = ["weigh_classes", "weigh_label", "weigh_numbers", "weigh_several"]
+
+# Thresholds that are tried.
+PERCENTS = range(1, 100)
 
 
 def weigh_classes(probabilities: np.ndarray, classes: np.ndarray) -> Evidence:
@@ -35,7 +38,30 @@ def weigh_classes(probabilities: np.ndarray, classes: np.ndarray) -> Evidence:
 def weigh_numbers(values: np.ndarray, outcomes: np.ndarray) -> Evidence:
     """Evidence for a regressor: values and outcomes of shape (n_rows,)."""
     errors = np.abs(values - outcomes)
-    return Evidence(n_known=len(errors), margins=_margins(errors), typical_error=float(np.median(errors)))
+    return Evidence(
+        n_known=len(errors), margins=_margins(errors), typical_error=float(np.median(errors)) if errors.size else None
+    )
+
+
+def weigh_label(probabilities: np.ndarray, applied: np.ndarray) -> Evidence:
+    """Evidence for one label: its probabilities on known cases, and whether it applied; both of shape (n_rows,)."""
+    right = [int(np.sum((probabilities >= percent / 100) == applied)) for percent in PERCENTS]
+    return Evidence(
+        n_known=len(applied),
+        margins=[None] * len(COVERAGES),
+        borne_out=[borne_out(probabilities, applied)],
+        n_right_at=right,
+    )
+
+
+def weigh_several(outputs: np.ndarray, outcomes: np.ndarray, *, are_labels: bool) -> Evidence:
+    """Evidence for several numbers or labels, each by itself: both of shape (n_rows, n_outputs), NaN where unknown."""
+    parts = []
+    for said, truth in zip(outputs.T, outcomes.T, strict=True):
+        has = np.isfinite(said) & np.isfinite(truth)
+        parts.append(weigh_label(said[has], truth[has] > 0.5) if are_labels else weigh_numbers(said[has], truth[has]))
+    n_known = int(np.isfinite(outcomes).any(axis=1).sum())
+    return Evidence(n_known=n_known, margins=[None] * len(COVERAGES), outputs=parts)
 
 
 def _margins(scores: np.ndarray) -> list[float | None]:

@@ -25,7 +25,7 @@ SIDE_SEEN, LINE_WIDTH = 32, 0.07
 N_TRAINED, N_KNOWN, SEED = 4000, 400, 20261125
 CHANNELS = (1, 16, 24, 32)
 EPOCHS, RATE, DIVISOR = 18, 2e-3, 0.25
-PREPARATION = Preparation(width=SIDE_SEEN, height=SIDE_SEEN, colour="grey", invert=True)
+PREPARATION = Preparation(width=SIDE_SEEN, height=SIDE_SEEN, colour="grey", trained_on="light on dark")
 
 
 def as_pixels(drawings: list) -> np.ndarray:

@@ -1,51 +1,49 @@
-"""An author's demos: the shelf, bringing a model, the draft."""
+"""An author's demos: bringing a model, the draft."""
 
 import contextlib
 import re
+from collections.abc import Mapping
 from typing import Any
 
-import peewee
+from flask import Response, after_this_request, request
 
 from ...authoring.bringing import Brought, bring_model, runner_job
 from ...authoring.housekeeping import retire_unneeded
 from ...core.demo import TITLE_CHARACTERS, DemoChanges, DemoDocument
 from ...core.errors import DocumentFaults, Fault
-from ...core.models.found import PictureFindings
+from ...core.measured import is_measured_as_set
+from ...core.models.found import PictureFindings, Question
 from ...runners.client import RunnerFailed, RunnerUnavailable
 from ...store.demos import (
     MAX_SLUG,
     change_draft,
     delete_demo,
+    draft_differs,
     draft_of,
+    draft_tag,
     find_demo,
+    free_slug,
     model_inspection,
+    move_demo,
     restore_demo,
     secret_link_of,
-    shelf,
 )
-from ...store.records import Author, Demo, Prediction, Release
+from ...store.records import Author, Demo, Release
 from ..access import link_path, require_owner
 from ..identity import require_author
 from ..problems import ApiProblem, not_found
 from ..state import state
-from ..types import AccessState, DemoState, NewDemo, ReleaseState, Shelf, ShelfEntry
+from ..types import AccessState, DemoState, DraftChange, NewDemo, ReleaseState
 from ..uploads import Upload, receive_upload
 from . import api
 
-__all__ = ["access_state", "demo_state", "own_record"]
+__all__ = ["access_state", "brought_words", "demo_state", "open_questions", "own_record", "upload_parts"]
 
 SLUG = re.compile(rf"[a-z0-9](?:[a-z0-9-]{{0,{MAX_SLUG - 2}}}[a-z0-9])?")
+# The address of a demo that was brought without a title.
+UNTITLED = re.compile(r"untitled-demo(?:-\d+)?")
 WORD_BYTES = 1000
-
-
-@api.operation("GET", "/demos", guard=require_author, answer=Shelf, errors=(401, 503))
-def list_demos() -> Shelf:
-    """The author's demos, the one changed last first."""
-    author = require_author()
-    demos = shelf(Author.get_by_id(author.id))
-    runners = _runners()
-    counts = _prediction_counts([demo.id for demo in demos])
-    return Shelf(demos=[_entry(demo, runners, counts) for demo in demos])
+ANSWER_KINDS = ("class", "labels", "number", "numbers")
 
 
 @api.operation(
@@ -65,22 +63,8 @@ def create_demo() -> DemoState:
     """
     author = require_author()
     workshop = state().workshop
-    limits = workshop.settings.limits
-    upload = receive_upload(
-        workshop.files,
-        {
-            "model": limits.model_bytes,
-            "preprocessor": limits.model_bytes,
-            "reference": limits.reference_bytes,
-            "known": limits.reference_bytes,
-        },
-        {
-            "labels": limits.labels_bytes,
-            "target": WORD_BYTES,
-            "title": 4 * TITLE_CHARACTERS,
-            "slug": WORD_BYTES,
-        },
-    )
+    files, texts = upload_parts()
+    upload = receive_upload(workshop.files, files, {**texts, "title": 4 * TITLE_CHARACTERS, "slug": WORD_BYTES})
     try:
         brought = _brought(upload)
     finally:
@@ -98,17 +82,30 @@ def get_demo(slug: str) -> DemoState:
 @api.operation(
     "PATCH",
     "/demos/<slug>",
-    body=DemoChanges,
+    body=DraftChange,
     guard=require_owner,
     answer=DemoState,
-    errors=(400, 401, 403, 404, 413, 415, 422, 503),
+    errors=(400, 401, 403, 404, 409, 412, 413, 415, 422, 503),
 )
-def patch_demo(slug: str, body: DemoChanges) -> DemoState:
-    """Change the draft.
+def patch_demo(slug: str, body: DraftChange) -> DemoState:
+    """Change the draft, or the demo's address.
 
-    `fields` may name some of the fields, each by its `name`; naming all of them also sets their order.
+    `fields` may name some of the fields, each by its `name`; naming all of them also sets their order. The address a
+    demo had leads on to the one it has. With `If-Match` and the `ETag` of what was read, a draft that has been changed
+    since is not touched: 412.
     """
-    demo = change_draft(own_record(slug), body, state().workshop.stamp)
+    demo, stamp = own_record(slug), state().workshop.stamp
+    wanted = body.slug
+    if wanted is not None and (fault := slug_fault(wanted)):
+        raise DocumentFaults([Fault("slug", fault)])
+    if wanted is None and body.title and UNTITLED.fullmatch(demo.slug):
+        # Nobody chose that address; it was made because there was no title yet.
+        wanted = free_slug(body.title)
+    changes = DemoChanges.model_validate(body.model_dump(exclude={"slug"}, exclude_unset=True))
+    seen = request.if_match
+    demo = change_draft(demo, changes, stamp, is_expected=seen.contains if seen else None)
+    if wanted is not None:
+        demo = move_demo(demo, wanted, stamp)
     if body.background_rows is not None:
         # The draft is asked at another runner from now on.
         with contextlib.suppress(RunnerUnavailable):
@@ -151,35 +148,94 @@ def own_record(slug: str) -> Demo:
     ApiProblem
         404 for anyone else; 403 without the CSRF token.
     """
-    require_owner(slug)
-    demo = find_demo(slug)
+    demo = find_demo(require_owner(slug).slug)
     if demo is None:
         raise not_found()
     return demo
 
 
+def upload_parts() -> tuple[dict[str, int], dict[str, int]]:
+    """The files and texts that a model comes with, and how many bytes each may be."""
+    limits = state().workshop.settings.limits
+    files = {
+        "model": limits.model_bytes,
+        "preprocessor": limits.model_bytes,
+        "reference": limits.reference_bytes,
+        "known": limits.reference_bytes,
+    }
+    return files, {"labels": limits.labels_bytes, "target": WORD_BYTES, "answer": WORD_BYTES}
+
+
+def brought_words(texts: Mapping[str, str]) -> dict[str, Any]:
+    """Outcome, names and kind of answer as they were sent; None for what was sent empty.
+
+    Raises
+    ------
+    DocumentFaults
+        If there is no such kind of answer.
+    """
+    words: dict[str, Any] = {}
+    if "target" in texts:
+        words["target"] = texts["target"].strip() or None
+    if "labels" in texts:
+        words["labels"] = [line.strip() for line in texts["labels"].splitlines() if line.strip()] or None
+    if "answer" in texts:
+        words["answer_kind"] = texts["answer"].strip() or None
+        if words["answer_kind"] not in (None, *ANSWER_KINDS):
+            kinds = ", ".join(f"`{kind}`" for kind in ANSWER_KINDS)
+            raise DocumentFaults([Fault("answer", f'`answer` may be {kinds}. Got "{texts["answer"].strip()[:60]}".')])
+    return words
+
+
+def slug_fault(slug: str) -> str:
+    """What keeps this from being an address, as a sentence; empty if nothing does."""
+    if SLUG.fullmatch(slug):
+        return ""
+    return f'`slug` may have lower-case letters, digits and hyphens inside, up to {MAX_SLUG}. Got "{slug[:60]}".'
+
+
 def demo_state(demo: Demo) -> DemoState:
-    """All about a demo that its author sees."""
+    """All about a demo that its author sees; the answer carries the draft's tag."""
+    tag = draft_tag(demo)
+
+    @after_this_request
+    def with_tag(response: Response) -> Response:
+        response.set_etag(tag)
+        return response
+
     document, inspection = draft_of(demo), model_inspection(demo.model)
     release = Release.get_or_none(Release.id == demo.live_release_id) if demo.live_release_id else None
+    is_measured = is_measured_as_set(document, inspection)
     return DemoState(
         **document.model_dump(),
         slug=demo.slug,
         target=inspection["target"],
         access=access_state(demo),
         release=ReleaseState(number=release.number, created=release.created) if release else None,
-        draft_differs=_draft_differs(demo, release),
+        draft_differs=draft_differs(demo, release),
         found=inspection["found"],
         compiled=inspection["compiled"],
         ignored=inspection["ignored"],
         n_reference_rows=inspection["n_reference_rows"],
         notes=inspection.get("notes", []),
+        targets=inspection.get("targets") or [],
+        candidates=inspection.get("candidates") or [],
+        questions=open_questions(document, inspection),
+        has_labels=demo.model.labels is not None,
+        has_reference=demo.model.reference_file_id is not None,
         has_known_cases=demo.known_file_id is not None,
-        evidence=inspection.get("evidence"),
+        evidence=inspection.get("evidence") if is_measured else None,
+        evidence_is_stale=bool(inspection.get("evidence")) and not is_measured,
         strength=inspection.get("strength") or {},
         unused=inspection.get("unused") or [],
         pictures=inspection.get("pictures") or PictureFindings(),
     )
+
+
+def open_questions(document: DemoDocument, inspection: dict[str, Any]) -> list[Question]:
+    """What was concluded and neither known cases nor the author have confirmed."""
+    every = [Question.model_validate(one) for one in inspection.get("questions") or []]
+    return [one for one in every if one.name not in document.confirmed]
 
 
 def access_state(demo: Demo) -> AccessState:
@@ -188,10 +244,6 @@ def access_state(demo: Demo) -> AccessState:
     return AccessState(
         access=demo.access, link=link_path(link) if link else None, link_expires=link.expires if link else None
     )
-
-
-def _draft_differs(demo: Demo, release: Release | None) -> bool:
-    return release is None or release.document != demo.draft or release.model_id != demo.model_id
 
 
 def _brought(upload: Upload) -> Brought:
@@ -205,63 +257,21 @@ def _brought(upload: Upload) -> Brought:
         faults.append(
             Fault("title", f"`title` has {len(title)} characters; the limit is {TITLE_CHARACTERS}. Shorten it.")
         )
-    if slug and not SLUG.fullmatch(slug):
-        detail = f'`slug` may have lower-case letters, digits and hyphens inside, up to {MAX_SLUG}. Got "{slug[:60]}".'
-        faults.append(Fault("slug", detail))
+    if slug and (wrong := slug_fault(slug)):
+        faults.append(Fault("slug", wrong))
     if slug and find_demo(slug):
-        raise ApiProblem(409, "Address taken", f"Another demo has the address `{slug}`. Choose another.")
+        taken = f"Another demo has the address `{slug}`. Choose another."
+        raise ApiProblem(409, "Address taken", taken, faults=[Fault("slug", taken)])
     if faults:
         raise DocumentFaults(faults)
     files = state().workshop.files
-    labels = [line.strip() for line in upload.texts.get("labels", "").splitlines() if line.strip()]
+    words = brought_words(upload.texts)
     return Brought(
         model_file=files.take(upload.files["model"]),
         reference_file=files.take(upload.files["reference"]) if "reference" in upload.files else None,
         preprocessor_file=files.take(upload.files["preprocessor"]) if "preprocessor" in upload.files else None,
         known_file=files.take(upload.files["known"]) if "known" in upload.files else None,
-        target=upload.texts.get("target", "").strip() or None,
-        labels=labels or None,
+        **words,
         title=title or None,
         slug=slug or None,
     )
-
-
-def _entry(demo: Demo, runners: dict[str, dict[str, Any]], counts: dict[int, tuple[int, Any]]) -> ShelfEntry:
-    document = draft_of(demo)
-    release = Release.get_or_none(Release.id == demo.live_release_id) if demo.live_release_id else None
-    served = release.model if release else demo.model
-    shown = DemoDocument.model_validate_json(release.document) if release else document
-    n_predictions, last = counts.get(demo.id, (0, None))
-    runner = runners.get(runner_job(state().workshop.files, served, shown).key)
-    return ShelfEntry(
-        slug=demo.slug,
-        title=document.title,
-        purpose=document.purpose,
-        access=demo.access,
-        release=release.number if release else None,
-        draft_differs=_draft_differs(demo, release),
-        changed=demo.changed,
-        predictions=n_predictions,
-        last_prediction=last,
-        health=runner["state"] if runner else "asleep",
-        trouble=(runner or {}).get("trouble") or None,
-    )
-
-
-def _runners() -> dict[str, dict[str, Any]]:
-    with contextlib.suppress(RunnerUnavailable):
-        return {runner["key"]: runner for runner in state().workshop.runners.status()["runners"]}
-    return {}
-
-
-def _prediction_counts(demo_ids: list[int]) -> dict[int, tuple[int, Any]]:
-    if not demo_ids:
-        return {}
-    count, last = peewee.fn.COUNT(Prediction.id), peewee.fn.MAX(Prediction.at)
-    rows = (
-        Prediction.select(Prediction.demo_id, count, last)
-        .where(Prediction.demo_id.in_(demo_ids) & (Prediction.outcome == "answered"))
-        .group_by(Prediction.demo_id)
-        .tuples()
-    )
-    return {demo_id: (n, at) for demo_id, n, at in rows}

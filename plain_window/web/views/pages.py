@@ -2,17 +2,19 @@
 
 from pathlib import Path
 
-from flask import Blueprint, Response, current_app, request
+from flask import Blueprint, Flask, Response, current_app, redirect, request
+from markupsafe import escape
 
 from ..access import door_of, grant, open_link, require_visible
 from ..problems import ApiProblem, not_found
 
-__all__ = ["blueprint"]
+__all__ = ["blueprint", "install_problem_pages"]
 
 blueprint = Blueprint("pages", __name__)
 
 # The one thing that is put into a built page; slugs have nothing that HTML reads as its own.
 SLUG_PLACE = 'data-slug=""'
+DETAIL_PLACE = "The server says why."
 
 
 @blueprint.get("/")
@@ -29,19 +31,30 @@ def workbench(place: str = "", token: str = "") -> Response:
     return _page("workbench.html")
 
 
-@blueprint.get("/d/<slug>")
+@blueprint.get("/d/<slug>", strict_slashes=False)
 def visitor(slug: str) -> Response:
-    """A visitor's page."""
+    """A visitor's page. From an address that the demo had before, and from one with a slash at its end, it goes on to
+    the right one."""
     try:
         door, _ = require_visible(slug, draft=request.args.get("draft") == "1")
     except ApiProblem as problem:
         if problem.problem.status == 401:
             return _page("visitor.html", door_of(slug).slug)
         return _page("missing.html", status=problem.problem.status)
+    if request.path != f"/d/{door.slug}":
+        return _moved(f"/d/{door.slug}")
     return _page("visitor.html", door.slug)
 
 
-@blueprint.get("/l/<token>")
+def _moved(path: str) -> Response:
+    """On to another path, with the case in the query kept. Not for ever: an address can be taken back."""
+    query = request.query_string.decode("latin-1")
+    response = redirect(f"{path}?{query}" if query else path, code=302)
+    response.headers["Cache-Control"] = "no-cache"
+    return response
+
+
+@blueprint.get("/l/<token>", strict_slashes=False)
 def secret_link(token: str) -> Response:
     """A visitor's page by its secret link. The browser's further requests for this demo are let through."""
     try:
@@ -51,6 +64,29 @@ def secret_link(token: str) -> Response:
     response = _page("visitor.html", door.slug)
     grant(response, door, token)
     return response
+
+
+def install_problem_pages(app: Flask) -> None:
+    """Whoever looks at an address with a browser reads a page, never a problem's JSON."""
+
+    @app.after_request
+    def as_page(response: Response) -> Response:
+        is_problem = response.content_type == "application/problem+json"
+        if not is_problem or request.path.startswith("/api/") or "text/html" not in request.headers.get("Accept", ""):
+            return response
+        name = "missing.html" if response.status_code == 404 else "trouble.html"
+        path = Path(current_app.config["PAGES"]) / name
+        if not path.exists():
+            return response
+        problem = response.get_json(force=True)
+        html = path.read_text("utf-8").replace(DETAIL_PLACE, str(escape(problem["detail"])), 1)
+        page = Response(html, status=response.status_code, content_type="text/html; charset=utf-8")
+        if "Retry-After" in response.headers:
+            page.headers["Retry-After"] = response.headers["Retry-After"]
+        for kept in ("Allow", "Set-Cookie"):
+            for value in response.headers.getlist(kept):
+                page.headers.add(kept, value)
+        return page
 
 
 def _page(name: str, slug: str = "", *, status: int = 200) -> Response:

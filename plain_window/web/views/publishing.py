@@ -2,16 +2,20 @@
 
 import contextlib
 
+from flask import request
+
 from ...authoring.housekeeping import retire_unneeded
+from ...core.errors import Fault
 from ...runners.client import RunnerUnavailable
-from ...store.demos import find_demo, make_secret_link, publish, set_access
+from ...store.demos import draft_of, find_demo, make_secret_link, model_inspection, publish, set_access
 from ..access import require_owner
 from ..hashing import hash_secret
+from ..operations import parse_body, read_json
 from ..problems import ApiProblem
 from ..state import state
-from ..types import AccessChange, AccessState, ReleaseState
+from ..types import AccessChange, AccessState, NewRelease, ReleaseState
 from . import api
-from .demos import access_state, own_record
+from .demos import access_state, open_questions, own_record
 
 __all__ = []
 
@@ -19,14 +23,32 @@ __all__ = []
 @api.operation(
     "POST",
     "/demos/<slug>/releases",
+    body=NewRelease,
+    reads_itself=True,
+    needs_body=False,
     guard=require_owner,
     answer=ReleaseState,
     status=201,
-    errors=(401, 403, 404, 503),
+    errors=(400, 401, 403, 404, 409, 413, 422, 503),
 )
 def create_release(slug: str) -> ReleaseState:
-    """Freeze the draft as the next release and show it to visitors."""
-    release = publish(own_record(slug), state().workshop.stamp)
+    """Freeze the draft as the next release and show it to visitors.
+
+    What was concluded about the model and is still to be confirmed is asked about: 409 names each such check. Confirm
+    it (`PATCH` with `confirmed`), or publish `despite` it, with a reason a check. The body may be left out.
+    """
+    body = parse_body(NewRelease, read_json()) if request.content_length else NewRelease()
+    demo = own_record(slug)
+    asked = [
+        question
+        for question in open_questions(draft_of(demo), model_inspection(demo.model))
+        if not body.despite.get(question.name, "").strip()
+    ]
+    if asked:
+        faults = [Fault(question.name, question.text) for question in asked]
+        detail = f"{asked[0].text} Confirm it, or say in `despite` why the page is to be published all the same."
+        raise ApiProblem(409, "Something is to be confirmed", detail, faults=faults)
+    release = publish(demo, state().workshop.stamp, note=body.note, despite=body.despite)
     # The release before it may have been asked at another runner.
     with contextlib.suppress(RunnerUnavailable):
         retire_unneeded(state().workshop)
@@ -52,4 +74,4 @@ def put_access(slug: str, body: AccessChange) -> AccessState:
     if body.access == "link":
         make_secret_link(demo, stamp, days=body.link_days, replace=body.new_link)
     set_access(demo, body.access, stamp, passcode_hash=passcode_hash)
-    return access_state(find_demo(slug) or demo)
+    return access_state(find_demo(demo.slug) or demo)

@@ -11,7 +11,7 @@ from markdown_it import MarkdownIt
 from msgspec import to_builtins
 
 from ...core.answers import make_answer
-from ...core.answers.rounding import number_words
+from ...core.answers.rounding import number_words, of_100
 from ...core.contract import AmongReply, ExplainReply, Missing, OverallReply, WhereReply
 from ...core.demo import DemoDocument, Parts, Sample
 from ...core.errors import ModelFailed, PlainWindowError
@@ -181,6 +181,7 @@ def create_prediction(slug: str) -> PredictionAnswer:
             duration_ms=(time.perf_counter() - started) * 1000,
             outcome=outcome,
             inputs=_recorded(version.document, given, outcome),
+            by_author=_is_author(demo),
         )
 
 
@@ -243,7 +244,7 @@ def _there(found: Reply | Missing) -> Reply:
 
 def _may_try_passcode(slug: str) -> None:
     """Before a passcode is read: how often it may be tried, the same for a demo that has none."""
-    check_guess(f"passcode of {slug}")
+    check_guess(f"passcode of {door_of(slug).slug or slug}")
 
 
 @api.operation(
@@ -260,7 +261,7 @@ def give_passcode(slug: str, body: Passcode) -> Response:
     asks = door.access == "passcode" and door.is_live
     # As much work where there is nothing to guess.
     is_right = is_right_secret(door.passcode_hash if asks else None, body.passcode)
-    note_guess(f"passcode of {slug}", is_right=is_right)
+    note_guess(f"passcode of {door.slug or slug}", is_right=is_right)
     if not asks:
         raise not_found()
     if not is_right:
@@ -277,7 +278,9 @@ def _predict(version: Version, given: Given, started: float) -> PredictionAnswer
     if wanted or any(isinstance(field, PictureField | DrawingField) for field in document.fields):
         return _explained(version, given, checked, wanted, started)
     prediction = state().workshop.runners.predict(version.job, [checked.values], caller=caller_name())
-    answer, answer_notes = make_answer(document.answer, prediction.outputs[0], version.evidence)
+    # A value that was never seen makes a case that was never seen.
+    is_unlike = bool(checked.notes) or any(prediction.unlike)
+    answer, answer_notes = make_answer(document.answer, prediction.outputs[0], version.evidence, is_unlike=is_unlike)
     return PredictionAnswer(
         answer=answer,
         notes=checked.notes + answer_notes,
@@ -329,7 +332,8 @@ def _explained(
         seen="seen" in wanted,
         changes=_wanted_changes(document) if "changes" in wanted else None,
     )
-    answer, notes = make_answer(document.answer, reply.outputs, version.evidence)
+    is_unlike = bool(checked.notes) or (reply.familiarity is not None and reply.familiarity.is_unlike)
+    answer, notes = make_answer(document.answer, reply.outputs, version.evidence, is_unlike=is_unlike)
     where, where_notes = _looked(version, checked, reply.of) if "where" in wanted else (None, [])
     notes = [*notes, *where_notes, *_unexplained(reply, wanted)]
     notes += [Note(field=field, level="info", message=said[:REASON_CHARACTERS]) for field, said in reply.notes]
@@ -426,17 +430,22 @@ def _report(version: Version) -> Report | None:
     error = evidence.typical_error
     return Report(
         n_known=evidence.n_known,
-        right_of_100=None if evidence.right is None else round(evidence.right * 100),
+        right_of_100=None if evidence.right is None else of_100(evidence.right),
         typical_error=number_words(error, setting.decimals) if error is not None and setting.kind == "number" else None,
     )
 
 
 def for_author(demo: ServedDemo, error: RunnerRaised | ModelFailed) -> Exception:
     """The error with the library's traceback, if it is the demo's author who asks."""
-    author = caller()
-    if author is None or author.id != demo.author_id:
+    if not _is_author(demo):
         return error
     return ApiProblem(502, "No answer", str(error), traceback=error.traceback)
+
+
+def _is_author(demo: ServedDemo) -> bool:
+    """Whether it is the demo's author who tries it."""
+    author = caller()
+    return author is not None and author.id == demo.author_id
 
 
 def asks_draft() -> bool:

@@ -1,0 +1,99 @@
+"""What was asked, counted and read back: an author's own tries apart from what visitors asked."""
+
+import datetime as dt
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+import peewee
+
+from .database import now
+from .records import Prediction
+
+__all__ = ["FAILED", "Counts", "count_predictions", "failing_demos", "log_page", "log_rows"]
+
+# How a call ends that the model failed, by whoever asked it.
+FAILED = ("failed", "overran")
+FAILURE_DAYS = 7
+# So many calls in a row that the model failed are no chance.
+FAILING_CALLS = 3
+ROWS_AT_ONCE = 2000
+
+
+@dataclass(frozen=True)
+class Counts:
+    """What became of a demo's calls; `failed` of the last days, `last` of visitors' answers."""
+
+    answered: int = 0
+    last: dt.datetime | None = None
+    failed: int = 0
+    own: int = 0
+
+
+def count_predictions(demo_ids: Sequence[int]) -> dict[int, Counts]:
+    """The counts of several demos, by their ids; none for one that was never asked."""
+    if not demo_ids:
+        return {}
+    since = now() - dt.timedelta(days=FAILURE_DAYS)
+    answered = (Prediction.outcome == "answered") & ~Prediction.by_author
+    failed = Prediction.outcome.in_(FAILED) & ~Prediction.by_author & (Prediction.at > since)
+    own = (Prediction.outcome == "answered") & Prediction.by_author
+    rows = (
+        Prediction.select(
+            Prediction.demo_id,
+            _how_many(answered),
+            peewee.fn.MAX(peewee.Case(None, [(answered, Prediction.at)], None)),
+            _how_many(failed),
+            _how_many(own),
+        )
+        .where(Prediction.demo_id.in_(demo_ids))
+        .group_by(Prediction.demo_id)
+        .tuples()
+    )
+    return {demo_id: Counts(int(n), last, int(n_failed), int(n_own)) for demo_id, n, last, n_failed, n_own in rows}
+
+
+def _how_many(condition: peewee.Expression) -> peewee.Function:
+    return peewee.fn.SUM(peewee.Case(None, [(condition, 1)], 0))
+
+
+def failing_demos(demo_ids: Sequence[int]) -> set[int]:
+    """The demos whose model failed each of the last calls that reached it."""
+    failing = set()
+    for demo_id in demo_ids:
+        reached = Prediction.outcome.in_((*FAILED, "answered"))
+        last = (
+            Prediction.select(Prediction.outcome)
+            .where((Prediction.demo_id == demo_id) & reached)
+            .order_by(Prediction.at.desc())
+            .limit(FAILING_CALLS)
+            .tuples()
+        )
+        outcomes = [outcome for (outcome,) in last]
+        if len(outcomes) == FAILING_CALLS and all(outcome in FAILED for outcome in outcomes):
+            failing.add(demo_id)
+    return failing
+
+
+def log_page(demo_id: int, *, outcome: str | None, offset: int, limit: int) -> tuple[int, list[Prediction]]:
+    """How many calls there are, and some of them, the newest first."""
+    found = _of(demo_id, outcome)
+    return found.count(), list(found.order_by(Prediction.at.desc(), Prediction.id.desc()).offset(offset).limit(limit))
+
+
+def log_rows(demo_id: int, *, outcome: str | None) -> Iterator[Prediction]:
+    """All calls, the newest first, a few at a time."""
+    before: int | None = None
+    while True:
+        found = _of(demo_id, outcome)
+        if before is not None:
+            found = found.where(Prediction.id < before)
+        some = list(found.order_by(Prediction.id.desc()).limit(ROWS_AT_ONCE))
+        yield from some
+        if len(some) < ROWS_AT_ONCE:
+            return
+        before = some[-1].id
+
+
+def _of(demo_id: int, outcome: str | None) -> peewee.ModelSelect:
+    found = Prediction.select().where(Prediction.demo_id == demo_id)
+    return found if outcome is None else found.where(Prediction.outcome == outcome)

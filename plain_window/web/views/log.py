@@ -1,0 +1,113 @@
+"""What was asked of a demo, how long it took and how it ended; for its author."""
+
+import csv
+import io
+import json
+from collections.abc import Iterator
+
+from flask import Response, request
+
+from ...store.demos import draft_of
+from ...store.log import log_page, log_rows
+from ...store.records import Prediction
+from ..access import require_owner
+from ..problems import ApiProblem
+from ..types import LogEntry, LogPage
+from . import api
+from .demos import own_record
+
+__all__: list[str] = []
+
+MOST_ENTRIES, USUAL_ENTRIES = 500, 100
+OUTCOMES = ("answered", "failed", "overran", "refused", "unavailable")
+OUTCOME_QUERY = {"outcome": "Only calls that ended so: `answered`, `failed`, `overran`, `refused` or `unavailable`."}
+# What a spreadsheet takes for the beginning of a formula.
+FORMULA_SIGNS = ("=", "+", "-", "@", "\t", "\r")
+
+
+@api.operation(
+    "GET",
+    "/demos/<slug>/log",
+    guard=require_owner,
+    answer=LogPage,
+    query={**OUTCOME_QUERY, "offset": "How many of the newest to pass over.", "limit": "How many to give, up to 500."},
+    described={
+        "outcome": {"type": "string", "enum": list(OUTCOMES)},
+        "offset": {"type": "integer", "minimum": 0},
+        "limit": {"type": "integer", "minimum": 1, "maximum": MOST_ENTRIES},
+    },
+    errors=(401, 404, 422, 503),
+)
+def get_log(slug: str) -> LogPage:
+    """What was asked, the newest first. What was entered is there only where the author keeps it."""
+    demo = own_record(slug)
+    offset, limit = _number("offset", 0, most=1 << 31), _number("limit", USUAL_ENTRIES, most=MOST_ENTRIES)
+    total, found = log_page(demo.id, outcome=_outcome(), offset=offset, limit=max(1, limit))
+    return LogPage(total=total, entries=[_entry(one) for one in found])
+
+
+@api.operation(
+    "GET",
+    "/demos/<slug>/log.csv",
+    guard=require_owner,
+    query=OUTCOME_QUERY,
+    described={"outcome": {"type": "string", "enum": list(OUTCOMES)}},
+    errors=(401, 404, 422, 503),
+    content_type="text/csv",
+)
+def get_log_table(slug: str) -> Response:
+    """The same as a table for spreadsheets, a column a field. Nothing in it is taken for a formula."""
+    demo, outcome = own_record(slug), _outcome()
+    names = [field.name for field in draft_of(demo).fields]
+    response = Response(_lines(names, log_rows(demo.id, outcome=outcome)), content_type="text/csv; charset=utf-8")
+    response.headers["Content-Disposition"] = f'attachment; filename="{demo.slug}-log.csv"'
+    return response
+
+
+def _lines(names: list[str], entries: Iterator[Prediction]) -> Iterator[str]:
+    yield _line(["at", "release", "outcome", "milliseconds", "by_author", *names])
+    for one in entries:
+        inputs = json.loads(one.inputs) if one.inputs else {}
+        known = [one.at.isoformat(timespec="milliseconds") + "Z", one.release_number or "draft", one.outcome]
+        yield _line([*known, round(one.duration_ms, 1), int(one.by_author), *(inputs.get(name, "") for name in names)])
+
+
+def _line(cells: list) -> str:
+    file = io.StringIO()
+    csv.writer(file).writerow([_plain(cell) for cell in cells])
+    return file.getvalue()
+
+
+def _plain(cell: object) -> object:
+    """A cell that no spreadsheet computes."""
+    if isinstance(cell, str) and cell.startswith(FORMULA_SIGNS):
+        return f"'{cell}"
+    return "" if cell is None else cell
+
+
+def _entry(one: Prediction) -> LogEntry:
+    return LogEntry(
+        id=one.id,
+        at=one.at,
+        release=one.release_number,
+        outcome=one.outcome,
+        milliseconds=round(one.duration_ms, 3),
+        by_author=bool(one.by_author),
+        inputs=json.loads(one.inputs) if one.inputs else None,
+    )
+
+
+def _outcome() -> str | None:
+    wanted = request.args.get("outcome") or None
+    if wanted is not None and wanted not in OUTCOMES:
+        raise ApiProblem(422, "Unknown outcome", f"`outcome` may be {', '.join(f'`{one}`' for one in OUTCOMES)}.")
+    return wanted
+
+
+def _number(name: str, usual: int, *, most: int) -> int:
+    text = request.args.get(name)
+    if text is None:
+        return usual
+    if not text.isdigit() or int(text) > most:
+        raise ApiProblem(422, "No number", f"`{name}` must be a whole number up to {most}. Got `{text[:60]}`.")
+    return int(text)

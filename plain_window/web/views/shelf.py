@@ -1,0 +1,64 @@
+"""The author's shelf: what became of each demo, and what was taken off it."""
+
+import contextlib
+from typing import Any
+
+from ...authoring.bringing import runner_job
+from ...core.demo import DemoDocument
+from ...runners.client import RunnerUnavailable
+from ...store.demos import deleted_demos, draft_differs, draft_of, shelf
+from ...store.log import Counts, count_predictions, failing_demos
+from ...store.records import Author, Demo, Release
+from ..identity import require_author
+from ..state import state
+from ..types import DeletedEntry, Shelf, ShelfEntry
+from . import api
+
+__all__: list[str] = []
+
+
+@api.operation("GET", "/demos", guard=require_author, answer=Shelf, errors=(401, 503))
+def list_demos() -> Shelf:
+    """The author's demos, the one changed last first, and those that can be brought back."""
+    author = Author.get_by_id(require_author().id)
+    demos = shelf(author)
+    runners = _runners()
+    counts, failing = count_predictions([demo.id for demo in demos]), failing_demos([demo.id for demo in demos])
+    return Shelf(
+        demos=[_entry(demo, runners, counts.get(demo.id, Counts()), is_failing=demo.id in failing) for demo in demos],
+        deleted=[
+            DeletedEntry(slug=demo.slug_before_deletion, title=draft_of(demo).title, deleted=demo.deleted)
+            for demo in deleted_demos(author)
+        ],
+    )
+
+
+def _entry(demo: Demo, runners: dict[str, dict[str, Any]], counts: Counts, *, is_failing: bool) -> ShelfEntry:
+    document = draft_of(demo)
+    release = Release.get_or_none(Release.id == demo.live_release_id) if demo.live_release_id else None
+    served = release.model if release else demo.model
+    shown = DemoDocument.model_validate_json(release.document) if release else document
+    runner = runners.get(runner_job(state().workshop.files, served, shown).key)
+    health = runner["state"] if runner else "asleep"
+    return ShelfEntry(
+        slug=demo.slug,
+        title=document.title,
+        purpose=document.purpose,
+        access=demo.access,
+        release=release.number if release else None,
+        draft_differs=draft_differs(demo, release),
+        changed=demo.changed,
+        predictions=counts.answered,
+        last_prediction=counts.last,
+        failures=counts.failed,
+        own_tries=counts.own,
+        # A process that stands ready is no help while the model fails every call.
+        health="failing" if is_failing and health in ("ready", "asleep") else health,
+        trouble=(runner or {}).get("trouble") or None,
+    )
+
+
+def _runners() -> dict[str, dict[str, Any]]:
+    with contextlib.suppress(RunnerUnavailable):
+        return {runner["key"]: runner for runner in state().workshop.runners.status()["runners"]}
+    return {}
