@@ -37,6 +37,8 @@ class Brought:
     target: str | None = None
     labels: list[str] | None = None
     answer_kind: str | None = None
+    # How the tables write numbers: "point" or "comma".
+    numbers: str | None = None
     # By field, where they are not to be guessed.
     preparations: dict[str, dict[str, Any]] = field(default_factory=dict)
     title: str | None = None
@@ -46,7 +48,8 @@ class Brought:
     @property
     def key(self) -> str:
         """The name of what a runner is to make of this: same files, same words, same runner."""
-        said = [self.answer_kind or "", json.dumps(self.preparations, sort_keys=True) if self.preparations else ""]
+        prepared = json.dumps(self.preparations, sort_keys=True) if self.preparations else ""
+        said = [self.answer_kind or "", prepared, self.numbers or ""]
         return job_key(
             self.model_file,
             self.reference_file,
@@ -150,6 +153,7 @@ def model_of(workshop: Workshop, brought: Brought) -> Model:
         labels=brought.labels,
         answer_kind=brought.answer_kind,
         preparations=brought.preparations,
+        numbers=brought.numbers,
     )
     return Model.get_or_none(Model.runner_key == job.key) or _opened(workshop, job, brought)
 
@@ -171,7 +175,12 @@ def _opened(workshop: Workshop, job: RunnerJob, brought: Brought) -> Model:
     except ValidationError as error:
         workshop.runners.retire(job.key)
         raise ModelNotOpened("What the model's process said of it is not what a model says. It was stopped.") from error
-    inspection.told = Told(target=brought.target, answer_kind=brought.answer_kind, preparations=brought.preparations)
+    inspection.told = Told(
+        target=brought.target,
+        answer_kind=brought.answer_kind,
+        preparations=brought.preparations,
+        numbers=brought.numbers,
+    )
     made = [_stored(workshop, state[part]) if state[part] else None for part in ("compiled", "study")]
     try:
         # Of two who bring the same at the same time, the second takes the record of the first.

@@ -77,6 +77,7 @@ def _merged(demo: Demo, before: Inspection, sent: Replacement) -> Brought:
         "target": before.told.target,
         "labels": json.loads(model.labels) if model.labels else None,
         "answer_kind": before.told.answer_kind,
+        "numbers": before.told.numbers,
         **sent.words,
     }
     inferred = {one.name: one for one in before.fields}

@@ -29,7 +29,7 @@ class HeldLibrary:
         self._columns = inspection.columns
 
     def predict(self, rows: list[dict[str, Any]]) -> Any:
-        from ..core.fields.tables import model_table
+        from ..core.tables.rows import model_table
 
         return self._model.predict(model_table(self._columns, rows))
 
@@ -145,6 +145,6 @@ class HeldPictures:
     def _table(self, rows: list[dict[str, Any]]) -> Any:
         if not self._columns:
             return None
-        from ..core.fields.tables import model_table
+        from ..core.tables.rows import model_table
 
         return model_table(self._columns, rows)

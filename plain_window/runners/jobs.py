@@ -28,6 +28,8 @@ class RunnerJob(BaseModel):
     # The kind of answer, and by field how pictures are prepared, where the author knows better than what is concluded.
     answer_kind: str | None = None
     preparations: dict[str, dict[str, Any]] = {}
+    # How the tables write numbers, where that cannot be told.
+    numbers: str | None = None
     inspection: dict[str, Any] | None = None
 
     @property

@@ -117,15 +117,19 @@ def _hold(job: dict[str, Any], files: dict[str, BinaryIO], control: socket.socke
 def _inspected(model: Any, job: dict[str, Any], files: dict[str, BinaryIO]) -> tuple[Any, Any, Study, bytes | None]:
     """The model as it will be asked, what it and its tables amount to, the rows to keep, and the compiled model's file
     if that is proved."""
-    from ..core.fields.tables import read_table
     from ..core.models.inspection import inspect_model
     from ..core.models.picture_inspection import inspect_picture_model
     from ..core.models.studying import study_model
     from ..core.models.without_table import as_picture_model, looks_at_pictures, stand_in_lines, without_lines
     from ..core.pictures.labelled import is_zip
+    from ..core.tables.reading import read_table
 
     pictures = next((files[name] for name in ("known", "reference") if name in files and is_zip(files[name])), None)
-    table = read_table(files["reference"]) if "reference" in files and files["reference"] is not pictures else None
+    numbers = job["numbers"]
+    read = None
+    if "reference" in files and files["reference"] is not pictures:
+        read = read_table(files["reference"], numbers=numbers)
+    table = None if read is None else read.table
     told = {"target": job["target"], "labels": job["labels"]}
     lines = stand_in_lines(model) if table is None and not looks_at_pictures(model) else None
     if table is None and lines is None:
@@ -137,10 +141,11 @@ def _inspected(model: Any, job: dict[str, Any], files: dict[str, BinaryIO]) -> t
         return model, inspection, study, None
     if pictures is not None:
         raise MismatchFaults([Fault("known", "The model takes rows of a table; known cases must be a table too.")])
-    known = read_table(files["known"], name="the table of known cases") if "known" in files else None
-    inspection, plan = inspect_model(
-        model, lines if table is None else table, known=known, kind=job["answer_kind"], **told
-    )
+    known = None
+    if "known" in files:
+        known = read_table(files["known"], name="the table of known cases", numbers=numbers)
+    asked = lines if read is None else read
+    inspection, plan = inspect_model(model, asked, known_cases=known, kind=job["answer_kind"], **told)
     content = compiled = None
     if plan is not None:
         from ..core.compiled.container import write_plan
@@ -150,7 +155,7 @@ def _inspected(model: Any, job: dict[str, Any], files: dict[str, BinaryIO]) -> t
     if table is None:
         inspection, study = without_lines(inspection)
     else:
-        inspection, study = study_model(model, table, inspection, known, compiled)
+        inspection, study = study_model(model, read.table, inspection, known and known.table, compiled)
     return model, inspection, study, content
 
 

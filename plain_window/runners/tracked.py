@@ -282,6 +282,7 @@ class TrackedRunner:
             "labels": self.job.labels,
             "answer_kind": self.job.answer_kind,
             "preparations": self.job.preparations,
+            "numbers": self.job.numbers,
             "inspection": self.inspection,
             "background_rows": self.job.background_rows,
             "memory_bytes": self._settings.limits.runner_memory_bytes,

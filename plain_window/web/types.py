@@ -282,6 +282,7 @@ class DemoState(DemoDocument):
 
 
 _FilePart = Annotated[str, Constrained(json_schema_extra={"contentMediaType": "application/octet-stream"})]
+NumbersWritten = Literal["1,234.5", "1.234,5"]
 AnswerKind = Literal["class", "labels", "number", "numbers"]
 
 
@@ -325,6 +326,9 @@ class NewDemo(BaseModel):
         description="The outcome's column, in the reference table or the known cases; several parted by commas.",
     )
     answer: AnswerKind | None = Constrained(None, description="The kind of answer, where it is not to be concluded.")
+    numbers: NumbersWritten | None = Constrained(
+        None, description="How the tables write numbers, if it cannot be told."
+    )
     title: str | None = None
     slug: str | None = None
 
@@ -339,6 +343,7 @@ class NewParts(BaseModel):
     labels: str | None = None
     target: str | None = None
     answer: AnswerKind | None = None
+    numbers: NumbersWritten | None = None
 
 
 class Replaced(BaseModel):

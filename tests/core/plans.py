@@ -10,13 +10,13 @@ from sklearn.preprocessing import OneHotEncoder, StandardScaler
 from plain_window.core.compiled.container import read_plan, write_plan
 from plain_window.core.compiled.from_sklearn import compile_sklearn
 from plain_window.core.compiled.parity import prove
-from plain_window.core.fields.tables import read_table
 from plain_window.core.models.pickled import Unpickled
 from plain_window.core.models.sklearn import SklearnModel
+from plain_window.core.tables.reading import read_table
 
 from ..made_models import csv, firings
 
-TABLE = read_table(io.BytesIO(csv(firings(300))))
+TABLE = read_table(io.BytesIO(csv(firings(300)))).table
 NUMBERS = ["pots", "peak"]
 
 

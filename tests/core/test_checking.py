@@ -156,3 +156,14 @@ def test_the_schema_accepts_what_the_check_accepts(field, value):
         assert accepted
         assert isinstance(value, str)
         assert float(value) in (3.0, 10.0, 2.5, 1.0)
+
+
+def test_a_sliders_own_ends_are_not_beyond_what_was_seen():
+    seen = Seen(low=18.04, high=63.97, usual_low=25, usual_high=40, counts=[])
+    width = NumberField(name="width", label="Width", minimum=18, maximum=64, step=0.2, default=30, seen=seen)
+    for value in (18, 18.04, 64):
+        assert check_inputs([width], {"width": value}).notes == []
+    for value in (17.8, 64.2):
+        assert len(check_inputs([width], {"width": value}).notes) == 1
+    coarse = width.model_copy(update={"step": 20.0})
+    assert len(check_inputs([coarse], {"width": 10}).notes) == 1

@@ -96,13 +96,13 @@ def test_the_outcome_may_be_a_column_of_the_known_cases_alone():
     model = LinearRegression().fit(NUMBERS[["pots"]], TABLE["kwh"])
     known = TABLE[["pots", "kwh"]].tail(80)
     for target in ("kwh", None):
-        opened, inspection = inspect(model, TABLE[["pots"]].head(100), target=target, known=known)
+        opened, inspection = inspect(model, TABLE[["pots"]].head(100), target=target, known_cases=known)
         assert inspection.target == "kwh"
         inspection, study = study_model(opened, TABLE[["pots"]].head(100), inspection, known)
         assert (inspection.evidence.n_known, study.n_known, study.outcomes) == (80, 80, None)
         assert inspection.answer.low == known["kwh"].min()
     with pytest.raises(MismatchFaults, match="Neither the reference table nor the known cases have a column `gas`"):
-        inspect(model, TABLE[["pots"]], target="gas", known=known)
+        inspect(model, TABLE[["pots"]], target="gas", known_cases=known)
 
 
 @pytest.mark.parametrize("with_known", [False, True])
@@ -110,7 +110,7 @@ def test_labels_beside_other_words_in_the_outcomes_column_are_matched_by_agreeme
     model = LogisticRegression().fit(NUMBERS[["pots"]], (TABLE["pots"] > 30).astype(int))
     # "leaves" stands before "stays" in the alphabet, and means the second class.
     table = NUMBERS[["pots"]].assign(fate=np.where(TABLE["pots"] > 30, "leaves", "stays"))
-    opened, inspection = inspect(model, table, labels=["No", "Yes"], known=table if with_known else None)
+    opened, inspection = inspect(model, table, labels=["No", "Yes"], known_cases=table if with_known else None)
     assert [wording.name for wording in inspection.answer.classes] == ["No", "Yes"]
     assert inspection.outcome_words == {"stays": "No", "leaves": "Yes"}
     assert "`stays` is `No`; `leaves` is `Yes`" in " ".join(inspection.notes)

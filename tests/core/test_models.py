@@ -1,11 +1,14 @@
 """Opening model files: the same answers as the library, or a sentence."""
 
+import gzip
 import io
 import pickle
+import zipfile
 
 import numpy as np
 import pandas as pd
 import pytest
+import sklearn
 from sklearn.cluster import KMeans
 from sklearn.ensemble import RandomForestClassifier, RandomForestRegressor
 from sklearn.feature_extraction.text import TfidfVectorizer
@@ -17,9 +20,10 @@ from sklearn.svm import LinearSVC
 
 from plain_window.core.errors import MismatchFaults, ModelNotOpened
 from plain_window.core.fields import check_inputs
-from plain_window.core.fields.tables import model_table, read_table
 from plain_window.core.models.inspection import inspect_model
 from plain_window.core.models.opening import open_model
+from plain_window.core.tables.reading import read_table
+from plain_window.core.tables.rows import model_table
 
 from ..made_models import (
     FEATURES,
@@ -32,7 +36,7 @@ from ..made_models import (
     regressor_pipeline,
 )
 
-TABLE = read_table(io.BytesIO(csv(firings())))
+TABLE = read_table(io.BytesIO(csv(firings()))).table
 
 
 def inspect(model, table: pd.DataFrame = TABLE, **options):
@@ -170,9 +174,9 @@ class OnlyInTheNotebook(LinearRegression):
     """Pickled by reference to a module that is not there when it is opened."""
 
 
-def _bytes_with_missing_class() -> bytes:
+def _bytes_with_missing_class(module: bytes = b"__main__") -> bytes:
     model = OnlyInTheNotebook().fit(TABLE[["pots"]], TABLE["kwh"])
-    return pickle.dumps(model, protocol=2).replace(b"tests.core.test_models", b"__main__")
+    return pickle.dumps(model, protocol=2).replace(b"tests.core.test_models", module)
 
 
 @pytest.mark.parametrize(
@@ -181,7 +185,8 @@ def _bytes_with_missing_class() -> bytes:
         (b"", "The model file is empty"),
         (b"PK\x03\x04 and so on", "a zip archive that was cut off or damaged"),
         (b"\x89PNG\r\n\x1a\n", "is a picture, not a model"),
-        (b"outcome,pots\nred,3\n", "is damaged, or was not saved with joblib or pickle"),
+        (b"outcome,pots\nred,3\n", "is a table, not a model. It belongs into the place of the reference table"),
+        (b"no pickle at all", "is damaged, or was not saved with joblib or pickle"),
         (dumped(LinearRegression().fit(TABLE[["pots"]], TABLE["kwh"]))[:-40], "ends too early|is damaged"),
         (pickle.dumps({"weights": [1, 2]}), "holds a dict, not a model"),
         (pickle.dumps("a model"), "holds a `str`, which is not a scikit-learn classifier or regressor"),
@@ -190,12 +195,81 @@ def _bytes_with_missing_class() -> bytes:
         (dumped(LinearRegression()), "was saved before it was fitted"),
         (b"cno_such_package.models\nModel\n.", "needs the package `no_such_package`, which is not installed here"),
         (b"csklearn.no_such_module\nModel\n.", "another version of scikit-learn: `sklearn.no_such_module`"),
-        (_bytes_with_missing_class(), "needs `OnlyInTheNotebook` from the training script or notebook"),
+        (
+            _bytes_with_missing_class(),
+            "needs `OnlyInTheNotebook`, which was defined in the training script or notebook",
+        ),
+        (_bytes_with_missing_class(b"plain_window.__main__"), "needs `OnlyInTheNotebook`, which was defined in the"),
     ],
 )
 def test_a_file_that_cannot_be_opened_says_why(content, message):
     with pytest.raises(ModelNotOpened, match=message):
         open_model(io.BytesIO(content))
+
+
+def test_a_model_of_another_version_that_fails_says_which_it_was_which_is_here_and_what_failed():
+    content = pickle.dumps(LinearRegression().fit(TABLE[["pots"]], TABLE["kwh"]), protocol=2)
+    current = sklearn.__version__
+    gone = content.replace(b"LinearRegression\n", b"LinearRegressor_\n").replace(current.encode(), b"0.24.2")
+    with pytest.raises(ModelNotOpened) as caught:
+        open_model(io.BytesIO(gone))
+    sentence, lines = str(caught.value).split("\n\n")
+    assert f"was saved with scikit-learn 0.24.2; here is {current}, which cannot read it: AttributeError" in sentence
+    assert "skl2onnx.to_onnx(model" in lines
+
+
+def zipped(**entries: bytes) -> bytes:
+    file = io.BytesIO()
+    with zipfile.ZipFile(file, "w") as archive:
+        for name, content in entries.items():
+            archive.writestr(name.replace("__", "/"), content)
+    return file.getvalue()
+
+
+WEIGHTS = b"\x80\x02ccollections\nOrderedDict\nq\x00)Rq\x01."
+NOTEBOOK = b'{"cells": [], "metadata": {}, "nbformat": 4, "nbformat_minor": 5}'
+OTHER_FILES = {
+    ".h5": (b"\x89HDF\r\n\x1a\n" + bytes(64), "an HDF5 file, as Keras saves", "keras.InputSpec(shape=(None,"),
+    ".keras": (
+        zipped(**{"config.json": b"{}", "metadata.json": b'{"keras_version": "3.5.0"}', "model.weights.h5": b""}),
+        "a Keras model, saved with Keras 3.5.0",
+        'model.export("model.onnx", format="onnx"',
+    ),
+    ".pt of weights": (zipped(**{"m__data.pkl": WEIGHTS, "m__version": b"3"}), "of weights", "load_state_dict"),
+    ".pt": (
+        zipped(**{"m__data.pkl": b"\x80\x02cnet\nNet\n."}),
+        "a PyTorch model",
+        'dynamic_axes={"input": {0: "batch"}',
+    ),
+    ".pt, scripted": (
+        zipped(**{"m__data.pkl": b"\x80\x02}", "m__code____torch__.py": b""}),
+        "a scripted PyTorch model",
+        "torch.jit.load",
+    ),
+    ".pth of old": (b"\x80\x02\x8a\x0al\xfc\x9cF\xf9 j\xa8P\x19.", "a PyTorch model", "torch.onnx.export"),
+    ".ipynb": (NOTEBOOK, "a notebook", "joblib.dump"),
+    ".py": (b"import joblib\n\n\ndef train():\n    pass\n", "a Python script", "joblib.dump"),
+    ".pb, saved": (b"\x08\x01\x12\x80\x01\n\x20serve Placeholder" + bytes(99), "a TensorFlow model", "--saved-model"),
+    ".pb, frozen": (b"\n\x20\n\x05input\x12\x0bPlaceholder*\x0b\n\x05dtype\x12\x020\x01", "a frozen", "--graphdef"),
+    ".tflite": (b"\x1c\x00\x00\x00TFL3" + bytes(40), "a TensorFlow Lite model", "--tflite"),
+    ".mlmodel": (b"\x08\x04\x12\x40\n\x10\n\x05image" + bytes(60), "a Core ML model", ""),
+    ".rds": (gzip.compress(b"X\n\x00\x00\x00\x03" + bytes(500)), "an object saved by R", "save_pmml(pmml(model)"),
+    ".safetensors": ((64).to_bytes(8, "little") + b'{"w": {}}' + bytes(60), "a safetensors file", "load_state_dict"),
+    ".xlsx": (zipped(**{"xl__workbook.xml": b"<workbook/>"}), "an Excel table", ""),
+    ".parquet": (b"PAR1" + bytes(20), "a Parquet table", ""),
+    ".csv": (b"clay;wall\nfine;4\nrough;5\n", "a table", ""),
+}
+
+
+@pytest.mark.parametrize("kind", OTHER_FILES)
+def test_a_file_of_another_kind_is_recognised_by_content_with_the_way_on(kind):
+    content, what, lines = OTHER_FILES[kind]
+    with pytest.raises(ModelNotOpened, match=what) as caught:
+        open_model(io.BytesIO(content))
+    sentence, _, given = str(caught.value).partition("\n\n")
+    assert sentence.endswith((".", ":"))
+    assert lines in given
+    assert bool(given) == bool(lines)
 
 
 def test_another_version_is_reported_before_it_is_trusted():

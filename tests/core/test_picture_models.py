@@ -315,3 +315,55 @@ def test_a_model_of_one_text_needs_no_table():
 def test_a_preparation_that_cannot_be_is_refused():
     with pytest.raises(ValueError, match="1 numbers each"):
         Preparation(width=8, height=8, colour="grey", scale="spread", mean=[0.5] * 3, spread=[0.2] * 3)
+
+
+# --- outputs that are no answer ---------------------------------------------------------------------------------------
+
+
+def with_outputs(*outputs: tuple[str, list[int], int], steps: tuple[str, ...] = ()) -> bytes:
+    """A network that answers every picture with constants of these names, shapes (-1 for the rows) and types."""
+    nodes = [helper.make_node("Shape", ["look"], ["sizes"]), helper.make_node("Gather", ["sizes", "zero"], ["n"])]
+    constants = [numpy_helper.from_array(np.array([0], "int64"), "zero")]
+    infos = []
+    for name, shape, type_ in outputs:
+        rest = numpy_helper.from_array(np.array(shape[1:], "int64"), f"{name}_rest")
+        constants.append(rest)
+        value = helper.make_tensor("value", type_, [1], [1])
+        if shape[0] == -1:
+            nodes.append(helper.make_node("Concat", ["n", f"{name}_rest"], [f"{name}_shape"], axis=0))
+        else:
+            constants.append(numpy_helper.from_array(np.array(shape, "int64"), f"{name}_shape"))
+        nodes.append(helper.make_node("ConstantOfShape", [f"{name}_shape"], [name], value=value))
+        infos.append(helper.make_tensor_value_info(name, type_, [None if size == -1 else size for size in shape]))
+    graph = helper.make_graph(
+        nodes, "detector", [helper.make_tensor_value_info("look", TensorProto.FLOAT, [None, 3, 8, 8])], infos, constants
+    )
+    return helper.make_model(graph, opset_imports=[helper.make_opsetid("", 17)], ir_version=8).SerializeToString()
+
+
+FLOAT, INT = TensorProto.FLOAT, TensorProto.INT64
+NO_ANSWERS = {
+    "scores before boxes": ([("scores", [-1, 100], FLOAT), ("boxes", [-1, 100, 4], FLOAT)], "`boxes` has 100 × 4"),
+    "one row a thing": ([("found", [7, 6], FLOAT)], "`found` has not one row for each row"),
+    "boxes, scores, kinds": (
+        [("boxes", [-1, 20, 4], FLOAT), ("scores", [-1, 20], FLOAT), ("kinds", [-1, 20], INT)],
+        "`boxes` has 20 × 4",
+    ),
+    "kinds beside scores": ([("scores", [-1, 20], FLOAT), ("kinds", [-1, 9], INT)], "`kinds` names several classes"),
+    "two tables": ([("left", [-1, 5], FLOAT), ("right", [-1, 7], FLOAT)], "which of them is the answer"),
+}
+
+
+@pytest.mark.parametrize("name", NO_ANSWERS)
+def test_outputs_that_fit_no_reading_are_refused_with_what_was_seen(name):
+    outputs, why = NO_ANSWERS[name]
+    with pytest.raises(ModelNotOpened, match=why) as caught:
+        opened(with_outputs(*outputs))
+    for output, shape, _ in outputs:
+        sizes = " × ".join(["any", *map(str, shape[1:])])
+        assert f"`{output}` ({sizes}, " in str(caught.value)
+
+
+def test_of_several_outputs_the_one_that_is_called_an_answer_is_it():
+    model = opened(with_outputs(("features", [-1, 64], FLOAT), ("logits", [-1, 4], FLOAT)))
+    assert (model.found.task, len(model.found.classes)) == ("class", 4)

@@ -236,7 +236,22 @@ def test_how_often_that_is_a_false_alarm_is_counted_on_known_ones():
 
 def test_a_text_of_other_letters_is_unlike_the_reference_texts():
     rng = np.random.default_rng(1)
-    words = ["kiln", "glaze", "crack", "cold", "slow", "shelf", "pot", "door", "fired", "wet", "thin", "bowl", "cone", "hot"]
+    words = [
+        "kiln",
+        "glaze",
+        "crack",
+        "cold",
+        "slow",
+        "shelf",
+        "pot",
+        "door",
+        "fired",
+        "wet",
+        "thin",
+        "bowl",
+        "cone",
+        "hot",
+    ]
     lines = [" ".join(rng.choice(words, 8)) for _ in range(300)]
     likeness = Likeness(np.array([describe_text(line) for line in lines[:200]]), is_text=True)
     assert np.mean([likeness.familiarity(describe_text(line)).is_unlike for line in lines[200:]]) <= 0.05

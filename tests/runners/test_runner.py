@@ -19,7 +19,7 @@ from sklearn.frozen import FrozenEstimator
 from sklearn.pipeline import make_pipeline
 from sklearn.tree import DecisionTreeClassifier
 
-from plain_window.core.fields.tables import read_table
+from plain_window.core.tables.reading import read_table
 from plain_window.runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
 from plain_window.runners.jobs import job_key
 from plain_window.runners.probing import PROBES
@@ -39,7 +39,7 @@ from ..made_models import (
 from ..studio import wait_for
 from .conftest import Keep
 
-TABLE = read_table(io.BytesIO(csv(firings())))
+TABLE = read_table(io.BytesIO(csv(firings()))).table
 ROWS = [{key: getattr(v, "item", lambda v=v: v)() for key, v in row.items()} for _, row in TABLE[FEATURES].iterrows()]
 OURS = {**os.environ, "PYTHONPATH": str(Path(__file__).parents[2])}
 ONE_COLUMN = b"pots,outcome\n1,a\n2,b\n"

@@ -2,7 +2,7 @@
 
 import difflib
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any, Literal, NamedTuple
 
 from pydantic import BaseModel
@@ -17,6 +17,8 @@ __all__ = ["CheckedInputs", "Note", "check_inputs", "number_text"]
 QUOTED_CHARACTERS = 60
 # Options named in a message before "and N more".
 NAMED_OPTIONS = 8
+# Of the range that was seen: further than this beyond it is beyond it, however coarse the author's steps are.
+SLIDER_SLACK = 0.01
 # Unknown fields for which the nearest name is looked for.
 MOST_GUESSED = 5
 
@@ -128,7 +130,11 @@ def _check_number(field: NumberField, given: Any) -> tuple[float, str]:
     if not math.isfinite(value):
         raise NotAccepted(f"must be an ordinary number, neither infinite nor “not a number”. {_wanted(field)}")
     seen = field.seen
-    if seen.low <= value <= seen.high:
+    # The control ends on a step just outside what was seen; its own ends are nothing to take care of.
+    slack = SLIDER_SLACK * (seen.high - seen.low)
+    low = max(_on_step(seen.low, field.step, math.floor), seen.low - slack)
+    high = min(_on_step(seen.high, field.step, math.ceil), seen.high + slack)
+    if low <= value <= high:
         return value, ""
     side = "below" if value < seen.low else "above"
     unit = f" {field.unit}" if field.unit else ""
@@ -136,6 +142,11 @@ def _check_number(field: NumberField, given: Any) -> tuple[float, str]:
         f"{field.label} {number_text(value)}{unit} is {side} anything the model has seen "
         f"({number_text(seen.low)} to {number_text(seen.high)}{unit}). Take the answer with care."
     )
+
+
+def _on_step(value: float, step: float, to_whole: Callable[[float], int]) -> float:
+    """The step at or beyond a value, where that is no further than a slider's own end."""
+    return float(f"{to_whole(round(value / step, 6)) * step:.12g}")
 
 
 def _check_choice(field: ChoiceField, given: Any) -> tuple[Scalar, str]:

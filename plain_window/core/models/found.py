@@ -30,6 +30,8 @@ class Found(BaseModel):
     warnings: list[str]
     # Whether the task was concluded from what comes out, rather than said by the model.
     task_is_guessed: bool = False
+    # What several numbers are called, where the model says so.
+    output_names: list[str] | None = None
 
 
 class PreparationTry(BaseModel):
@@ -89,6 +91,7 @@ class Told(BaseModel):
     target: str | None = None
     answer_kind: Literal["class", "number", "numbers", "labels"] | None = None
     preparations: dict[str, Preparation] = {}
+    numbers: Literal["point", "comma"] | None = None
 
 
 class Inspection(BaseModel):

@@ -2,13 +2,15 @@
 
 import numpy as np
 import pandas as pd
+from pandas.api import types as dtypes
 
 from ..answers import ClassSetting
 from ..compiled.plan import Plan
 from ..errors import Fault, MismatchFaults, ModelFailed
 from ..fields.columns import Column
-from ..fields.inference import columns_of, infer_fields, match_columns
-from ..fields.tables import model_table
+from ..fields.inference import ColumnUse, columns_of, infer_fields, match_columns
+from ..tables.reading import TableRead
+from ..tables.rows import model_table
 from .adapter import ModelAdapter
 from .answer_kind import AnswerKind, settle_kind
 from .answer_setting import AnswerPut, Truth, put_answer
@@ -31,11 +33,11 @@ CONFIRMED_ROWS = 3
 
 def inspect_model(
     model: ModelAdapter,
-    table: pd.DataFrame,
+    reference: TableRead | pd.DataFrame,
     *,
     target: str | None = None,
     labels: list[str] | None = None,
-    known: pd.DataFrame | None = None,
+    known_cases: TableRead | pd.DataFrame | None = None,
     kind: AnswerKind | None = None,
 ) -> tuple[Inspection, Plan | None]:
     """Match a model with its reference table, infer the demo's fields and answer, and compile it if that is possible.
@@ -43,14 +45,14 @@ def inspect_model(
     Parameters
     ----------
     model : ModelAdapter
-    table : DataFrame of shape (n_rows, n_columns)
-        The reference table.
+    reference : TableRead or DataFrame of shape (n_rows, n_columns)
+        The reference table. Columns that the model knows as words are put back as they are written.
     target : str, optional
         The outcome's column, or several parted by commas; guessed when exactly as many columns are no features as the
         model has answers.
     labels : list of str, optional
         Names for the classes, in class order.
-    known : DataFrame, optional
+    known_cases : TableRead or DataFrame, optional
         Known cases, which may have the outcome where the reference table does not.
     kind : str, optional
         The kind of answer, where the author knows better than what is concluded.
@@ -66,6 +68,9 @@ def inspect_model(
         If model, table and labels do not belong together, column by column.
     """
     found = model.found
+    read = reference if isinstance(reference, TableRead) else TableRead(reference, "the reference table")
+    table = _without_row_numbers(read, found)
+    known = known_cases.table if isinstance(known_cases, TableRead) else known_cases
     given = named_targets(target, [table, known])
     if found.features is None and not given:
         by_itself = _target_by_classes(table, found) or _target_by_fit(model, table)
@@ -75,6 +80,9 @@ def inspect_model(
     dropped = model.dropped_columns(names)
     used = [name for name in names if name not in dropped]
     uses = model.column_uses(names)
+    table = _settled_words(read, used, uses, given, found)
+    if isinstance(known_cases, TableRead):
+        known = _settled_words(known_cases, [name for name in used if name in known.columns], uses, given, found)
     # Kinds first: asking the model about a table that does not fit would only give its own, obscurer words for it.
     fields = infer_fields(table, used, uses, takes_gaps=False)
     columns = columns_of(table, used)
@@ -102,12 +110,63 @@ def inspect_model(
         fields=fields,
         answer=put.setting,
         outcome_words=put.words,
-        notes=[*notes, *put.notes, *([order_note] if order_note else []), *order_notes],
+        notes=[*read.notes, *notes, *put.notes, *([order_note] if order_note else []), *order_notes],
         questions=[*put.questions, *order_questions],
         n_reference_rows=len(table),
         warm_up_row=plain_row(table, used),
     )
     return inspection, plan
+
+
+def _without_row_numbers(read: TableRead, found: Found) -> pd.DataFrame:
+    """The table without a column that only counts its rows, as a saved index does, unless the model asks for it."""
+    first = read.table.columns[0]
+    if not first.startswith("Unnamed: ") or first in (found.features or []):
+        return read.table
+    counted = read.table[first].to_numpy()
+    if dtypes.is_integer_dtype(counted) and len(set(np.diff(counted))) <= 1 and len(read.table.columns) > 1:
+        read.table = read.table.drop(columns=first)
+        read.notes.append(f"The first column of {read.name} has no name and counts the rows; it was left out.")
+    return read.table
+
+
+def _settled_words(
+    read: TableRead, names: list[str], uses: dict[str, ColumnUse], targets: list[str], found: Found
+) -> pd.DataFrame:
+    """The table with numbers where the model takes numbers, and words where it knows words.
+
+    Raises
+    ------
+    MismatchFaults
+        For each column that can be read in two ways, or has a value that is no number among numbers.
+    """
+    known_words = [name for name in names if _knows_words(uses.get(name))]
+    known_words += [name for name in targets if name in read.as_written and _are_classes(read.as_written[name], found)]
+    read.table = read.for_words(known_words)
+    others = [name for name in [*names, *targets] if name not in known_words]
+    read.refuse_doubtful(others)
+    faults = [
+        Fault(
+            name,
+            f"Column `{name}` should hold numbers; row {read.odd[name][0] + 2} of {read.name} has "
+            f'"{read.odd[name][1][:40]}". Mend the value or leave it empty.',
+        )
+        for name in names
+        if name in read.odd and name not in known_words
+    ]
+    if faults:
+        raise MismatchFaults(faults)
+    return read.table
+
+
+def _knows_words(use: ColumnUse | None) -> bool:
+    if use is None or use.wants not in ("category", "text"):
+        return False
+    return use.wants == "text" or not use.categories or any(isinstance(value, str) for value in use.categories)
+
+
+def _are_classes(column: pd.Series, found: Found) -> bool:
+    return set(column.dropna().astype(str).unique()) <= set(found.classes or [])
 
 
 def _with_outcomes(
@@ -187,7 +246,27 @@ def _target_by_fit(model: ModelAdapter, table: pd.DataFrame) -> str | None:
 
 
 def _trial(model: ModelAdapter, columns: list[Column], table: pd.DataFrame) -> np.ndarray:
+    """What the model says of the first rows.
+
+    Raises
+    ------
+    MismatchFaults
+        If it answers none of them, or with another number of rows.
+    """
     rows = table[[column.name for column in columns]].head(TRIAL_ROWS)
+    outputs = _asked_of(model, rows)
+    if len(outputs) not in (len(rows), len(rows.dropna())):
+        message = f"The model answers {len(rows)} rows with {len(outputs)}. One answer a row is needed."
+        raise MismatchFaults([Fault(None, message)])
+    if not np.isfinite(outputs).all(axis=1).any():
+        message = (
+            "The model gives no number for any of the first rows of the reference table. Was it trained on such rows?"
+        )
+        raise MismatchFaults([Fault(None, message)])
+    return outputs
+
+
+def _asked_of(model: ModelAdapter, rows: pd.DataFrame) -> np.ndarray:
     try:
         return model.predict(rows)
     except ModelFailed as error:

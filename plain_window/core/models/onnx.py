@@ -115,6 +115,7 @@ class OnnxModel(NativeModel):
             gives_probabilities=self._said.probabilities is not None,
             warnings=[],
             task_is_guessed=self._said.is_guessed,
+            output_names=self._said.output_names,
         )
 
 

@@ -53,7 +53,8 @@ class OnnxPictureModel:
         self._refuse_strangers(looks)
         self.notes: list[str] = []
         self.pictures = [self._picture_input(item, document) for item in looks]
-        self._said = OnnxOutputs(document, self._session, self._probe(), of_pictures=True)
+        probe = self._probe()
+        self._said = OnnxOutputs(document, self._session, probe, of_pictures=True, n_probed=self._n_probed)
         self.notes += [self._said.said_by] if self._said.said_by else []
         self.found = self._found(document)
 
@@ -174,7 +175,8 @@ class OnnxPictureModel:
     def _probe(self) -> list[Any] | None:
         """What comes out for a few pictures of noise; None if the model takes none by themselves."""
         random = np.random.default_rng(PROBE_SEED)
-        parts = []
+        parts: list[Any] = []
+        self._n_probed = PROBES if all(one.preparation.batch for one in self.pictures) else 0
         for _ in range(PROBES):
             given = {}
             for one in self.pictures:
@@ -198,6 +200,7 @@ class OnnxPictureModel:
                     f"{str(error).splitlines()[0][:200]}"
                 ) from error
         if any(isinstance(part, list) for part in parts[0]):
+            self._n_probed = 1
             return parts[0]
         return [np.concatenate([np.atleast_1d(part[at]) for part in parts]) for at in range(len(parts[0]))]
 

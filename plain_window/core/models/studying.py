@@ -11,7 +11,7 @@ import pandas as pd
 from ..compiled.engine import CompiledModel
 from ..errors import ModelFailed
 from ..explain.structure import used_fields
-from ..fields.tables import model_table
+from ..tables.rows import model_table
 from ..trust.likeness import FEWEST_KNOWN, describe_text, false_alarm_share
 from .adapter import ModelAdapter
 from .drawing import drawn_rows, plain_value

@@ -6,6 +6,7 @@ from pathlib import PurePosixPath
 from typing import BinaryIO
 
 from ..errors import Fault, MismatchFaults
+from ..tables.spreadsheets import is_spreadsheet
 
 __all__ = ["MOST_LABELLED", "LabelledPicture", "is_zip", "read_labelled"]
 
@@ -25,10 +26,10 @@ class LabelledPicture:
 
 
 def is_zip(file: BinaryIO) -> bool:
-    """Whether this is a zip archive; the file is left at its start."""
+    """Whether this is a zip archive, and no Excel file, which is one too; the file is left at its start."""
     head = file.read(4)
     file.seek(0)
-    return head == b"PK\x03\x04"
+    return head == b"PK\x03\x04" and not is_spreadsheet(file)
 
 
 def read_labelled(file: BinaryIO, *, most: int = MOST_LABELLED) -> list[LabelledPicture]:

@@ -43,6 +43,8 @@ SLUG = re.compile(rf"[a-z0-9](?:[a-z0-9-]{{0,{MAX_SLUG - 2}}}[a-z0-9])?")
 # The address of a demo that was brought without a title.
 UNTITLED = re.compile(r"untitled-demo(?:-\d+)?")
 WORD_BYTES = 1000
+# How a table may write numbers.
+NUMBERS_WRITTEN = {"": None, "1,234.5": "point", "1.234,5": "comma", "point": "point", "comma": "comma"}
 ANSWER_KINDS = ("class", "labels", "number", "numbers")
 
 
@@ -163,7 +165,7 @@ def upload_parts() -> tuple[dict[str, int], dict[str, int]]:
         "reference": limits.reference_bytes,
         "known": limits.reference_bytes,
     }
-    return files, {"labels": limits.labels_bytes, "target": WORD_BYTES, "answer": WORD_BYTES}
+    return files, {"labels": limits.labels_bytes, "target": WORD_BYTES, "answer": WORD_BYTES, "numbers": WORD_BYTES}
 
 
 def brought_words(texts: Mapping[str, str]) -> dict[str, Any]:
@@ -184,6 +186,12 @@ def brought_words(texts: Mapping[str, str]) -> dict[str, Any]:
         if words["answer_kind"] not in (None, *ANSWER_KINDS):
             kinds = ", ".join(f"`{kind}`" for kind in ANSWER_KINDS)
             raise DocumentFaults([Fault("answer", f'`answer` may be {kinds}. Got "{texts["answer"].strip()[:60]}".')])
+    if "numbers" in texts:
+        said = texts["numbers"].strip()
+        if said not in NUMBERS_WRITTEN:
+            ways = " or ".join(f"`{way}`" for way in NUMBERS_WRITTEN if way)
+            raise DocumentFaults([Fault("numbers", f'`numbers` may be {ways}. Got "{said[:60]}".')])
+        words["numbers"] = NUMBERS_WRITTEN[said]
     return words
 
 

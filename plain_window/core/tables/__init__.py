@@ -1,0 +1,9 @@
+"""Tables as people have them, read where there is one reading.
+
+- `reading`       a file of any kind as a table, with what was concluded on the way
+- `delimited`     text with separators: its encoding, its separator, its header
+- `numbers`       columns of words that are numbers with grouping, decimal commas, percent and currency signs
+- `spreadsheets`  Excel files
+- `objects`       JSON lines
+- `rows`          values back into the table a model was trained on
+"""
