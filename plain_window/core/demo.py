@@ -149,14 +149,16 @@ class AnswerChanges(BaseModel):
 
     kind: str | None = None
     noun: str | None = None
+    noun_one: str | None = None
     name: str | None = None
     unit: str | None = None
     decimals: int | None = None
     classes: Annotated[list[dict[str, str]], Constrained(max_length=MOST_OUTPUTS)] | None = None
-    labels: Annotated[list[dict[str, str]], Constrained(max_length=MOST_OUTPUTS)] | None = None
+    labels: Annotated[list[dict[str, Any]], Constrained(max_length=MOST_OUTPUTS)] | None = None
     values: Annotated[list[dict[str, Any]], Constrained(max_length=MOST_OUTPUTS)] | None = None
     low: float | None = None
     high: float | None = None
+    counts: Annotated[list[int], Constrained(max_length=MOST_OUTPUTS)] | None = None
     gives_probabilities: bool | None = None
     coverage: float | None = None
 
@@ -188,7 +190,7 @@ class DemoChanges(BaseModel):
 FACTS_OF_A_FIELD = ("kind", "seen", "optional", "no", "yes")
 # What a visitor gives where a model looks at a picture; the author says which.
 PICTURE_KINDS = ("picture", "drawing")
-FACTS_OF_AN_ANSWER = ("kind", "low", "high", "gives_probabilities")
+FACTS_OF_AN_ANSWER = ("kind", "low", "high", "counts", "gives_probabilities")
 
 
 def apply_changes(document: DemoDocument, changes: DemoChanges) -> DemoDocument:
@@ -405,6 +407,11 @@ def _changed_values(
     if len(given) != len(current):
         faults.append(Fault(path, f"The model gives {len(current)} numbers; `{path}` names {len(given)}."))
         return current
+    names = [new.get("name", old["name"]) for old, new in zip(current, given, strict=True)]
+    for name in dict.fromkeys(names):
+        if names.count(name) > 1:
+            faults.append(Fault(path, f"Two of the numbers would be called `{name}`. Give each a name of its own."))
+            return current
     return [
         {**old, **{key: new[key] for key in new if key in ("name", "unit", "decimals")}}
         for old, new in zip(current, given, strict=True)

@@ -154,7 +154,7 @@ def _carried_answer(before: AnyAnswerSetting, first: AnyAnswerSetting, new: AnyA
     own = {
         key: value
         for key, value in before.model_dump().items()
-        if key not in ("kind", "low", "high", "gives_probabilities", listed) and was.get(key) != value
+        if key not in ("kind", "low", "high", "counts", "gives_probabilities", listed) and was.get(key) != value
     }
     changed = _with(new, own)
     if listed is None:
@@ -168,7 +168,9 @@ def _carried_wordings(before: Any, first: Any, new: Any, listed: str) -> list[di
     drafted = [one.model_dump() for one in getattr(before, listed)]
     set_by_author: dict[str, dict[str, Any]] = {}
     for was, own in zip(now_first, drafted, strict=False):
-        changed = {key: value for key, value in own.items() if key not in ("low", "high") and was.get(key) != value}
+        changed = {
+            key: value for key, value in own.items() if key not in ("low", "high", "counts") and was.get(key) != value
+        }
         set_by_author[was["name"]] = changed
     return [{**one.model_dump(), **set_by_author.get(one.name, {})} for one in getattr(new, listed)]
 

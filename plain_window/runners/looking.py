@@ -109,7 +109,7 @@ class PictureExplainer:
         self._held, self._study, self._background_rows = held, study, background_rows
         beside = [one for one in inspection["fields"] if one["name"] not in held.picture_inputs]
         self._beside = {**inspection, "fields": beside} if beside and study is not None and study.n_rows else None
-        self._is_class = inspection["answer"]["kind"] == "class"
+        self._has_likeliest = inspection["answer"]["kind"] in ("class", "labels")
         self._described_as = study.described_as if study is not None else {}
         self._likeness = {
             field: Likeness(as_descriptions(kept)) for field, kept in (study.descriptions if study else {}).items()
@@ -180,7 +180,13 @@ class PictureExplainer:
         return self._said(look, seconds)
 
     def _output(self, message: Mapping[str, Any], outputs: np.ndarray | None) -> int:
-        return int(message["of"]) if message.get("of") is not None else int(np.argmax(outputs)) if self._is_class else 0
+        return (
+            int(message["of"])
+            if message.get("of") is not None
+            else int(np.argmax(outputs))
+            if self._has_likeliest
+            else 0
+        )
 
     def _prepared(self, row: Mapping[str, Any], field: str) -> Any:
         return self._held.prepared(field, row[field])

@@ -32,6 +32,7 @@ __all__ = [
     "changeable_fields",
     "changes_answer",
     "curves_answer",
+    "entered_row",
     "explanation_answer",
     "output_name",
     "output_of",
@@ -43,7 +44,7 @@ __all__ = [
 
 
 def output_of(setting: AnyAnswerSetting, name: str | None, *, asked: str = "of") -> int | None:
-    """Which of the model's outputs `name` is; None for the likeliest class, or the only number.
+    """Which of the model's outputs `name` is; None for the likeliest class or label, or the only number.
 
     `asked` is the part of the query that names it.
 
@@ -53,7 +54,7 @@ def output_of(setting: AnyAnswerSetting, name: str | None, *, asked: str = "of")
         422 if there is no such output.
     """
     if name is None:
-        return None if setting.kind == "class" else 0
+        return None if setting.kind in ("class", "labels") else 0
     names = _names(setting)
     if name not in names:
         known = ", ".join(f"`{known}`" for known in names[:8])
@@ -150,7 +151,7 @@ def similar_answer(version: Version, found: Sequence[SimilarFound]) -> list[Simi
     setting = version.document.answer
     return [
         SimilarCase(
-            inputs=_as_entered(version.document.fields, one.values),
+            inputs=entered_row(version.document.fields, one.values),
             outcome=one.outcome,
             outcome_text=_outcome_text(setting, one.outcome),
             answer=make_answer(setting, one.outputs, version.evidence)[0],
@@ -174,7 +175,7 @@ def changes_answer(version: Version, found: ChangesFound, inputs: Mapping[str, A
     document = version.document
     ways = []
     for way in found.ways:
-        after = _as_entered(document.fields, way.values)
+        after = entered_row(document.fields, way.values)
         changes = [ValueChange(field=name, before=inputs.get(name), after=value) for name, value in after.items()]
         ways.append(Way(changes=changes, answer=make_answer(document.answer, way.outputs, version.evidence)[0]))
     return ChangesAnswer(ways=ways, reach=found.reach, is_complete=found.is_complete, is_there=found.is_there)
@@ -219,7 +220,8 @@ def _unit(setting: AnyAnswerSetting, of: int) -> str:
     return setting.values[of].unit if setting.kind == "numbers" else "probability"
 
 
-def _as_entered(fields: Sequence[AnyField], values: Mapping[str, Any]) -> dict[str, Any]:
+def entered_row(fields: Sequence[AnyField], values: Mapping[str, Any]) -> dict[str, Any]:
+    """A row of the model's values, as a visitor gives them."""
     return {field.name: _entered(field, values[field.name]) for field in fields if field.name in values}
 
 

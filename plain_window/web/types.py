@@ -10,7 +10,7 @@ from ..core.answers import AnyAnswer, AnyAnswerSetting
 from ..core.compiled.report import CompiledReport
 from ..core.demo import DemoChanges, DemoDocument, Parts, Sample
 from ..core.fields import AnyField, Note
-from ..core.models.found import Found, PictureFindings, Question
+from ..core.models.found import Found, LikenessFound, PictureFindings, Question
 from ..core.replacing import Differences
 from ..core.trust.evidence import Evidence
 
@@ -207,6 +207,21 @@ class LogPage(BaseModel):
     entries: list[LogEntry]
 
 
+class ReferenceRow(BaseModel):
+    """One row of the reference table, as a visitor would enter it."""
+
+    row: int
+    inputs: dict[str, Any]
+    outcome: Any = None
+
+
+class ReferenceRows(BaseModel):
+    """Some rows of the reference table."""
+
+    total: int
+    rows: list[ReferenceRow]
+
+
 class NewRelease(_Body):
     """What is said of a release when it is published."""
 
@@ -279,6 +294,8 @@ class DemoState(DemoDocument):
     )
     unused: list[str] = Constrained(description="Fields that the model makes no use of.")
     pictures: PictureFindings = Constrained(PictureFindings(), description="What known pictures told.")
+    report: "Report | None" = Constrained(description="What known cases say of the model, as every page says it.")
+    likeness: list[LikenessFound] = Constrained([], description="How cases unlike the known ones are told.")
 
 
 _FilePart = Annotated[str, Constrained(json_schema_extra={"contentMediaType": "application/octet-stream"})]
@@ -353,12 +370,22 @@ class Replaced(BaseModel):
     demo: DemoState
 
 
+class OutputReport(BaseModel):
+    """How one of several numbers or labels did."""
+
+    name: str
+    n_known: int
+    right_of_100: int | None = Constrained(None, description="For a label at its threshold: how many of 100 are right.")
+    typical_error: str | None = None
+
+
 class Report(BaseModel):
     """How the model did on known cases it had not seen."""
 
     n_known: int
     right_of_100: int | None = Constrained(None, description="For classes: how many of 100 it had right.")
-    typical_error: str | None = Constrained(None, description="For numbers: half of its answers were off by less.")
+    typical_error: str | None = Constrained(None, description="For a number: half of its answers were off by less.")
+    outputs: list[OutputReport] = Constrained([], description="For several numbers or labels: each by itself.")
 
 
 class Page(BaseModel):

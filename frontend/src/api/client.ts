@@ -31,10 +31,16 @@ export type Among = Schemas['AmongAnswer']
 export type Problem = Schemas['Problem']
 export type FieldProblem = Schemas['FieldProblem']
 export type DemoState = Schemas['DemoState']
-export type DraftChange = Schemas['DemoChanges']
+export type DemoChanges = Schemas['DraftChange']
 export type FieldChanges = Schemas['FieldChanges']
 export type AnswerChanges = Schemas['AnswerChanges']
 export type ShelfEntry = Schemas['ShelfEntry']
+export type DeletedEntry = Schemas['DeletedEntry']
+export type Question = Schemas['Question']
+export type Replaced = Schemas['Replaced']
+export type NumberSetting = Schemas['NumberSetting']
+export type LabelsSetting = Schemas['LabelsSetting']
+export type NumbersSetting = Schemas['NumbersSetting']
 export type SessionState = Schemas['SessionState']
 export type Key = Schemas['Key']
 export type AccessState = Schemas['AccessState']
@@ -81,8 +87,32 @@ const sendCsrfToken: Middleware = {
   },
 }
 
+/** The tag of each draft as this window last saw it; a change says which it is about. */
+const seenDrafts = new Map<string, string>()
+const DRAFT_PATH = /^\/api\/v1\/demos\/([^/]+)(\/model)?$/
+
+/** A change of a draft that somebody else has changed since is refused, not lost. */
+const guardDrafts: Middleware = {
+  onRequest({ request }) {
+    const slug = DRAFT_PATH.exec(new URL(request.url).pathname)?.[1]
+    const seen = slug && seenDrafts.get(slug)
+    if (seen && request.method === 'PATCH') request.headers.set('If-Match', seen)
+    return request
+  },
+  onResponse({ request, response }) {
+    rememberDraft(new URL(request.url).pathname, response.status, response.headers.get('ETag'))
+    return response
+  },
+}
+
+function rememberDraft(path: string, status: number, tag: string | null): void {
+  const slug = DRAFT_PATH.exec(path)?.[1]
+  if (slug && tag && status < 300) seenDrafts.set(slug, tag)
+}
+
 export const api = createClient<paths>({ baseUrl: '/' })
 api.use(sendCsrfToken)
+api.use(guardDrafts)
 
 /** The data of a call, or its problem thrown as an `ApiError`. */
 export async function expectData<Data>(
@@ -119,9 +149,22 @@ export interface UploadProgress {
  * @throws ApiError
  */
 export function bringModel(form: FormData, onProgress: (progress: UploadProgress) => void): Promise<DemoState> {
+  return sendForm('POST', '/api/v1/demos', form, onProgress)
+}
+
+/**
+ * Replace the model of a demo, or parts of what came with it; empty parts take away.
+ *
+ * @throws ApiError
+ */
+export function replaceParts(slug: string, form: FormData, onProgress: (progress: UploadProgress) => void): Promise<Replaced> {
+  return sendForm('PUT', `/api/v1/demos/${slug}/model`, form, onProgress)
+}
+
+function sendForm<Result>(method: string, path: string, form: FormData, onProgress: (progress: UploadProgress) => void): Promise<Result> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest()
-    request.open('POST', '/api/v1/demos')
+    request.open(method, path)
     if (csrfToken) request.setRequestHeader('X-CSRF-Token', csrfToken)
     request.upload.onprogress = (event) => {
       if (event.lengthComputable) onProgress({ sent: event.loaded / event.total })
@@ -133,7 +176,8 @@ export function bringModel(form: FormData, onProgress: (progress: UploadProgress
       } catch {
         body = null
       }
-      if (request.status === 201) resolve(body as DemoState)
+      rememberDraft(path, request.status, request.getResponseHeader('ETag'))
+      if (request.status < 300 && body) resolve(body as Result)
       else reject(toApiError(body, request.status, request.getResponseHeader('Retry-After')))
     }
     request.onerror = () => reject(new ApiError(OFFLINE, null))

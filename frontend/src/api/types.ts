@@ -41,7 +41,8 @@ export interface paths {
         /**
          * Change the draft, or the demo's address
          * @description `fields` may name some of the fields, each by its `name`; naming all of them also sets their order. The address a
-         *         demo had leads on to the one it has.
+         *         demo had leads on to the one it has. With `If-Match` and the `ETag` of what was read, a draft that has been changed
+         *         since is not touched: 412.
          */
         patch: operations["patch_demo"];
         trace?: never;
@@ -350,6 +351,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/demos/{slug}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rows of the reference table as a visitor would enter them, in an order drawn once, with their outcomes */
+        get: operations["get_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/samples/{name}": {
         parameters: {
             query?: never;
@@ -562,6 +580,11 @@ export interface components {
              */
             noun?: string | null;
             /**
+             * Noun One
+             * @default null
+             */
+            noun_one?: string | null;
+            /**
              * Name
              * @default null
              */
@@ -588,7 +611,7 @@ export interface components {
              * @default null
              */
             labels?: {
-                [key: string]: string;
+                [key: string]: unknown;
             }[] | null;
             /**
              * Values
@@ -607,6 +630,11 @@ export interface components {
              * @default null
              */
             high?: number | null;
+            /**
+             * Counts
+             * @default null
+             */
+            counts?: number[] | null;
             /**
              * Gives Probabilities
              * @default null
@@ -746,6 +774,12 @@ export interface components {
              * @default false
              */
             calibrated?: boolean;
+            /**
+             * Unlike
+             * @description Whether the case is unlike anything seen: nothing is then said of what is still possible.
+             * @default false
+             */
+            unlike?: boolean;
         };
         /**
          * ClassDifferences
@@ -804,6 +838,12 @@ export interface components {
              */
             noun?: string;
             /**
+             * Noun One
+             * @description One of them: "piece". Guessed from the plural if left empty.
+             * @default
+             */
+            noun_one?: string;
+            /**
              * Gives Probabilities
              * @default true
              */
@@ -827,6 +867,12 @@ export interface components {
              * @description Under the marks: "crack", as in "72 crack".
              */
             label: string;
+            /**
+             * Label One
+             * @description The same of one: "cracks". Guessed from the label if left empty.
+             * @default
+             */
+            label_one?: string;
             /**
              * Headline
              * @description Above the answer when this class is the likeliest: "Likely to crack".
@@ -1075,6 +1121,14 @@ export interface components {
              *     }
              */
             pictures?: components["schemas"]["PictureFindings"];
+            /** @description What known cases say of the model, as every page says it. */
+            report: components["schemas"]["Report"] | null;
+            /**
+             * Likeness
+             * @description How cases unlike the known ones are told.
+             * @default []
+             */
+            likeness?: components["schemas"]["LikenessFound"][];
         };
         /**
          * Differences
@@ -1534,6 +1588,11 @@ export interface components {
              * @default false
              */
             task_is_guessed?: boolean;
+            /**
+             * Output Names
+             * @default null
+             */
+            output_names?: string[] | null;
         };
         /**
          * Interval
@@ -1627,6 +1686,12 @@ export interface components {
              */
             label: string;
             /**
+             * Label One
+             * @description The same of one: "cracks". Guessed from the label if left empty.
+             * @default
+             */
+            label_one?: string;
+            /**
              * Headline
              * @description Above the answer when this class is the likeliest: "Likely to crack".
              */
@@ -1675,6 +1740,23 @@ export interface components {
              * @default true
              */
             gives_probabilities?: boolean;
+        };
+        /**
+         * LikenessFound
+         * @description How cases unlike the known ones are told, and how often that would be a false alarm, counted on known ones.
+         */
+        LikenessFound: {
+            /** Field */
+            field: string;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "description of the picture" | "letters of the text";
+            /** N Known */
+            n_known: number;
+            /** False Alarms */
+            false_alarms: number;
         };
         /**
          * Link
@@ -1785,6 +1867,12 @@ export interface components {
              */
             answer?: ("class" | "number" | "numbers" | "labels") | null;
             /**
+             * Numbers
+             * @description How the tables write numbers, if it cannot be told.
+             * @default null
+             */
+            numbers?: ("1,234.5" | "1.234,5") | null;
+            /**
              * Title
              * @default null
              */
@@ -1846,6 +1934,11 @@ export interface components {
              * @default null
              */
             answer?: ("class" | "number" | "numbers" | "labels") | null;
+            /**
+             * Numbers
+             * @default null
+             */
+            numbers?: ("1,234.5" | "1.234,5") | null;
         };
         /**
          * NewPassword
@@ -2012,6 +2105,12 @@ export interface components {
              */
             high?: number | null;
             /**
+             * Counts
+             * @description Outcomes in equally wide bins from `low` to `high`.
+             * @default []
+             */
+            counts?: number[];
+            /**
              * Coverage
              * @description How often the interval around the answer holds the outcome.
              * @default 0.9
@@ -2059,6 +2158,27 @@ export interface components {
              * @default 0
              */
             count?: number;
+        };
+        /**
+         * OutputReport
+         * @description How one of several numbers or labels did.
+         */
+        OutputReport: {
+            /** Name */
+            name: string;
+            /** N Known */
+            n_known: number;
+            /**
+             * Right Of 100
+             * @description For a label at its threshold: how many of 100 are right.
+             * @default null
+             */
+            right_of_100?: number | null;
+            /**
+             * Typical Error
+             * @default null
+             */
+            typical_error?: string | null;
         };
         /**
          * OverallAnswer
@@ -2372,11 +2492,18 @@ export interface components {
         };
         /**
          * PossibleClasses
-         * @description The classes that known cases do not rule out, likeliest first.
+         * @description The classes that known cases do not rule out, likeliest first, each with the word for its probability.
+         *
+         *     `likely` is half or more, `possible` a tenth or more; what is less cannot be ruled out all the same.
          */
         PossibleClasses: {
             /** Classes */
             classes: string[];
+            /**
+             * Words
+             * @default []
+             */
+            words?: ("likely" | "possible" | "not ruled out")[];
             /**
              * Coverage
              * @description How often such a set holds the true class.
@@ -2584,6 +2711,33 @@ export interface components {
             outputs?: number[][];
         };
         /**
+         * ReferenceRow
+         * @description One row of the reference table, as a visitor would enter it.
+         */
+        ReferenceRow: {
+            /** Row */
+            row: number;
+            /** Inputs */
+            inputs: {
+                [key: string]: unknown;
+            };
+            /**
+             * Outcome
+             * @default null
+             */
+            outcome?: unknown;
+        };
+        /**
+         * ReferenceRows
+         * @description Some rows of the reference table.
+         */
+        ReferenceRows: {
+            /** Total */
+            total: number;
+            /** Rows */
+            rows: components["schemas"]["ReferenceRow"][];
+        };
+        /**
          * Region
          * @description A ninth of a picture, by its place in words.
          */
@@ -2634,10 +2788,16 @@ export interface components {
             right_of_100?: number | null;
             /**
              * Typical Error
-             * @description For numbers: half of its answers were off by less.
+             * @description For a number: half of its answers were off by less.
              * @default null
              */
             typical_error?: string | null;
+            /**
+             * Outputs
+             * @description For several numbers or labels: each by itself.
+             * @default []
+             */
+            outputs?: components["schemas"]["OutputReport"][];
         };
         /**
          * Sample
@@ -3452,6 +3612,15 @@ export interface operations {
             };
             /** @description The address is taken, or something is to be confirmed first */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The draft was changed since it was read */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5263,6 +5432,96 @@ export interface operations {
             };
             /** @description Too large */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_rows: {
+        parameters: {
+            query?: {
+                /** @description How many rows to pass over. */
+                offset?: number;
+                /** @description How many to give, up to 100. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Rows of the reference table as a visitor would enter them, in an order drawn once, with their outcomes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReferenceRows"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,9 +1,27 @@
 /** Numbers and values as a visitor reads them. */
-import type { Field, InputValue } from '../api/client'
+import type { Field, InputValue, NumberField } from '../api/client'
 
 /** A number without trailing zeros or an exponent, as one would type it. */
 export function numberText(value: number): string {
   return String(Number(value.toPrecision(12)))
+}
+
+/** A field's number with no more digits than its range makes sense of: 0.3333 mm of a range of 10, never 0.333333333333. */
+export function fieldNumberText(field: Pick<NumberField, 'step' | 'minimum' | 'maximum'>, value: number): string {
+  const own = decimalsOf(field.step)
+  const range = field.maximum - field.minimum
+  const fine = range > 0 ? Math.max(0, Math.ceil(3 - Math.log10(range))) : own
+  return numberText(Number(value.toFixed(Math.min(12, Math.max(own, fine)))))
+}
+
+function decimalsOf(step: number): number {
+  for (let decimals = 0; decimals < 12; decimals += 1) if (Number(step.toFixed(decimals)) === step) return decimals
+  return 12
+}
+
+/** So many of a kind: "4 crack", and where the kind is a number itself "45 for “3”". */
+export function countText(count: number, label: string): string {
+  return /^[\d.,+−-]/.test(label) ? `${count} for “${label}”` : `${count} ${label}`
 }
 
 /** A field's value in words: "14 mm", "Porcelain", "yes", "not known". */
@@ -11,7 +29,7 @@ export function valueText(field: Field, value: InputValue | undefined): string {
   if (value === null || value === undefined) return 'not known'
   switch (field.kind) {
     case 'number':
-      return field.unit ? `${numberText(Number(value))} ${field.unit}` : numberText(Number(value))
+      return `${fieldNumberText(field, Number(value))} ${field.unit ?? ''}`.trim()
     case 'choice':
       return field.options.find((option) => option.value === value)?.label ?? String(value)
     case 'yes_no':

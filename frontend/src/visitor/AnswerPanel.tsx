@@ -1,11 +1,12 @@
 /** The answer: a sentence, a picture of it, what was asked, and what to be careful about. */
 import type { ReactNode } from 'react'
-import type { Answer, ClassAnswer, ClassSetting, Explanation, FieldProblem, Inputs, Note, Page } from '../api/client'
+import type { Answer, ClassAnswer, ClassSetting, Explanation, Field, FieldProblem, Inputs, Note, Page } from '../api/client'
 import { ClassBars } from '../parts/ClassBars'
-import { listText, valueText } from '../parts/format'
+import { countText, listText, valueText } from '../parts/format'
 import { HundredMarks } from '../parts/HundredMarks'
 import { InlineMark, markOf } from '../parts/Mark'
 import { NumberScale } from '../parts/NumberScale'
+import { SeveralLabels, SeveralNumbers } from './SeveralAnswers'
 import { AmongCases } from './AmongCases'
 import type { Answered, AnswerState } from './answerLine'
 import { isSeen } from './beside'
@@ -31,6 +32,8 @@ export interface AnswerPanelProps {
   /** Put these values into the form. */
   onTry: (inputs: Inputs) => void
   onDrop: (number: number) => void
+  /** Of several answers, the one that fields and sections are to be about. */
+  onChoose: (name: string) => void
   /** More that can be done with an answer. */
   children?: ReactNode
 }
@@ -64,7 +67,7 @@ function isBusy(state: AnswerState): boolean {
   return state.status === 'asking' || (state.status === 'answered' && state.isStale)
 }
 
-function renderState({ page, state, explained, onAsk, onTry }: AnswerPanelProps): ReactNode {
+function renderState({ page, state, explained, onAsk, onTry, onChoose }: AnswerPanelProps): ReactNode {
   switch (state.status) {
     case 'invitation':
       return <Invitation page={page} onAsk={onAsk} onTry={onTry} />
@@ -90,8 +93,8 @@ function renderState({ page, state, explained, onAsk, onTry }: AnswerPanelProps)
             {page.fields.every(isSeen) ? (page.fields[0]?.kind === 'drawing' ? 'Answer to this drawing' : 'Answer to this picture') : 'Answer for these values'}
             {page.release ? ` · version ${page.release}` : ' · draft'}
           </p>
-          {renderAnswer(page, state.answer.answer)}
-          {explained?.answer.familiarity?.is_unlike && <Unlike />}
+          {renderAnswer(page, state.answer.answer, explained?.answer.explanation?.of ?? explained?.answer.curves?.[0]?.of ?? null, onChoose)}
+          {isUnlike(state, explained) && <Unlike page={page} />}
           <AnswerNotes notes={state.answer.notes} />
         </>
       )
@@ -126,14 +129,23 @@ function Behind({ page, isDraft, state, explained, onTry }: AnswerPanelProps & {
   )
 }
 
-function Unlike() {
+function isUnlike(state: Answered, explained: Answered | null): boolean {
+  const { answer, familiarity } = state.answer
+  return (answer.kind === 'class' && answer.unlike) || (familiarity?.is_unlike ?? false) || (explained?.answer.familiarity?.is_unlike ?? false)
+}
+
+function Unlike({ page }: { page: Page }) {
+  const [first] = page.fields
+  const what = page.fields.length === 1 && first ? (UNLIKE_WHAT[first.kind] ?? 'case') : 'case'
   return (
     <p className="mt-4 text-[0.96em] text-caution">
       <span aria-hidden="true">! </span>
-      This case is unlike anything in the author’s table: the model has not seen its like, and may be quite wrong.
+      This {what} is unlike all that the model is known to be right about. It may be quite wrong, and how sure it is cannot be said.
     </p>
   )
 }
+
+const UNLIKE_WHAT: Partial<Record<Field['kind'], string>> = { picture: 'picture', drawing: 'drawing', text: 'text' }
 
 /** Why an answer comes without its explanation. */
 function NotExplained({ notes }: { notes: Note[] }) {
@@ -223,7 +235,7 @@ function Refused({ faults }: { faults: FieldProblem[] }) {
   )
 }
 
-function renderAnswer(page: Page, answer: Answer): ReactNode {
+function renderAnswer(page: Page, answer: Answer, chosen: string | null, onChoose: (name: string) => void): ReactNode {
   switch (answer.kind) {
     case 'class':
       return page.answer.kind === 'class' && <ClassView answer={answer} setting={page.answer} />
@@ -238,49 +250,19 @@ function renderAnswer(page: Page, answer: Answer): ReactNode {
           {answer.interval && (
             <p className="text-[1.06em]">
               usually within ±{answer.interval.text} {answer.unit}{' '}
-              <span className="text-soft">({Math.round(answer.interval.coverage * 100)} of 100 times)</span>
+              <span className="text-soft">({Math.round(answer.interval.coverage * 100)} of 100 times, for cases like those it was tried on)</span>
             </p>
           )}
           {setting && setting.low !== null && setting.low !== undefined && setting.high !== null && setting.high !== undefined && (
-            <NumberScale value={answer.value} low={setting.low} high={setting.high} unit={setting.unit ?? ''} />
+            <NumberScale value={answer.value} text={answer.text} setting={setting} />
           )}
         </>
       )
     }
     case 'numbers':
-      return (
-        <>
-          <h2 id="answer-heading" className="mt-1 text-[1.4em] font-bold">
-            The answers
-          </h2>
-          <dl className="mt-2">
-            {answer.values.map((item) => (
-              <div key={item.name} className="card-line flex justify-between py-2">
-                <dt>{item.name}</dt>
-                <dd className="font-bold">
-                  {item.text} <span className="font-normal">{item.unit}</span>
-                </dd>
-              </div>
-            ))}
-          </dl>
-        </>
-      )
+      return <SeveralNumbers page={page} answer={answer} chosen={chosen} onChoose={onChoose} />
     case 'labels':
-      return (
-        <>
-          <h2 id="answer-heading" className="mt-1 text-[1.4em] font-bold">
-            What applies
-          </h2>
-          <dl className="mt-2">
-            {answer.labels.map((item) => (
-              <div key={item.label} className="card-line flex justify-between py-2">
-                <dt>{item.label}</dt>
-                <dd>{Math.round(item.probability * 100)} of 100</dd>
-              </div>
-            ))}
-          </dl>
-        </>
-      )
+      return <SeveralLabels page={page} answer={answer} chosen={chosen} onChoose={onChoose} />
   }
 }
 
@@ -298,7 +280,7 @@ function ClassView({ answer, setting }: { answer: ClassAnswer; setting: ClassSet
             ? `${likeliest.of_100} of 100 ${setting.noun} like this ${likeliest.label}`
             : `The model puts it at ${likeliest.of_100} of 100 ${setting.noun}`}
           {others.length > 0 && others.length <= 3 && (
-            <span className="text-soft">; {listText(others.map((item) => `${item.of_100} ${item.label}`))}</span>
+            <span className="text-soft">; {listText(others.map((item) => countText(item.of_100, item.label)))}</span>
           )}
           .
         </p>
@@ -327,21 +309,30 @@ interface PossibleProps {
   possible: NonNullable<ClassAnswer['possible']>
 }
 
-/** How sure the model can be, from known cases: which classes cannot be ruled out. */
+/** What known cases leave possible. Word and set follow one rule, at stated shares; a case unlike them has neither. */
 function Possible({ answer, setting, possible }: PossibleProps) {
-  const labels = possible.classes.map((name) => setting.classes.find((wording) => wording.name === name)?.label ?? name)
   const times = Math.round(possible.coverage * 100)
-  if (labels.length === 1) {
-    return <p className="mt-1 text-soft">It is fairly sure here: nothing else stays possible, {times} of 100 times.</p>
-  }
-  if (labels.length === answer.probabilities.length) {
-    return <p className="mt-1 text-caution">It is unsure here: nothing can be ruled out.</p>
-  }
   return (
     <p className="mt-1 text-soft">
-      It is not sure here: {times} of 100 times it is one of “{labels.slice(0, -1).join('”, “')}” or “{labels.at(-1)}”.
+      {possibleWords(answer, setting, possible)} {times} of 100 times it is {possible.classes.length === 1 ? 'so' : 'one of these'}.
     </p>
   )
+}
+
+function possibleWords(answer: ClassAnswer, setting: ClassSetting, possible: NonNullable<ClassAnswer['possible']>): string {
+  const [, ...others] = possible.classes
+  const named = (wanted: string) =>
+    others
+      .filter((_, at) => possible.words?.[at + 1] === wanted)
+      .map((name) => `“${setting.classes.find((wording) => wording.name === name)?.label ?? name}”`)
+  if (others.length === 0) return 'Known cases rule everything else out:'
+  const [likely, alsoPossible, notRuledOut] = [named('likely'), named('possible'), named('not ruled out')]
+  const words: string[] = []
+  if (likely.length) words.push(`${listText(likely)} ${likely.length > 1 ? 'are' : 'is'} as likely`)
+  if (alsoPossible.length) words.push(`${listText(alsoPossible)} ${alsoPossible.length > 1 ? 'are' : 'is'} possible too`)
+  if (notRuledOut.length) words.push(`${listText(notRuledOut)} cannot be ruled out`)
+  const isUnsure = answer.probabilities.length > 2 && possible.words?.[0] !== 'likely'
+  return `${isUnsure ? 'It is unsure: nothing is more likely than not. ' : ''}${words.join('; ').replace(/^./, (first) => first.toUpperCase())}.`
 }
 
 /** Which mark is which class, with its count. */

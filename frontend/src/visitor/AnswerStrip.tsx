@@ -4,6 +4,7 @@ import type { Page } from '../api/client'
 import { HundredMarks } from '../parts/HundredMarks'
 import { InlineMark, markOf } from '../parts/Mark'
 import type { AnswerState } from './answerLine'
+import { answerText } from './answerText'
 import { isSeen } from './beside'
 
 export interface AnswerStripProps {
@@ -73,7 +74,7 @@ function renderStrip(page: Page, state: AnswerState): ReactNode {
   return (
     <div>
       <p className="text-[1.3em] leading-snug font-bold">
-        {answer.kind === 'number' ? `${answer.text} ${answer.unit}` : 'The answer is here'}
+        {answer.kind === 'number' ? `${answer.text} ${answer.unit}` : answerText(page, answer)}
       </p>
       {toAll}
     </div>

@@ -18,10 +18,7 @@ export function DrawOne({ onDrawn, onLeave }: DrawOneProps) {
     canvas.width = canvas.height = SHEET_SIDE
     const context = canvas.getContext('2d')
     if (!context) return
-    drawStrokes(context, SHEET_SIDE, strokes, LINE_WIDTH)
-    context.globalCompositeOperation = 'destination-over'
-    context.fillStyle = '#fff'
-    context.fillRect(0, 0, SHEET_SIDE, SHEET_SIDE)
+    drawStrokes(context, SHEET_SIDE, strokes, LINE_WIDTH, [255, 255, 255])
     canvas.toBlob((blob) => blob && onDrawn(new File([blob], 'drawing.png', { type: 'image/png' })))
   }
   return (

@@ -37,6 +37,7 @@ export function DrawingControl({ field, value, ids, why, onChange }: DrawingCont
         <Sheet
           strokes={strokes}
           lineWidth={field.line_width ?? 0.07}
+          paper={field.behind}
           id={ids.control}
           labelledBy={ids.label}
           describedBy={ids.describedBy}

@@ -3,7 +3,8 @@ import type { NumberField } from '../api/client'
 import { numberText } from '../parts/format'
 import { FieldHead } from './FieldHead'
 import type { ControlIds } from './FieldRow'
-import { parseNumber } from './formState'
+import { entryText, parseNumber } from '../parts/numbers'
+import { SIGNS } from './formState'
 import { Ribbon } from './Ribbon'
 import type { FieldWhy } from './why'
 
@@ -21,7 +22,7 @@ export interface NumberControlProps {
 
 export function NumberControl({ field, text, ids, why, onChange }: NumberControlProps) {
   const { minimum, maximum, step, seen } = field
-  const value = text === null ? null : parseNumber(text)
+  const value = text === null ? null : parseNumber(text, SIGNS)
   const isFixed = minimum === maximum
   const usual = {
     from: Math.max(toStep(seen.usual_low, step), minimum),
@@ -86,7 +87,7 @@ export function NumberControl({ field, text, ids, why, onChange }: NumberControl
               aria-labelledby={ids.label}
               aria-describedby={ids.describedBy}
               aria-valuetext={value === null ? 'not known' : `${numberText(value)} ${field.unit}`.trim()}
-              onChange={(event) => onChange(numberText(Number(event.target.value)))}
+              onChange={(event) => onChange(entryText(Number(event.target.value), SIGNS))}
             />
           </div>
           <div className="relative flex justify-between text-[0.8em] text-soft" aria-hidden="true">

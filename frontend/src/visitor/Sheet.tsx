@@ -6,10 +6,14 @@ import { drawStrokes } from './ink'
 /** Pixels of the sheet; it is shown smaller. */
 export const SHEET_SIDE = 640
 
+const WHITE = [255, 255, 255]
+
 export interface SheetProps {
   strokes: Stroke[]
   /** As a share of the sheet's side. */
   lineWidth: number
+  /** Red, green and blue of the paper. */
+  paper?: number[]
   id?: string
   labelledBy?: string
   label?: string
@@ -17,14 +21,14 @@ export interface SheetProps {
   onStrokes: (strokes: Stroke[]) => void
 }
 
-export function Sheet({ strokes, lineWidth, id, labelledBy, label, describedBy, onStrokes }: SheetProps) {
+export function Sheet({ strokes, lineWidth, paper = WHITE, id, labelledBy, label, describedBy, onStrokes }: SheetProps) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const isDrawing = useRef(false)
   // A canvas is drawn on by hand.
   useEffect(() => {
     const context = canvas.current?.getContext('2d')
-    if (context) drawStrokes(context, SHEET_SIDE, strokes, lineWidth)
-  }, [strokes, lineWidth])
+    if (context) drawStrokes(context, SHEET_SIDE, strokes, lineWidth, paper)
+  }, [strokes, lineWidth, paper])
 
   const pointsOf = (event: PointerEvent<HTMLCanvasElement>): Point[] => {
     const box = event.currentTarget.getBoundingClientRect()
@@ -57,7 +61,7 @@ export function Sheet({ strokes, lineWidth, id, labelledBy, label, describedBy, 
       aria-labelledby={labelledBy}
       aria-label={label}
       aria-describedby={describedBy}
-      className="aspect-square w-full max-w-84 cursor-crosshair touch-none border border-edge bg-white"
+      className="aspect-square w-full max-w-84 cursor-crosshair touch-none border border-edge"
       onPointerDown={begin}
       onPointerMove={go}
       onPointerUp={end}

@@ -1,7 +1,7 @@
 /** The cases of the author's table most like this one, and what happened to them. */
 import { memo } from 'react'
 import type { Field, Inputs, InputValue, Page, SimilarCase } from '../api/client'
-import { listText, valueText } from '../parts/format'
+import { countText, listText, valueText } from '../parts/format'
 import { answerText } from './answerText'
 import { isSeen } from './beside'
 
@@ -87,7 +87,7 @@ function outcomeWords(cases: SimilarCase[]): string {
   }
   const counts = new Map<string, number>()
   for (const outcome of outcomes) counts.set(outcome, (counts.get(outcome) ?? 0) + 1)
-  const words = [...counts].sort((a, b) => b[1] - a[1]).map(([outcome, count]) => `${count} ${outcome}`)
+  const words = [...counts].sort((a, b) => b[1] - a[1]).map(([outcome, count]) => countText(count, outcome))
   return `What happened to the ${cases.length} most similar in the author’s table: ${listText(words)}.`
 }
 

@@ -31,6 +31,12 @@ function reportWords({ answer }: Page, report: NonNullable<Page['report']>): str
     const noun = answer.kind === 'class' ? answer.noun : 'cases'
     return `Right for ${report.right_of_100} of 100 ${noun} it had not seen, of ${report.n_known} that were tried.`
   }
+  if (report.typical_error === null) {
+    const parts = (report.outputs ?? []).map((one) =>
+      one.right_of_100 === null ? `${one.name} was off by less than ${one.typical_error} for half of them` : `${one.name} was right for ${one.right_of_100} of 100`,
+    )
+    return `Of ${report.n_known} cases it had not seen: ${parts.join('; ')}.`
+  }
   const unit = answer.kind === 'number' ? answer.unit : ''
   return `Of ${report.n_known} cases it had not seen, half of its answers were off by less than ${report.typical_error} ${unit}`.trim() + '.'
 }

@@ -3,9 +3,11 @@ import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncE
 import type { Inputs, InputValue, Page } from '../api/client'
 import { isPicture, predict } from '../api/picture'
 import { AnswerLine, DRAG_PAUSE_MS, DRAWING_PAUSE_MS, type AnswerState } from './answerLine'
+import { listText } from '../parts/format'
+import { CASE_SHOWN } from '../parts/caseShown'
 import { AnswerPanel } from './AnswerPanel'
 import { AnswerStrip } from './AnswerStrip'
-import { isSeen, partsBehind, useBeside } from './beside'
+import { isSeen, partsBehind, useBeside, withOutput } from './beside'
 import { CaseContext } from './caseContext'
 import { CurveTables } from './CurveTables'
 import type { FieldMessage } from './FieldRow'
@@ -26,7 +28,8 @@ export interface VisitorPageProps {
 }
 
 export function VisitorPage({ page, isDraft }: VisitorPageProps) {
-  const { values, change, changeAll, state, explained, ask, reset, takeBack, canTakeBack } = useCase(page, isDraft)
+  const [of, setOf] = useState<string | undefined>(undefined)
+  const { values, change, changeAll, state, explained, ask, reset, takeBack, canTakeBack } = useCase(page, isDraft, of)
   const { kept, keep, drop } = useKept(state)
   const why = useMemo(
     () => (explained ? whyOfFields(page.answer, explained.answer) : new Map<string, FieldWhy>()),
@@ -80,6 +83,7 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
               onReset={reset}
               onTry={changeAll}
               onDrop={drop}
+              onChoose={setOf}
             >
               {page.parts.compare && state.status === 'answered' && (
                 <button type="button" className="button-primary" disabled={state.isStale} onClick={keep}>
@@ -156,7 +160,7 @@ function whyWords(page: Page, why: FieldWhy | undefined): string {
 }
 
 /** The form and the answer to what stands in it. */
-function useCase(page: Page, isDraft: boolean) {
+function useCase(page: Page, isDraft: boolean, of: string | undefined) {
   const [linked] = useState(() => readCaseFragment(location.hash, page.fields))
   const [values, dispatch] = useReducer(formReducer, page.fields, (fields) => linked ?? defaultValues(fields))
   const [history, setHistory] = useState(NO_HISTORY)
@@ -169,7 +173,7 @@ function useCase(page: Page, isDraft: boolean) {
       ),
   )
   const state = useSyncExternalStore(line.subscribe, line.read)
-  const explained = useBeside(page, isDraft, state, partsBehind(page))
+  const explained = useBeside(page, isDraft, state, withOutput(partsBehind(page), page, of))
 
   const askFor = useCallback(
     (form: FormValues) => {
@@ -231,6 +235,12 @@ function useCase(page: Page, isDraft: boolean) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [linked])
 
+  // The workbench, which shows this page in a frame, makes ready cases of what stands here.
+  useEffect(() => {
+    const read = isDraft && window.parent !== window ? readForm(page.fields, values) : null
+    if (read?.ok) window.parent.postMessage({ type: CASE_SHOWN, inputs: read.inputs }, location.origin)
+  }, [isDraft, page.fields, values])
+
   const canTakeBack = history.past.length > 0
   return { values, change: changeField, changeAll, state, explained, ask: () => askFor(values), reset, takeBack, canTakeBack }
 }
@@ -260,6 +270,6 @@ function announcement(state: AnswerState): string {
     case 'numbers':
       return answer.values.map((item) => `${item.name} ${item.text} ${item.unit}`).join(', ')
     case 'labels':
-      return answer.labels[0] ? `Most likely ${answer.labels[0].label}` : ''
+      return `${listText(answer.labels.filter((item) => item.applies).map((item) => item.label)) || 'None'} applies`
   }
 }

@@ -5,7 +5,8 @@ import { listText, numberText, valueText } from '../parts/format'
 import type { AnswerState } from './answerLine'
 import { answerText } from './answerText'
 import { useBeside } from './beside'
-import { parseNumber } from './formState'
+import { parseNumber } from '../parts/numbers'
+import { SIGNS } from './formState'
 
 const PAUSE_MS = 250
 
@@ -20,7 +21,7 @@ export interface WouldChangeProps {
 export function WouldChange({ page, isDraft, state, onTry }: WouldChangeProps) {
   const [to, setTo] = useState('')
   const [reach, setReach] = useState('')
-  const number = parseNumber(reach)
+  const number = parseNumber(reach, SIGNS)
   // Only one class or one number can be brought somewhere.
   const canAsk = page.answer.kind === 'class' || page.answer.kind === 'number'
   const query = canAsk ? { with: 'changes', to: to || undefined, reach: number === null ? undefined : String(number) } : null

@@ -1,5 +1,6 @@
 /** An answer in a few words: "come out sound, 58 of 100", "20.0 kWh". */
 import type { Answer, Page } from '../api/client'
+import { listText } from '../parts/format'
 
 export function answerText(page: Page, answer: Answer): string {
   switch (answer.kind) {
@@ -14,6 +15,6 @@ export function answerText(page: Page, answer: Answer): string {
     case 'numbers':
       return answer.values.map((item) => `${item.name} ${item.text} ${item.unit}`.trim()).join(', ')
     case 'labels':
-      return answer.labels[0]?.label ?? ''
+      return listText(answer.labels.filter((item) => item.applies).map((item) => item.label)) || 'none applies'
   }
 }

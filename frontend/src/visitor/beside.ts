@@ -8,6 +8,8 @@ export interface BesideQuery {
   with: string
   to?: string
   reach?: string
+  /** Of several answers, the one that is explained. */
+  of?: string
 }
 
 /**
@@ -18,15 +20,15 @@ export interface BesideQuery {
  */
 export function useBeside(page: Page, isDraft: boolean, state: AnswerState, query: BesideQuery | null, pauseMs = 0): Answered | null {
   const { slug } = page
-  const { with: parts, to, reach } = query ?? { with: '' }
+  const { with: parts, to, reach, of } = query ?? { with: '' }
   const line = useMemo(
     () =>
       new AnswerLine(
         (inputs) =>
-          predict(slug, inputs, { with: parts, to, reach, ...(isDraft ? { draft: '1' } : {}) }),
+          predict(slug, inputs, { with: parts, to, reach, of, ...(isDraft ? { draft: '1' } : {}) }),
         DRAG_PAUSE_MS,
       ),
-    [slug, isDraft, parts, to, reach],
+    [slug, isDraft, parts, to, reach, of],
   )
   const beside = useSyncExternalStore(line.subscribe, line.read)
   const inputs = parts && state.status === 'answered' && !state.isStale ? state.inputs : null
@@ -49,6 +51,12 @@ export function useBeside(page: Page, isDraft: boolean, state: AnswerState, quer
 /** Whether a field is a picture or a drawing. */
 export function isSeen(field: Field): field is PictureField | DrawingField {
   return field.kind === 'picture' || field.kind === 'drawing'
+}
+
+/** The query about one of several answers, if the visitor chose one that there is. */
+export function withOutput(query: BesideQuery | null, { answer }: Page, of: string | undefined): BesideQuery | null {
+  const names = answer.kind === 'labels' ? answer.labels.map((one) => one.name) : answer.kind === 'numbers' ? answer.values.map((one) => one.name) : []
+  return query && of !== undefined && names.includes(of) ? { ...query, of } : query
 }
 
 /** What the page asks right behind each answer, by the parts its author shows. */

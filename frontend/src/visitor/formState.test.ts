@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Field } from '../api/client'
-import { defaultValues, followDefaults, parseNumber, readForm } from './formState'
+import { defaultValues, followDefaults, readForm } from './formState'
 
 const wall: Field = {
   kind: 'number',
@@ -17,21 +17,6 @@ const wall: Field = {
   seen: { low: 3, high: 18, usual_low: 6, usual_high: 9, counts: [] },
 }
 const humidity: Field = { ...wall, name: 'humidity', label: 'Humidity', optional: true }
-
-describe('parseNumber', () => {
-  it.each([
-    ['14', 14],
-    [' 14.5 ', 14.5],
-    ['14,5', 14.5],
-    ['−3', -3],
-    ['1.', 1],
-    ['2e3', 2000],
-  ])('reads %j', (text, value) => expect(parseNumber(text)).toBe(value))
-
-  it.each(['', 'thick', '1,2,3', '1.2.3', '0x10', 'Infinity', 'NaN', '1e999'])('does not read %j', (text) =>
-    expect(parseNumber(text)).toBeNull(),
-  )
-})
 
 describe('readForm', () => {
   it('gives the default case as numbers', () => {

@@ -2,6 +2,10 @@
 import type { Field, FieldProblem, Inputs, InputValue } from '../api/client'
 import { isPicture, WHOLE } from '../api/picture'
 import { numberText } from '../parts/format'
+import { entryText, parseNumber, readings, signsOf } from '../parts/numbers'
+
+/** How whoever sits here writes numbers. */
+export const SIGNS = signsOf(globalThis.navigator?.language)
 
 /** What a control shows: text for numbers and text, the value itself for the rest, null for "not known". */
 export type FormValues = Record<string, InputValue>
@@ -33,7 +37,7 @@ export function formOf(fields: Field[], inputs: Inputs): FormValues {
 }
 
 function formValue(value: InputValue, kind: Field['kind'] | undefined): InputValue {
-  if (typeof value === 'number' && kind === 'number') return numberText(value)
+  if (typeof value === 'number' && kind === 'number') return entryText(value, SIGNS)
   // A sample says where its picture is; nothing of that is cut out yet.
   return isPicture(value) ? { ...value, cut: value.cut ?? WHOLE, turn: value.turn ?? 0 } : value
 }
@@ -50,20 +54,12 @@ export function followDefaults(values: FormValues, before: Field[], after: Field
 function defaultValue(field: Field): InputValue {
   switch (field.kind) {
     case 'number':
-      return field.default === null ? null : numberText(field.default)
+      return field.default === null ? null : entryText(field.default, SIGNS)
     case 'text':
       return field.default ?? ''
     default:
       return field.default ?? null
   }
-}
-
-/** A decimal comma is what half the world types. */
-export function parseNumber(text: string): number | null {
-  const plain = text.trim().replace('−', '-').replace(/^([^.]*),([^.,]*)$/, '$1.$2')
-  if (!/^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(plain)) return null
-  const value = Number(plain)
-  return Number.isFinite(value) ? value : null
 }
 
 export type ReadForm = { ok: true; inputs: Inputs } | { ok: false; faults: FieldProblem[] }
@@ -78,8 +74,9 @@ export function readForm(fields: Field[], values: FormValues): ReadForm {
       if (field.optional) inputs[field.name] = null
       else faults.push({ field: field.name, message: emptyMessage(field) })
     } else if (field.kind === 'number') {
-      const number = parseNumber(String(value))
+      const number = parseNumber(String(value), SIGNS)
       if (number === null) faults.push({ field: field.name, message: numberMessage(field, String(value)) })
+      else if (isDoubtful(field, String(value), number)) faults.push({ field: field.name, message: doubtMessage(field, String(value)) })
       else inputs[field.name] = number
     } else if (field.kind === 'text' && String(value).trim() === '') {
       faults.push({ field: field.name, message: emptyMessage(field) })
@@ -88,6 +85,17 @@ export function readForm(fields: Field[], values: FormValues): ReadForm {
     }
   }
   return faults.length ? { ok: false, faults } : { ok: true, inputs }
+}
+
+/** Whether a text was read as a number nobody meets here, though its other reading is usual: it is asked about instead. */
+function isDoubtful(field: Extract<Field, { kind: 'number' }>, text: string, number: number): boolean {
+  const isUsual = (value: number) => value >= Math.min(field.minimum, field.seen.low) && value <= Math.max(field.maximum, field.seen.high)
+  return !isUsual(number) && (readings(text)?.some((other) => other !== number && isUsual(other)) ?? false)
+}
+
+function doubtMessage(field: Field, text: string): string {
+  const [large, small] = readings(text) ?? [0, 0]
+  return `${field.label}: “${text}” may be ${numberText(large)} or ${numberText(small)}. Type the one you mean, without a sign that groups.`
 }
 
 function emptyMessage(field: Field): string {

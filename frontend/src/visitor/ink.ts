@@ -4,10 +4,11 @@ import type { Stroke } from '../api/picture'
 const USUAL_PRESSURE = 0.5
 const PRESSURE_SHARE = 0.6
 
-export function drawStrokes(context: CanvasRenderingContext2D, side: number, strokes: Stroke[], lineWidth: number): void {
-  context.clearRect(0, 0, side, side)
+export function drawStrokes(context: CanvasRenderingContext2D, side: number, strokes: Stroke[], lineWidth: number, paper: number[]): void {
+  context.fillStyle = `rgb(${paper.join(' ')})`
+  context.fillRect(0, 0, side, side)
   context.lineCap = context.lineJoin = 'round'
-  context.strokeStyle = context.fillStyle = '#000'
+  context.strokeStyle = context.fillStyle = isDark(paper) ? '#fff' : '#000'
   for (const stroke of strokes) {
     const [first] = stroke
     if (!first) continue
@@ -31,6 +32,11 @@ export function drawStrokes(context: CanvasRenderingContext2D, side: number, str
       from = to
     }
   }
+}
+
+/** On dark paper the pen is white; the server draws by the same rule. */
+function isDark([red = 255, green = 255, blue = 255]: number[]): boolean {
+  return 0.299 * red + 0.587 * green + 0.114 * blue < 128
 }
 
 function widthOf(pressure: number, lineWidth: number, side: number): number {

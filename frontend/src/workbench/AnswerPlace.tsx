@@ -1,5 +1,5 @@
 /** Answer: what the classes are called, or the number's name and unit. */
-import type { ClassWording, DemoState } from '../api/client'
+import type { ClassWording, DemoState, LabelsSetting, NumbersSetting } from '../api/client'
 import { InlineMark, markOf } from '../parts/Mark'
 import { SavedInput } from './SavedInput'
 import type { Draft } from './useDraft'
@@ -21,13 +21,10 @@ export function AnswerPlace({ draft }: { draft: Draft }) {
       {answer.kind === 'class' && (
         <>
           <p className="max-w-[65ch] text-soft">One of {answer.classes.length} classes, in the model’s order.</p>
-          <SavedInput
-            className="mt-4 max-w-xs"
-            label="What is counted, in the plural"
-            value={answer.noun ?? ''}
-            placeholder="pieces"
-            onSave={(noun) => draft.save({ answer: { noun } })}
-          />
+          <div className="mt-4 grid max-w-lg grid-cols-2 gap-4">
+            <SavedInput label="What is counted, in the plural" value={answer.noun ?? ''} placeholder="pieces" onSave={(noun) => draft.save({ answer: { noun } })} />
+            <SavedInput label="One of them" value={answer.noun_one ?? ''} placeholder="guessed" onSave={(noun_one) => draft.save({ answer: { noun_one } })} />
+          </div>
           <ul className="mt-4">
             {answer.classes.map((wording, index) => (
               <ClassRow key={wording.name} wording={wording} index={index} draft={draft} />
@@ -47,23 +44,57 @@ export function AnswerPlace({ draft }: { draft: Draft }) {
           />
         </div>
       )}
-      {answer.kind === 'numbers' && <p className="mt-4 text-soft">{answer.values.length} numbers.</p>}
-      {answer.kind === 'labels' && (
-        <ul className="mt-4">
-          {answer.labels.map((wording) => (
-            <li key={wording.name} className="card-line py-3">
-              <SavedInput
-                label={wording.name}
-                value={wording.label}
-                onSave={(label) => draft.save({ answer: { labels: [{ name: wording.name, label }] } })}
-              />
-            </li>
-          ))}
-        </ul>
-      )}
+      {answer.kind === 'numbers' && <Numbers values={answer.values} draft={draft} />}
+      {answer.kind === 'labels' && <Labels labels={answer.labels} draft={draft} />}
       {(answer.kind === 'class' || answer.kind === 'number') && <Coverage coverage={answer.coverage ?? 0.9} draft={draft} />}
       <PageParts draft={draft} />
     </section>
+  )
+}
+
+/** Several numbers, in the model's order: what each is called, its unit and decimals. */
+function Numbers({ values, draft }: { values: NumbersSetting['values']; draft: Draft }) {
+  const save = (at: number, change: Record<string, unknown>) =>
+    // Found by their place: all are named, one is changed.
+    draft.save({ answer: { values: values.map(({ name, unit, decimals }, other) => ({ name, unit, decimals, ...(other === at ? change : {}) })) } })
+  return (
+    <ul className="mt-4">
+      {values.map((value, at) => (
+        // In the model's order, which never changes.
+        <li key={at} className="card-line grid grid-cols-[2rem_2fr_1fr_1fr] items-end gap-4 py-3">
+          <span className="pb-1 text-soft">{at + 1}</span>
+          <SavedInput label="Name" value={value.name ?? ''} onSave={(name) => save(at, { name })} />
+          <SavedInput label="Unit" value={value.unit ?? ''} onSave={(unit) => save(at, { unit })} />
+          <SavedInput label="Decimals" inputMode="decimal" value={String(value.decimals ?? 2)} onSave={(text) => save(at, { decimals: text.trim() === '' ? text : Number(text) })} />
+        </li>
+      ))}
+    </ul>
+  )
+}
+
+/** Several labels: what each is called, and from where on it is said to apply. */
+function Labels({ labels, draft }: { labels: LabelsSetting['labels']; draft: Draft }) {
+  const save = (name: string, change: Record<string, unknown>) => draft.save({ answer: { labels: [{ name, ...change }] } })
+  const reports = draft.demo.report?.outputs ?? []
+  return (
+    <ul className="mt-4">
+      {labels.map((wording) => {
+        const known = reports.find((one) => one.name === wording.label)
+        return (
+          <li key={wording.name} className="card-line grid grid-cols-[8rem_2fr_1fr_2fr] items-end gap-4 py-3">
+            <code className="pb-1 font-sans">{wording.name}</code>
+            <SavedInput label="Name" value={wording.label} onSave={(label) => save(wording.name, { label })} />
+            <SavedInput
+              label="Applies from, of 100"
+              inputMode="decimal"
+              value={String(Math.round((wording.threshold ?? 0.5) * 100))}
+              onSave={(text) => save(wording.name, { threshold: text.trim() === '' ? text : Number((Number(text) / 100).toFixed(2)) })}
+            />
+            <span className="pb-1 text-[0.93em] text-soft">{typeof known?.right_of_100 === 'number' ? `then right for ${known.right_of_100} of 100 known cases` : ''}</span>
+          </li>
+        )
+      })}
+    </ul>
   )
 }
 
@@ -132,12 +163,13 @@ function PageParts({ draft }: { draft: Draft }) {
 function ClassRow({ wording, index, draft }: { wording: ClassWording; index: number; draft: Draft }) {
   const save = (changes: Record<string, string>) => draft.save({ answer: { classes: [{ name: wording.name, ...changes }] } })
   return (
-    <li className="card-line grid grid-cols-[8rem_1fr_1fr_1fr] items-end gap-4 py-3">
+    <li className="card-line grid grid-cols-[7rem_1fr_1fr_1fr_1fr] items-end gap-4 py-3">
       <span className="flex items-baseline gap-2">
         <InlineMark {...markOf(index, wording)} />
         <code className="font-sans">{wording.name}</code>
       </span>
       <SavedInput label="Under the marks" value={wording.label} onSave={(label) => save({ label })} />
+      <SavedInput label="The same of one" value={wording.label_one ?? ''} placeholder="guessed" onSave={(label_one) => save({ label_one })} />
       <SavedInput label="As the answer" value={wording.headline} onSave={(headline) => save({ headline })} />
       <label className="block">
         <span className="block text-soft">Is it good news?</span>

@@ -1,23 +1,26 @@
 /** Bringing a model: a file and a table, and what came of them. */
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import { Link, useLocation } from 'wouter'
-import { ApiError, bringModel, type FieldProblem } from '../api/client'
+import { ApiError, bringModel } from '../api/client'
 import { TextInput } from '../parts/TextInput'
+import { Problem } from './Problem'
 
 type Progress =
   | { status: 'idle' }
   /** `sent` from 0 to 1. */
   | { status: 'sending'; sent: number }
   | { status: 'opening' }
-  | { status: 'failed'; message: string; faults: FieldProblem[] }
+  | { status: 'failed'; error: unknown }
 
 export function BringModel() {
   const [, navigate] = useLocation()
   const [progress, setProgress] = useState<Progress>({ status: 'idle' })
   const isBusy = progress.status === 'sending' || progress.status === 'opening'
 
-  const submit = async (form: HTMLFormElement) => {
-    const data = new FormData(form)
+  const form = useRef<HTMLFormElement>(null)
+  const submit = async (filled: HTMLFormElement, numbers = '') => {
+    const data = new FormData(filled)
+    if (numbers) data.append('numbers', numbers)
     // Parts that were left empty are not sent: an empty file is not the same as none. Listed first: deleting while going
     // through the form itself would pass over every other one.
     const isEmpty = (value: FormDataEntryValue) => (value instanceof File ? value.size === 0 : value.trim() === '')
@@ -28,8 +31,7 @@ export function BringModel() {
       const demo = await bringModel(data, ({ sent }) => setProgress(sent < 1 ? { status: 'sending', sent } : { status: 'opening' }))
       navigate(`/demos/${demo.slug}`)
     } catch (error) {
-      const faults = error instanceof ApiError ? (error.problem.errors ?? []) : []
-      setProgress({ status: 'failed', message: error instanceof Error ? error.message : 'Something went wrong.', faults })
+      setProgress({ status: 'failed', error })
     }
   }
 
@@ -41,6 +43,7 @@ export function BringModel() {
         else here.
       </p>
       <form
+        ref={form}
         className="mt-6"
         encType="multipart/form-data"
         onSubmit={(event) => (event.preventDefault(), void submit(event.currentTarget))}
@@ -54,17 +57,17 @@ export function BringModel() {
         <FilePlace
           name="reference"
           label="Reference table"
-          help="CSV or Parquet with rows like those the model was trained on. Names, ranges, defaults and choices come from it. Models of pictures or of one text need none."
-          accept=".csv,.parquet,text/csv"
+          help="CSV, Excel, JSON lines or Parquet with rows like those the model was trained on. Names, ranges, defaults and choices come from it. Models of pictures or of one text need none."
+          accept=".csv,.tsv,.txt,.xlsx,.jsonl,.json,.parquet,text/csv"
         />
         <div className="card-line grid gap-6 py-5 sm:grid-cols-2">
           <TextInput name="title" label="Title" maxLength={200} help="What visitors read on top. You can change it later." placeholder="Will it crack?" />
-          <TextInput name="target" label="Outcome’s column" help="In the tables. Left empty, it is the one column that is no feature." />
+          <TextInput name="target" label="Outcome’s column" help="In the reference table or the known cases; several parted by commas. Left empty, it is what is no feature." />
         </div>
         <details className="card-line py-4">
           <summary className="font-bold">Preprocessor, known cases, class names</summary>
           <FilePlace name="preprocessor" label="Preprocessor" help="A fitted scikit-learn transformer, if it was saved in a file of its own. The model’s inputs go through it first." />
-          <FilePlace name="known" label="Known cases" help="Rows you kept back, with their outcome; for a model of pictures a zip of folders named after classes. Ways to prepare pictures are then tried on them." accept=".csv,.parquet,.zip,text/csv,application/zip" />
+          <FilePlace name="known" label="Known cases" help="Rows you kept back, with their outcome; for a model of pictures a zip of folders named after classes. Ways to prepare pictures are then tried on them." accept=".csv,.tsv,.txt,.xlsx,.jsonl,.json,.parquet,.zip,text/csv,application/zip" />
           <FilePlace name="labels" label="Class names" help="A text file with one name a line, in the order of the model’s classes; or a CSV with the model’s classes in one column." accept=".txt,.csv,text/plain,text/csv" />
         </details>
         <div className="card-line flex items-center gap-6 pt-5">
@@ -80,26 +83,39 @@ export function BringModel() {
           </p>
         </div>
       </form>
-      <div role="alert">{progress.status === 'failed' && <Failure message={progress.message} faults={progress.faults} />}</div>
+      {progress.status === 'failed' && <Failure error={progress.error} onNumbers={(numbers) => form.current && void submit(form.current, numbers)} />}
     </main>
   )
 }
 
-function Failure({ message, faults }: { message: string; faults: FieldProblem[] }) {
+/** What went wrong; where a table can be read in two ways, the question about it. */
+function Failure({ error, onNumbers }: { error: unknown; onNumbers: (numbers: string) => void }) {
+  const faults = error instanceof ApiError ? (error.problem.errors ?? []) : []
+  const isAsked = faults.some((fault) => fault.message.includes('send `numbers`'))
   return (
     <div className="card-line mt-5 pt-4">
-      <p className="font-bold text-alert">
-        <span aria-hidden="true">✕ </span>
-        {message}
-      </p>
-      {faults.length > 1 && (
-        <ul className="mt-2 space-y-1">
+      {isAsked ? (
+        <fieldset>
+          <legend className="font-bold">How does the table write numbers?</legend>
           {faults.map((fault) => (
-            <li key={`${fault.field} ${fault.message}`}>{fault.message}</li>
+            <p key={fault.message} className="text-caution">
+              {fault.message.split(' Say how')[0]}
+            </p>
           ))}
-        </ul>
+          <p className="mt-2 flex gap-4">
+            {['1,234.5', '1.234,5'].map((numbers) => (
+              <button key={numbers} type="button" className="button-plain" onClick={() => onNumbers(numbers)}>
+                Like {numbers}
+              </button>
+            ))}
+          </p>
+        </fieldset>
+      ) : (
+        <>
+          <Problem error={error} />
+          <p className="mt-2 text-soft">Nothing was kept of it. Mend it and try again.</p>
+        </>
       )}
-      <p className="mt-2 text-soft">Nothing was kept of it. Mend it and try again.</p>
     </div>
   )
 }

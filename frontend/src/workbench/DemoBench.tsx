@@ -1,13 +1,15 @@
 /** One demo: a rail with its places, what the place sets on the left, the visitor's page of the draft on the right. */
-import { useCallback, useRef, type ReactNode } from 'react'
-import { Link } from 'wouter'
-import type { DemoState } from '../api/client'
+import { useCallback, useEffect, useRef, useState, type ReactNode, type RefObject } from 'react'
+import { Link, useLocation } from 'wouter'
+import type { DemoState, Inputs } from '../api/client'
+import { CASE_SHOWN } from '../parts/caseShown'
 import { DRAFT_CHANGED } from '../parts/draftChanged'
 import { AnswerPlace } from './AnswerPlace'
 import { InputsPlace } from './InputsPlace'
 import { ModelPlace } from './ModelPlace'
 import { useDemo } from './queries'
 import { SharePlace } from './SharePlace'
+import { ShownCase } from './shownCase'
 import { accessWords } from './Shelf'
 import { useDraft, type Draft } from './useDraft'
 
@@ -38,15 +40,22 @@ export function DemoBench({ slug, place }: DemoBenchProps) {
     )
   }
   const shown = PLACES.find(({ name }) => name === place)?.name ?? 'inputs'
-  return <OpenDemo demo={demo.data} place={shown} />
+  return <OpenDemo demo={demo.data} slug={slug} place={shown} />
 }
 
-function OpenDemo({ demo, place }: { demo: DemoState; place: Place }) {
+function OpenDemo({ demo, slug, place }: { demo: DemoState; slug: string; place: Place }) {
   const frame = useRef<HTMLIFrameElement>(null)
   const showChange = useCallback(() => frame.current?.contentWindow?.postMessage(DRAFT_CHANGED, location.origin), [])
   const draft = useDraft(demo, showChange)
+  const shown = useShownCase(frame)
+  const [, navigate] = useLocation()
+  // The address may just have been changed; what stands in the bar follows.
+  useEffect(() => {
+    if (demo.slug !== slug) navigate(`/demos/${demo.slug}/${place}`, { replace: true })
+  }, [demo.slug, slug, place, navigate])
   return (
     <>
+      <Elsewhere draft={draft} />
       <nav aria-label="Places of this demo" className="flex items-baseline gap-7 border-b border-line px-6">
         <h1 className="mr-3 max-w-[24ch] truncate py-2.5 font-bold">{demo.title}</h1>
         {PLACES.map(({ name, label }) => (
@@ -68,7 +77,9 @@ function OpenDemo({ demo, place }: { demo: DemoState; place: Place }) {
         </span>
       </nav>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,11fr)_minmax(0,10fr)]">
-        <main className="overflow-y-auto px-6 py-5 h-[calc(100vh-8.2rem)]">{renderPlace(place, draft)}</main>
+        <main className="overflow-y-auto px-6 py-5 h-[calc(100vh-8.2rem)]">
+          <ShownCase value={shown}>{renderPlace(place, draft)}</ShownCase>
+        </main>
         <iframe
           ref={frame}
           title="The visitor’s page of this draft"
@@ -88,8 +99,50 @@ function OpenDemo({ demo, place }: { demo: DemoState; place: Place }) {
   )
 }
 
+/** What the page in the frame says of its case. Frames are outside React's reach. */
+function useShownCase(frame: RefObject<HTMLIFrameElement | null>): Inputs | null {
+  const [shown, setShown] = useState<Inputs | null>(null)
+  useEffect(() => {
+    const listen = (event: MessageEvent<{ type?: string; inputs?: Inputs }>) => {
+      if (event.origin !== location.origin || event.source !== frame.current?.contentWindow) return
+      if (event.data?.type === CASE_SHOWN && event.data.inputs) setShown(event.data.inputs)
+    }
+    window.addEventListener('message', listen)
+    return () => window.removeEventListener('message', listen)
+  }, [frame])
+  return shown
+}
+
+/** That the draft was changed in another window too; where both changed the same, the author decides. */
+function Elsewhere({ draft: { elsewhere } }: { draft: Draft }) {
+  return (
+    <div role="alert" className="empty:hidden">
+      {elsewhere && (
+        <p className="flex flex-wrap items-baseline gap-x-5 border-b border-caution px-6 py-2 text-caution">
+          <span>
+            <span aria-hidden="true">! </span>
+            {elsewhere.conflict
+              ? 'Another window changed the same setting since you last saw it. What it has now is shown here; yours is not saved yet.'
+              : 'This draft is being changed in another window as well. Its changes are shown here; yours are saved too.'}
+          </span>
+          {elsewhere.conflict && (
+            <button type="button" className="button-quiet" onClick={elsewhere.keepMine}>
+              Set it as I had it
+            </button>
+          )}
+          <button type="button" className="button-quiet" onClick={elsewhere.keepTheirs}>
+            {elsewhere.conflict ? 'Keep theirs' : 'All right'}
+          </button>
+        </p>
+      )}
+    </div>
+  )
+}
+
 /** What is still open in a place. */
 function openWords(place: Place, demo: DemoState): string {
+  if (place === 'model' && demo.questions.length > 0) return '! confirm'
+  if (place === 'model' && (demo.evidence_is_stale || (!demo.target && demo.candidates.length > 1))) return '! open'
   if (place === 'model' && demo.found.warnings.length > 0) return '! read'
   if (place === 'share' && !demo.release) return 'not published'
   if (place === 'share' && demo.draft_differs) return 'changes'
@@ -99,7 +152,7 @@ function openWords(place: Place, demo: DemoState): string {
 function renderPlace(place: Place, draft: Draft): ReactNode {
   switch (place) {
     case 'model':
-      return <ModelPlace demo={draft.demo} />
+      return <ModelPlace draft={draft} />
     case 'inputs':
       return <InputsPlace draft={draft} />
     case 'answer':

@@ -1,8 +1,10 @@
 /** Inputs: a sheet, one row a field, edited in place. */
+import { useRef, useState, type ReactNode } from 'react'
 import type { Field, FieldChanges } from '../api/client'
 import { numberText } from '../parts/format'
 import { isSeen } from '../visitor/beside'
-import { parseNumber } from '../visitor/formState'
+import { parseNumber } from '../parts/numbers'
+import { CasesSheet } from './CasesSheet'
 import { Histogram } from './Histogram'
 import { KnownPictures } from './KnownPictures'
 import { PreparationSheet } from './PreparationSheet'
@@ -14,11 +16,18 @@ const KIND_WORDS = { number: 'number', choice: 'choice', yes_no: 'yes/no', text:
 
 export function InputsPlace({ draft }: { draft: Draft }) {
   const { fields } = draft.demo
-  const move = (index: number, by: -1 | 1) => {
+  const list = useRef<HTMLOListElement>(null)
+  const [dragged, setDragged] = useState<number | null>(null)
+  const move = (from: number, to: number) => {
+    setDragged(null)
     const names = fields.map((field) => field.name)
-    const [moved] = names.splice(index, 1)
-    if (moved) names.splice(index + by, 0, moved)
-    void draft.save({ fields: names.map((name) => ({ name })) })
+    const [moved] = names.splice(from, 1)
+    if (moved === undefined || from === to) return
+    names.splice(to, 0, moved)
+    void draft.save({ fields: names.map((name) => ({ name })) }).then(() => {
+      // The handle that was used has moved with its row; the keys go on where it is now.
+      requestAnimationFrame(() => list.current?.querySelector<HTMLElement>(`[data-handle="${CSS.escape(moved)}"]`)?.focus())
+    })
   }
   return (
     <section aria-labelledby="inputs-heading">
@@ -28,17 +37,30 @@ export function InputsPlace({ draft }: { draft: Draft }) {
       <p className="max-w-[65ch] text-soft">
         Found in the model and the table. Name and order them for visitors; the model keeps its own names and its own order.
       </p>
-      <ol className="mt-4">
+      <p id="order-help" className="text-[0.93em] text-soft">
+        Drag a row by its handle, or with the handle chosen use the arrow keys; Home moves it to the top, End to the end.
+      </p>
+      <ol ref={list} className="mt-4">
         {fields.map((field, index) => (
           <FieldSheetRow
             key={field.name}
             field={field}
             draft={draft}
-            onUp={index > 0 ? () => move(index, -1) : null}
-            onDown={index < fields.length - 1 ? () => move(index, 1) : null}
+            isDragged={dragged === index}
+            handle={
+              <Handle
+                field={field}
+                place={`${index + 1} of ${fields.length}`}
+                onMove={(to) => move(index, Math.min(fields.length - 1, Math.max(0, to === 'top' ? 0 : to === 'end' ? fields.length - 1 : index + to)))}
+                onDrag={() => setDragged(index)}
+                onDragEnd={() => setDragged(null)}
+              />
+            }
+            onDropHere={dragged === null ? null : () => move(dragged, index)}
           />
         ))}
       </ol>
+      <CasesSheet draft={draft} />
       {fields[0] && fields.length === 1 && isSeen(fields[0]) && draft.demo.answer.kind === 'class' && (
         <KnownPictures draft={draft} field={fields[0]} />
       )}
@@ -56,21 +78,28 @@ export function InputsPlace({ draft }: { draft: Draft }) {
 interface FieldSheetRowProps {
   field: Field
   draft: Draft
-  onUp: (() => void) | null
-  onDown: (() => void) | null
+  isDragged: boolean
+  handle: ReactNode
+  /** A dragged row is let go here; null while none is dragged. */
+  onDropHere: (() => void) | null
 }
 
-function FieldSheetRow({ field, draft, onUp, onDown }: FieldSheetRowProps) {
+function FieldSheetRow({ field, draft, isDragged, handle, onDropHere }: FieldSheetRowProps) {
   const saveText = (key: keyof FieldChanges) => (text: string) => draft.save({ fields: [{ name: field.name, [key]: text }] })
   const saveNumber = (key: keyof FieldChanges) => (text: string) =>
     // What is no number goes to the server as it is: its sentence says what is wrong, here as everywhere.
     draft.save({ fields: [{ name: field.name, [key]: parseNumber(text) ?? text } as FieldChanges] })
   return (
-    <li className="card-line grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 py-3" data-field={field.name}>
-      <div className="flex flex-col">
-        <MoveButton label={`Move ${field.label} up`} sign="↑" onMove={onUp} />
-        <MoveButton label={`Move ${field.label} down`} sign="↓" onMove={onDown} />
-      </div>
+    <li
+      className={`card-line grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 py-3 ${isDragged ? 'opacity-50' : ''}`}
+      data-field={field.name}
+      onDragOver={(event) => onDropHere && event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault()
+        onDropHere?.()
+      }}
+    >
+      {handle}
       <div>
         <div className="mb-1 flex items-center gap-3 text-soft">
           <code className="font-sans text-[0.93em]">{field.name}</code>
@@ -114,16 +143,41 @@ function FieldSheetRow({ field, draft, onUp, onDown }: FieldSheetRowProps) {
   )
 }
 
-function MoveButton({ label, sign, onMove }: { label: string; sign: string; onMove: (() => void) | null }) {
+interface HandleProps {
+  field: Field
+  place: string
+  /** So many places down, or to the top or the end. */
+  onMove: (to: number | 'top' | 'end') => void
+  onDrag: () => void
+  onDragEnd: () => void
+}
+
+const KEY_MOVES: Record<string, number | 'top' | 'end'> = { ArrowUp: -1, ArrowDown: 1, Home: 'top', End: 'end' }
+
+/** Where a row is taken hold of: dragged, or moved by keys. */
+function Handle({ field, place, onMove, onDrag, onDragEnd }: HandleProps) {
   return (
     <button
       type="button"
-      aria-label={label}
-      className="min-h-7 min-w-7 text-glass disabled:text-line"
-      disabled={onMove === null}
-      onClick={() => onMove?.()}
+      draggable
+      data-handle={field.name}
+      aria-label={`Order of ${field.label}, ${place}`}
+      aria-describedby="order-help"
+      className="min-h-7 min-w-7 cursor-grab self-start text-glass"
+      onDragStart={(event) => {
+        event.dataTransfer.effectAllowed = 'move'
+        event.dataTransfer.setData('text/plain', field.name)
+        onDrag()
+      }}
+      onDragEnd={onDragEnd}
+      onKeyDown={(event) => {
+        const to = KEY_MOVES[event.key]
+        if (to === undefined) return
+        event.preventDefault()
+        onMove(to)
+      }}
     >
-      {sign}
+      ⠿
     </button>
   )
 }

@@ -6,11 +6,20 @@ import { TextInput } from '../parts/TextInput'
 import { useKeys, useMakeKey, useRevokeKey } from './queries'
 
 export function KeysPage() {
-  const keys = useKeys()
-  const revoke = useRevokeKey()
   return (
     <main className="mx-auto w-full max-w-2xl px-5 py-12">
       <h1 className="text-[1.5em] font-bold">Keys</h1>
+      <KeysSheet />
+    </main>
+  )
+}
+
+/** The keys themselves, here and beside the calls they are for. */
+export function KeysSheet() {
+  const keys = useKeys()
+  const revoke = useRevokeKey()
+  return (
+    <>
       <p className="mt-1 text-soft">A program with one of these may do all that you may, except sign in, set your password, or make keys.</p>
       <MakeKey />
       <h2 className="card-line mt-10 pt-4 font-bold">Your keys</h2>
@@ -24,7 +33,7 @@ export function KeysPage() {
       <p role="alert" className="mt-2 text-alert">
         {revoke.error?.message}
       </p>
-    </main>
+    </>
   )
 }
 

@@ -1,15 +1,24 @@
-/** Model: what was found in the file and the table. */
+/** Model: what was found in the file and the table, what was concluded, and what it is made of. */
 import type { ReactNode } from 'react'
 import type { DemoState } from '../api/client'
+import { PartsSheet } from './PartsSheet'
+import { Problem } from './Problem'
+import { Questions } from './Questions'
+import { useReplace } from './queries'
+import type { Draft } from './useDraft'
 
-export function ModelPlace({ demo }: { demo: DemoState }) {
+export function ModelPlace({ draft }: { draft: Draft }) {
+  const { demo } = draft
   const { found } = demo
+  const asked = new Set(demo.questions.map((question) => question.text))
+  const notes = [...found.warnings, ...demo.notes].filter((note) => !asked.has(note))
   return (
     <section aria-labelledby="model-heading">
       <h2 id="model-heading" className="text-[1.25em] font-bold">
         Model
       </h2>
-      {[...found.warnings, ...demo.notes].map((warning) => (
+      <Questions draft={draft} />
+      {notes.map((warning) => (
         <p key={warning} className="mt-2 text-caution">
           <span aria-hidden="true">! </span>
           {warning}
@@ -18,20 +27,31 @@ export function ModelPlace({ demo }: { demo: DemoState }) {
       <dl className="mt-4">
         <Fact name="Steps">{found.steps.join(' → ')}</Fact>
         <Fact name="File">{fileWords(demo)}</Fact>
-        <Fact name="Answers with">{taskWords(demo)}</Fact>
+        <Fact name="Answers with">
+          <AnswerKind draft={draft} />
+        </Fact>
         <Fact name="Served by">{servedWords(demo)}</Fact>
         {found.classes && <Fact name="Classes, in order">{found.classes.join(', ')}</Fact>}
         <Fact name="Features">
           {demo.fields.length}
           {found.features === null && ', named after the table’s columns'}
         </Fact>
-        <Fact name="Reference table">
-          {demo.n_reference_rows} rows{demo.target ? `, outcome in ${demo.target}` : ', no outcome'}
+        <Fact name="Reference table">{demo.has_reference ? `${demo.n_reference_rows} rows` : 'none'}</Fact>
+        <Fact name="Outcome">
+          <Outcome draft={draft} />
         </Fact>
         {demo.ignored.length > 0 && <Fact name="Not asked for">{demo.ignored.join(', ')}</Fact>}
-        <Fact name="Known cases">{knownWords(demo)}</Fact>
+        <Fact name="Known cases">
+          <Known draft={draft} />
+        </Fact>
+        {(demo.likeness ?? []).map((one) => (
+          <Fact key={one.field} name="Unlike known ones">
+            {likenessWords(one)}
+          </Fact>
+        ))}
         {demo.unused.length > 0 && <Fact name="Not used by the model">{demo.unused.join(', ')}</Fact>}
       </dl>
+      <PartsSheet draft={draft} />
     </section>
   )
 }
@@ -61,17 +81,70 @@ const FORMAT_WORDS: Record<string, string> = {
   pmml: 'PMML',
 }
 
-function taskWords({ found }: DemoState): string {
-  switch (found.task) {
-    case 'class':
-      return found.gives_probabilities ? 'a class, with probabilities' : 'a class, without probabilities'
-    case 'number':
-      return 'a number'
-    case 'numbers':
-      return 'several numbers'
-    case 'labels':
-      return 'several labels'
-  }
+const KIND_WORDS = { class: 'one of several classes', labels: 'several labels, each by itself', number: 'a number', numbers: 'several numbers' } as const
+
+/** The kind of answer; where the outputs may be read in another way, the author can say so. */
+function AnswerKind({ draft }: { draft: Draft }) {
+  const { found, slug } = draft.demo
+  const replace = useReplace(slug, draft.onChanged)
+  const others = found.task === 'number' ? [] : (['class', 'labels', 'numbers'] as const).filter((kind) => kind !== 'numbers' || found.library === 'ONNX')
+  const without = found.task === 'class' && !found.gives_probabilities ? ', without probabilities' : ''
+  if (!others.some((kind) => kind !== found.task)) return <>{KIND_WORDS[found.task] + without}</>
+  return (
+    <>
+      <select
+        aria-label="Answers with"
+        className="border-b border-edge bg-paper py-0.5"
+        value={found.task}
+        disabled={replace.isPending}
+        onChange={(event) => replace.mutate(formOf({ answer: event.target.value }))}
+      >
+        {others.map((kind) => (
+          <option key={kind} value={kind}>
+            {KIND_WORDS[kind]}
+          </option>
+        ))}
+      </select>
+      {without}
+      <Problem error={replace.error} />
+    </>
+  )
+}
+
+/** The outcome's column, or which it could be. */
+function Outcome({ draft }: { draft: Draft }) {
+  const { demo } = draft
+  const replace = useReplace(demo.slug, draft.onChanged)
+  const known = demo.targets.length > 0 ? demo.targets : demo.target ? [demo.target] : []
+  const choices = [...new Set([...known, ...demo.candidates, ...demo.ignored])]
+  if (demo.targets.length > 1) return <>in {demo.targets.join(', ')}, in the order of the answers</>
+  if (choices.length === 0) return <>none: similar cases cannot say what happened to them</>
+  return (
+    <>
+      <select
+        aria-label="Outcome’s column"
+        className="border-b border-edge bg-paper py-0.5"
+        value={demo.target ?? ''}
+        disabled={replace.isPending}
+        onChange={(event) => replace.mutate(formOf({ target: event.target.value }))}
+      >
+        <option value="">{demo.target ? 'let it be found' : 'not said'}</option>
+        {choices.map((name) => (
+          <option key={name} value={name}>
+            {name}
+          </option>
+        ))}
+      </select>
+      {!demo.target && demo.candidates.length > 1 && <p className="mt-1 text-caution">! Which of these columns is what happened? {demo.candidates.join(', ')}</p>}
+      <Problem error={replace.error} />
+    </>
+  )
+}
+
+function formOf(parts: Record<string, string>): FormData {
+  const form = new FormData()
+  for (const [name, value] of Object.entries(parts)) form.append(name, value)
+  return form
 }
 
 /** To how many digits answers agree that differ by at most this share. */
@@ -88,12 +161,34 @@ function servedWords({ compiled, found }: DemoState): string {
   return `${found.library} itself. ${compiled.obstacle ?? ''}`
 }
 
-/** How the model did on cases it had not seen. */
-function knownWords({ evidence, has_known_cases, answer }: DemoState): string {
-  if (!evidence) return has_known_cases ? 'stored' : 'none: intervals and calibration need them'
-  if (evidence.right !== null && evidence.right !== undefined) {
-    return `${evidence.n_known}; the likeliest class was right for ${Math.round(evidence.right * 100)} of 100`
+/** How the model did on cases it had not seen; measured again where that was with other pictures than now. */
+function Known({ draft }: { draft: Draft }) {
+  const { demo } = draft
+  const replace = useReplace(demo.slug, draft.onChanged)
+  if (!demo.evidence_is_stale) return <>{knownWords(demo)}</>
+  return (
+    <>
+      <span className="text-caution">! measured with pictures prepared otherwise than now; nothing of it holds.</span>{' '}
+      <button type="button" className="button-quiet" disabled={replace.isPending} onClick={() => replace.mutate(new FormData())}>
+        {replace.isPending ? 'Measuring…' : 'Measure again'}
+      </button>
+      <Problem error={replace.error} />
+    </>
+  )
+}
+
+function knownWords({ report, has_known_cases, answer }: DemoState): string {
+  if (!report) return has_known_cases ? 'there, but they say nothing of this model' : 'none: intervals and calibration need them'
+  if (report.right_of_100 !== null) return `${report.n_known}; the likeliest class was right for ${report.right_of_100} of 100`
+  if (report.typical_error !== null) {
+    const unit = answer.kind === 'number' ? (answer.unit ?? '') : ''
+    return `${report.n_known}; half of the answers were off by less than ${report.typical_error} ${unit}`.trim()
   }
-  const decimals = answer.kind === 'number' ? answer.decimals : 2
-  return `${evidence.n_known}; half of the answers were off by less than ${evidence.typical_error?.toFixed(decimals)}`
+  const parts = (report.outputs ?? []).map((one) => (one.right_of_100 === null ? `${one.name}: half off by less than ${one.typical_error}` : `${one.name}: right for ${one.right_of_100} of 100`))
+  return `${report.n_known}; ${parts.join('; ')}`
+}
+
+function likenessWords({ by, n_known, false_alarms }: NonNullable<DemoState['likeness']>[number]): string {
+  const share = `${Math.round(false_alarms * 1000) / 10} of 100`
+  return `told by a fixed ${by}, compared with ${n_known}; of known ones held back, ${share} would be called so by mistake.`
 }

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { ApiError, type DrawingField, type FieldChanges, type PictureField, type PredictionAnswer } from '../api/client'
 import { predict, WHOLE } from '../api/picture'
 import { numberText } from '../parts/format'
-import { parseNumber } from '../visitor/formState'
+import { parseNumber } from '../parts/numbers'
 import { SavedInput } from './SavedInput'
 import type { Draft } from './useDraft'
 
@@ -32,6 +32,11 @@ const SCALES = [
 const ORDERS = [
   { value: 'rgb', label: 'red, green, blue' },
   { value: 'bgr', label: 'blue, green, red' },
+] as const
+const GROUNDS = [
+  { value: 'any', label: 'pictures as they come' },
+  { value: 'light on dark', label: 'light strokes on dark' },
+  { value: 'dark on light', label: 'dark strokes on light' },
 ] as const
 const LAYOUTS = [
   { value: 'channels first', label: 'channels first' },
@@ -85,6 +90,7 @@ export function PreparationSheet({ field, draft }: { field: SeenField; draft: Dr
             )
           }
         />
+        <Choice className="col-span-2" label="Trained on" value={preparation.trained_on ?? 'any'} options={GROUNDS} onChange={(trained_on) => save({ trained_on })} />
         {preparation.colour !== 'grey' && (
           <Choice className="col-span-2" label="Order" value={preparation.order ?? 'rgb'} options={ORDERS} onChange={(order) => save({ order })} />
         )}
@@ -114,7 +120,6 @@ export function PreparationSheet({ field, draft }: { field: SeenField; draft: Dr
       </div>
       <div className="mt-2 flex flex-wrap gap-x-6">
         <Tick label="A batch dimension in front" isOn={preparation.batch ?? true} onChange={(batch) => save({ batch })} />
-        <Tick label="Light for dark" isOn={preparation.invert ?? false} onChange={(invert) => save({ invert })} />
         {field.kind === 'drawing' && (
           <Tick label="Moved to the middle and made to fill the sheet" isOn={field.centred ?? false} onChange={(centred) => void saveField({ centred })} />
         )}

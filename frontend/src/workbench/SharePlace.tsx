@@ -3,6 +3,9 @@ import { Label, Radio, RadioGroup } from '@headlessui/react'
 import { useState } from 'react'
 import { Link } from 'wouter'
 import type { AccessChange, DemoState } from '../api/client'
+import { CallsSheet } from './CallsSheet'
+import { LogSheet } from './LogSheet'
+import { Problem } from './Problem'
 import { useAccessChange, usePublish } from './queries'
 import { MIN_PASSCODE, passcodeHint } from './passcode'
 import { SavedInput } from './SavedInput'
@@ -25,13 +28,18 @@ export function SharePlace({ draft }: { draft: Draft }) {
       <Publish demo={demo} />
       <Access demo={demo} />
       <Words draft={draft} />
-      <ApiCall demo={demo} />
+      <CallsSheet demo={demo} />
+      <LogSheet demo={demo} />
     </section>
   )
 }
 
+/** Publishing; what was concluded and never confirmed is asked about first. */
 function Publish({ demo }: { demo: DemoState }) {
   const publish = usePublish(demo.slug)
+  const [reason, setReason] = useState('')
+  const asks = demo.questions.length > 0
+  const despite = Object.fromEntries(demo.questions.map((question) => [question.name, reason.trim()]))
   const state = !demo.release
     ? 'Not published yet. Visitors see nothing until you publish.'
     : demo.draft_differs
@@ -42,15 +50,32 @@ function Publish({ demo }: { demo: DemoState }) {
       <button
         type="button"
         className="button-primary"
-        disabled={publish.isPending || !demo.draft_differs}
-        onClick={() => publish.mutate()}
+        disabled={publish.isPending || !demo.draft_differs || (asks && !reason.trim())}
+        onClick={() => publish.mutate(asks ? despite : {})}
       >
         {demo.draft_differs ? `Publish version ${(demo.release?.number ?? 0) + 1}` : 'Published'}
       </button>
       <p role="status" className="flex-1 text-soft">
         {state}
       </p>
-      {publish.error && <p className="text-alert">{publish.error.message}</p>}
+      {asks && demo.draft_differs && (
+        <div className="w-full border-l-3 border-caution pl-4">
+          {demo.questions.map((question) => (
+            <p key={question.name} className="text-caution">
+              <span aria-hidden="true">! </span>
+              {question.text}
+            </p>
+          ))}
+          <p className="mt-1">
+            <Link className="button-quiet" href={`/demos/${demo.slug}/model`}>
+              Confirm it under Model
+            </Link>
+            , or say why the page is to be published all the same:
+          </p>
+          <input className="input-line w-full" aria-label="Why it is published all the same" value={reason} maxLength={2000} onChange={(event) => setReason(event.target.value)} />
+        </div>
+      )}
+      <Problem error={publish.error} />
     </div>
   )
 }
@@ -147,6 +172,7 @@ function Words({ draft }: { draft: Draft }) {
     <div className="card-line mt-5 space-y-3 pt-4">
       <h3 className="font-bold">What the page says</h3>
       <SavedInput label="Title" value={demo.title} onSave={(title) => save({ title })} />
+      <SavedInput label={`Address: ${location.origin}/d/…`} value={demo.slug} onSave={(slug) => save({ slug })} />
       <SavedInput label="Purpose, in one sentence" value={demo.purpose ?? ''} onSave={(purpose) => save({ purpose })} />
       <SavedInput label="What it is not for" value={demo.not_for ?? ''} onSave={(not_for) => save({ not_for })} />
       <SavedInput
@@ -163,37 +189,9 @@ function Words({ draft }: { draft: Draft }) {
           onChange={(event) => void save({ record_inputs: event.target.checked })}
         />
         <span>
-          Keep what visitors enter <span className="text-soft">(the page then says so)</span>
+          Keep what visitors enter <span className="text-soft">(the page then says so; you read it below, under What was asked)</span>
         </span>
       </label>
     </div>
-  )
-}
-
-function ApiCall({ demo }: { demo: DemoState }) {
-  const inputs = Object.fromEntries(demo.fields.map((field) => [field.name, field.default]))
-  const call = [
-    `curl ${location.origin}/api/v1/demos/${demo.slug}/predictions \\`,
-    `  -H 'Authorization: Bearer KEY' -H 'Content-Type: application/json' \\`,
-    `  -d '${JSON.stringify({ inputs })}'`,
-  ].join('\n')
-  return (
-    <details className="card-line mt-5 pt-4">
-      <summary className="font-bold">Ask it from a program</summary>
-      <pre className="mt-2 overflow-x-auto border border-line p-3 text-[0.85em]" tabIndex={0} aria-label="A call to copy">
-        {call}
-      </pre>
-      <p className="mt-1 text-soft">
-        Make a key under{' '}
-        <Link className="button-quiet" href="/keys">
-          Keys
-        </Link>{' '}
-        or with <code>./plainwindow key NAME</code>. All calls are described at{' '}
-        <a className="button-quiet" href="/api/v1/openapi.json">
-          /api/v1/openapi.json
-        </a>
-        .
-      </p>
-    </details>
   )
 }

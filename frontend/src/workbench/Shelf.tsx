@@ -1,7 +1,7 @@
 /** The shelf: the author's demos, with state, visits, last answer and health. */
 import { useState } from 'react'
 import { Link, useLocation } from 'wouter'
-import { api, expectData, type ShelfEntry } from '../api/client'
+import { api, expectData, type DeletedEntry, type ShelfEntry } from '../api/client'
 import { agoText } from '../parts/format'
 import { useShelf, useShelfChange } from './queries'
 
@@ -67,7 +67,30 @@ export function Shelf() {
           ))}
         </ul>
       )}
+      {shelf.data && shelf.data.deleted.length > 0 && <Deleted demos={shelf.data.deleted} onRestore={(slug) => restore.mutate(slug)} />}
     </main>
+  )
+}
+
+/** Demos off the shelf, which can be brought back. */
+function Deleted({ demos, onRestore }: { demos: DeletedEntry[]; onRestore: (slug: string) => void }) {
+  return (
+    <details className="card-line mt-6 pt-4" data-testid="deleted">
+      <summary className="text-soft">{demos.length === 1 ? '1 deleted demo' : `${demos.length} deleted demos`}</summary>
+      <ul>
+        {demos.map((demo) => (
+          <li key={demo.slug} className="flex flex-wrap items-baseline gap-5 py-1.5">
+            <span className="font-bold">{demo.title}</span>
+            <span className="text-soft">
+              /d/{demo.slug}, deleted {agoText(demo.deleted, new Date())}
+            </span>
+            <button type="button" className="button-quiet" aria-label={`Bring back ${demo.title}`} onClick={() => onRestore(demo.slug)}>
+              Bring back
+            </button>
+          </li>
+        ))}
+      </ul>
+    </details>
   )
 }
 
@@ -87,11 +110,18 @@ function ShelfRow({ demo, onDelete }: { demo: ShelfEntry; onDelete: () => void }
       </div>
       <div>
         <p>
-          {demo.predictions} answer{demo.predictions === 1 ? '' : 's'} given
+          {demo.predictions} answer{demo.predictions === 1 ? '' : 's'} to visitors
+          {demo.own_tries > 0 && <span className="text-soft">, {demo.own_tries} to you</span>}
         </p>
         <p className="text-soft">
           {agoText(demo.last_prediction, new Date()) || 'none yet'} · <Health health={demo.health} />
         </p>
+        {demo.failures > 0 && (
+          <p className="text-caution">
+            <span aria-hidden="true">! </span>
+            {demo.failures} of visitors’ calls failed this week.
+          </p>
+        )}
         {demo.trouble && (
           <p className="text-caution">
             <span aria-hidden="true">! </span>Its process was stopped and started again. {demo.trouble}
@@ -122,6 +152,8 @@ function Health({ health }: { health: ShelfEntry['health'] }) {
       return <span className="text-calm">✓ ready</span>
     case 'starting':
       return <span className="text-soft">starting</span>
+    case 'failing':
+      return <span className="text-alert">✕ fails every call</span>
     case 'failed':
       return <span className="text-alert">✕ cannot be opened</span>
     case 'asleep':

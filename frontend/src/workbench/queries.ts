@@ -4,6 +4,7 @@ import {
   api,
   expectData,
   rememberCsrfToken,
+  replaceParts,
   type AccessChange,
   type DemoChanges,
   type DemoState,
@@ -91,11 +92,12 @@ export function useShelf() {
   })
 }
 
+export function fetchDemo(slug: string): Promise<DemoState> {
+  return expectData(api.GET('/api/v1/demos/{slug}', { params: { path: { slug } } }))
+}
+
 export function useDemo(slug: string) {
-  return useQuery({
-    queryKey: demoKey(slug),
-    queryFn: () => expectData(api.GET('/api/v1/demos/{slug}', { params: { path: { slug } } })),
-  })
+  return useQuery({ queryKey: demoKey(slug), queryFn: () => fetchDemo(slug) })
 }
 
 /** Change the draft; what comes back is the draft as it now is. */
@@ -116,8 +118,39 @@ export function useDraftChange(slug: string, onChanged: () => void) {
 export function usePublish(slug: string) {
   const queries = useQueryClient()
   return useMutation({
-    mutationFn: () => expectData(api.POST('/api/v1/demos/{slug}/releases', { params: { path: { slug } } })),
+    mutationFn: (despite: Record<string, string>) =>
+      expectData(api.POST('/api/v1/demos/{slug}/releases', { params: { path: { slug } }, body: { note: '', despite } })),
     onSuccess: () => queries.invalidateQueries({ queryKey: demoKey(slug) }),
+  })
+}
+
+/** Replace parts of what a demo was made of; what comes back is the draft as it then is. */
+export function useReplace(slug: string, onChanged: () => void) {
+  const queries = useQueryClient()
+  return useMutation({
+    scope: { id: `draft-${slug}` },
+    mutationFn: (form: FormData) => replaceParts(slug, form, () => undefined),
+    onSuccess: ({ demo }) => {
+      queries.setQueryData(demoKey(slug), demo)
+      onChanged()
+    },
+  })
+}
+
+export function useRows(slug: string, offset: number, limit: number, isWanted: boolean) {
+  return useQuery({
+    queryKey: ['rows', slug, offset],
+    queryFn: () => expectData(api.GET('/api/v1/demos/{slug}/rows', { params: { path: { slug }, query: { offset, limit } } })),
+    enabled: isWanted,
+    placeholderData: (before) => before,
+  })
+}
+
+export function useLog(slug: string, isWanted: boolean) {
+  return useQuery({
+    queryKey: ['log', slug],
+    queryFn: () => expectData(api.GET('/api/v1/demos/{slug}/log', { params: { path: { slug }, query: { limit: 50 } } })),
+    enabled: isWanted,
   })
 }
 

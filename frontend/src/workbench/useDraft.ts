@@ -1,7 +1,12 @@
 /** The draft as the places edit it: saved as it is typed, every change with the way back. */
+import { useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useRef, useState } from 'react'
-import type { AnswerChanges, DemoChanges, DemoState, FieldChanges } from '../api/client'
-import { useDraftChange } from './queries'
+import { ApiError, type AnswerChanges, type DemoChanges, type DemoState, type FieldChanges } from '../api/client'
+import { demoKey, fetchDemo, useDraftChange } from './queries'
+
+const CHANGED_ELSEWHERE = 412
+/** Steps back that are kept. */
+const MOST_STEPS = 200
 
 export interface Draft {
   demo: DemoState
@@ -10,29 +15,63 @@ export interface Draft {
   undo: () => void
   canUndo: boolean
   isSaving: boolean
+  /** The draft changed by something else than `save`. */
+  onChanged: () => void
+  /** What another window did to the draft meanwhile; null if nothing. */
+  elsewhere: Elsewhere | null
+}
+
+export interface Elsewhere {
+  /** What this window wanted to set and another had set otherwise meanwhile; null where both go together. */
+  conflict: DemoChanges | null
+  keepMine: () => void
+  keepTheirs: () => void
 }
 
 export function useDraft(demo: DemoState, onChanged: () => void): Draft {
   const change = useDraftChange(demo.slug, onChanged)
-  const [history, setHistory] = useState<DemoChanges[]>([])
+  const queries = useQueryClient()
+  const [history, setHistory] = useHistory(demo.slug)
+  const [elsewhere, setElsewhere] = useState<{ conflict: DemoChanges | null } | null>(null)
   const { mutateAsync } = change
   const current = useRef(demo)
   current.current = demo
 
   const save = useCallback(
     async (changes: DemoChanges) => {
-      const back = inverse(current.current, changes)
-      await mutateAsync(changes)
-      setHistory((steps) => [...steps, back])
+      const seen = current.current
+      let back = inverse(seen, changes)
+      try {
+        await mutateAsync(changes)
+      } catch (error) {
+        if (!(error instanceof ApiError) || error.problem.status !== CHANGED_ELSEWHERE) throw error
+        // Read anew: what both changed is for the author to decide, everything else goes together.
+        const theirs = await queries.fetchQuery({ queryKey: demoKey(seen.slug), queryFn: () => fetchDemo(seen.slug), staleTime: 0 })
+        onChanged()
+        if (JSON.stringify(inverse(theirs, changes)) !== JSON.stringify(back)) {
+          setElsewhere({ conflict: changes })
+          throw error
+        }
+        back = inverse(theirs, changes)
+        await mutateAsync(changes)
+        setElsewhere({ conflict: null })
+      }
+      setHistory((steps) => [...steps, back].slice(-MOST_STEPS))
     },
-    [mutateAsync],
+    [mutateAsync, queries, onChanged, setHistory],
   )
   const undo = useCallback(() => {
     const back = history.at(-1)
     if (!back) return
     setHistory((steps) => steps.slice(0, -1))
-    void mutateAsync(back)
-  }, [history, mutateAsync])
+    void mutateAsync(back).catch(() => queries.invalidateQueries({ queryKey: demoKey(demo.slug) }))
+  }, [history, mutateAsync, setHistory, queries, demo.slug])
+  const conflict = elsewhere?.conflict ?? null
+  const keepMine = useCallback(() => {
+    setElsewhere(null)
+    if (conflict) void save(conflict)
+  }, [conflict, save])
+  const keepTheirs = useCallback(() => setElsewhere(null), [])
 
   // The keyboard is the browser's; inside a text it has an undo of its own.
   useEffect(() => {
@@ -47,7 +86,33 @@ export function useDraft(demo: DemoState, onChanged: () => void): Draft {
     return () => window.removeEventListener('keydown', onKey)
   }, [undo])
 
-  return { demo, save, undo, canUndo: history.length > 0, isSaving: change.isPending }
+  return {
+    demo,
+    save,
+    undo,
+    canUndo: history.length > 0,
+    isSaving: change.isPending,
+    onChanged,
+    elsewhere: elsewhere && { conflict, keepMine, keepTheirs },
+  }
+}
+
+/** The ways back, kept for this window, so that a reload loses none. */
+function useHistory(slug: string) {
+  const key = `undo ${slug}`
+  const [history, setHistory] = useState<DemoChanges[]>(() => readSteps(sessionStorage.getItem(key)))
+  useEffect(() => sessionStorage.setItem(key, JSON.stringify(history)), [key, history])
+  return [history, setHistory] as const
+}
+
+/** Steps as they were kept; none if that cannot be read. */
+export function readSteps(kept: string | null): DemoChanges[] {
+  try {
+    const steps: unknown = JSON.parse(kept ?? '[]')
+    return Array.isArray(steps) ? (steps as DemoChanges[]) : []
+  } catch {
+    return []
+  }
 }
 
 /** What would set everything that `changes` names back to how it is in `demo`. */
@@ -56,7 +121,7 @@ export function inverse(demo: DemoState, changes: DemoChanges): DemoChanges {
   for (const key of Object.keys(changes) as (keyof DemoChanges)[]) {
     if (key === 'fields') back.fields = inverseFields(demo, changes.fields ?? [])
     else if (key === 'answer') back.answer = inverseAnswer(demo, changes.answer ?? {})
-    else back[key] = demo[key]
+    else back[key] = demo[key as keyof DemoState]
   }
   return back as DemoChanges
 }

@@ -67,6 +67,7 @@ class NumberSetting(_Setting):
     decimals: Annotated[int, Constrained(ge=0, le=10)] = 2
     low: float | None = Constrained(None, description="The lowest outcome in the reference table.")
     high: float | None = Constrained(None, description="The highest outcome in the reference table.")
+    counts: list[int] = Constrained([], description="Outcomes in equally wide bins from `low` to `high`.")
     coverage: Coverage = Constrained(0.9, description="How often the interval around the answer holds the outcome.")
 
 

@@ -23,6 +23,10 @@ from .found import Found, Question
 __all__ = ["AnswerPut", "Truth", "put_answer"]
 
 
+# Of the outcomes that stand behind a number's scale.
+BINS = 24
+
+
 @dataclass(frozen=True)
 class Truth:
     """What happened: the outcome's columns (one an output, or one) and what the model says of their first rows."""
@@ -107,6 +111,7 @@ def _number_setting(outcomes: pd.Series | None, outputs: np.ndarray) -> NumberSe
         decimals=decimals_for_spread(float(np.std(known))),
         low=float(known.min()),
         high=float(known.max()),
+        counts=np.histogram(known, bins=BINS)[0].tolist(),
     )
 
 

@@ -13,6 +13,7 @@ from ...core.demo import TITLE_CHARACTERS, DemoChanges, DemoDocument
 from ...core.errors import DocumentFaults, Fault
 from ...core.measured import is_measured_as_set
 from ...core.models.found import PictureFindings, Question
+from ...core.trust.evidence import Evidence
 from ...runners.client import RunnerFailed, RunnerUnavailable
 from ...store.demos import (
     MAX_SLUG,
@@ -32,6 +33,7 @@ from ...store.records import Author, Demo, Release
 from ..access import link_path, require_owner
 from ..identity import require_author
 from ..problems import ApiProblem, not_found
+from ..reporting import report_of
 from ..state import state
 from ..types import AccessState, DemoState, DraftChange, NewDemo, ReleaseState
 from ..uploads import Upload, receive_upload
@@ -214,6 +216,7 @@ def demo_state(demo: Demo) -> DemoState:
     document, inspection = draft_of(demo), model_inspection(demo.model)
     release = Release.get_or_none(Release.id == demo.live_release_id) if demo.live_release_id else None
     is_measured = is_measured_as_set(document, inspection)
+    evidence = Evidence.model_validate(inspection["evidence"]) if inspection.get("evidence") and is_measured else None
     return DemoState(
         **document.model_dump(),
         slug=demo.slug,
@@ -232,7 +235,9 @@ def demo_state(demo: Demo) -> DemoState:
         has_labels=demo.model.labels is not None,
         has_reference=demo.model.reference_file_id is not None,
         has_known_cases=demo.known_file_id is not None,
-        evidence=inspection.get("evidence") if is_measured else None,
+        evidence=evidence,
+        report=report_of(evidence, document.answer),
+        likeness=inspection.get("likeness") or [],
         evidence_is_stale=bool(inspection.get("evidence")) and not is_measured,
         strength=inspection.get("strength") or {},
         unused=inspection.get("unused") or [],

@@ -11,7 +11,6 @@ from markdown_it import MarkdownIt
 from msgspec import to_builtins
 
 from ...core.answers import make_answer
-from ...core.answers.rounding import number_words, of_100
 from ...core.contract import AmongReply, ExplainReply, Missing, OverallReply, WhereReply
 from ...core.demo import DemoDocument, Parts, Sample
 from ...core.errors import ModelFailed, PlainWindowError
@@ -35,6 +34,7 @@ from ..hashing import is_right_secret
 from ..identity import caller, caller_name
 from ..limits import check_guess, note_guess, slow_down_visitor
 from ..problems import ApiProblem, not_found
+from ..reporting import report_of
 from ..served import ServedDemo, Version
 from ..state import state
 from ..types import (
@@ -45,7 +45,6 @@ from ..types import (
     PicturePredictionRequest,
     PredictionAnswer,
     PredictionRequest,
-    Report,
     Timing,
     WhereAnswer,
 )
@@ -104,7 +103,7 @@ def get_page(slug: str) -> Page:
         parts=_possible_parts(version),
         ignored=version.unused,
         folded=_folded(version),
-        report=_report(version),
+        report=report_of(version.evidence, document.answer),
         outcome=version.target,
         samples=[_light(at, sample) for at, sample in enumerate(document.samples)],
     )
@@ -420,19 +419,6 @@ def _folded(version: Version) -> list[str]:
     order = {name: at for at, name in enumerate(version.strength)}
     strongest = set(sorted(names, key=lambda name: order.get(name, len(order)))[:UNFOLDED_OF_MANY])
     return [name for name in names if name not in strongest]
-
-
-def _report(version: Version) -> Report | None:
-    """What known cases say, in a visitor's numbers."""
-    evidence, setting = version.evidence, version.document.answer
-    if evidence is None:
-        return None
-    error = evidence.typical_error
-    return Report(
-        n_known=evidence.n_known,
-        right_of_100=None if evidence.right is None else of_100(evidence.right),
-        typical_error=number_words(error, setting.decimals) if error is not None and setting.kind == "number" else None,
-    )
 
 
 def for_author(demo: ServedDemo, error: RunnerRaised | ModelFailed) -> Exception:

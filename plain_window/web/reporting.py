@@ -1,0 +1,48 @@
+"""What known cases say of a model, in the numbers that every page says: rounded here and nowhere else."""
+
+from ..core.answers import AnyAnswerSetting, LabelsSetting, NumberSetting, NumbersSetting
+from ..core.answers.rounding import number_words, of_100
+from ..core.trust.evidence import Evidence
+from .types import OutputReport, Report
+
+__all__ = ["report_of"]
+
+
+def report_of(evidence: Evidence | None, setting: AnyAnswerSetting) -> Report | None:
+    """The report; None without known cases."""
+    if evidence is None:
+        return None
+    error = evidence.typical_error
+    return Report(
+        n_known=evidence.n_known,
+        right_of_100=None if evidence.right is None else of_100(evidence.right),
+        typical_error=number_words(error, setting.decimals)
+        if error is not None and isinstance(setting, NumberSetting)
+        else None,
+        outputs=_outputs(evidence, setting),
+    )
+
+
+def _outputs(evidence: Evidence, setting: AnyAnswerSetting) -> list[OutputReport]:
+    """Of several numbers or labels each by itself; a label at the threshold that it has now."""
+    if isinstance(setting, NumbersSetting):
+        return [
+            OutputReport(
+                name=part.name,
+                n_known=own.n_known,
+                typical_error=None if own.typical_error is None else number_words(own.typical_error, part.decimals),
+            )
+            for part, own in zip(setting.values, evidence.outputs, strict=False)
+        ]
+    if isinstance(setting, LabelsSetting):
+        return [
+            OutputReport(name=wording.label, n_known=own.n_known, right_of_100=_right_at(own, wording.threshold))
+            for wording, own in zip(setting.labels, evidence.outputs, strict=False)
+        ]
+    return []
+
+
+def _right_at(evidence: Evidence, threshold: float) -> int | None:
+    if not evidence.n_known or not evidence.n_right_at:
+        return None
+    return of_100(evidence.n_right_at[round(threshold * 100) - 1] / evidence.n_known)

@@ -1,0 +1,63 @@
+"""Rows of the reference table, for their author to make ready cases of."""
+
+import functools
+
+from flask import request
+
+from ...core.models.study import Study, read_study
+from ...store.demos import draft_of
+from ..access import require_owner
+from ..explained import entered_row
+from ..problems import ApiProblem
+from ..state import state
+from ..types import ReferenceRow, ReferenceRows
+from . import api
+from .demos import own_record
+
+__all__: list[str] = []
+
+MOST_ROWS, USUAL_ROWS = 100, 10
+REMEMBERED_STUDIES = 4
+
+
+@api.operation(
+    "GET",
+    "/demos/<slug>/rows",
+    guard=require_owner,
+    answer=ReferenceRows,
+    query={"offset": "How many rows to pass over.", "limit": "How many to give, up to 100."},
+    described={
+        "offset": {"type": "integer", "minimum": 0},
+        "limit": {"type": "integer", "minimum": 1, "maximum": MOST_ROWS},
+    },
+    errors=(401, 404, 422, 503),
+)
+def get_rows(slug: str) -> ReferenceRows:
+    """Rows of the reference table as a visitor would enter them, in an order drawn once, with their outcomes."""
+    demo = own_record(slug)
+    study = _study(demo.model.study_file_id) if demo.model.study_file_id else Study(columns={})
+    fields = draft_of(demo).fields
+    known = [field for field in fields if field.name in study.columns]
+    n_rows = study.n_rows if len(known) == len(fields) else 0
+    offset, limit = _number("offset", 0), max(1, min(MOST_ROWS, _number("limit", USUAL_ROWS)))
+    places = range(min(offset, n_rows), min(offset + limit, n_rows))
+    outcomes = study.outcomes or [None] * n_rows
+    return ReferenceRows(
+        total=n_rows,
+        rows=[ReferenceRow(row=at, inputs=entered_row(fields, study.row(at)), outcome=outcomes[at]) for at in places],
+    )
+
+
+@functools.lru_cache(maxsize=REMEMBERED_STUDIES)
+def _study(file: str) -> Study:
+    """Files never change under their names."""
+    return read_study(state().workshop.files.path(file).read_bytes())
+
+
+def _number(name: str, usual: int) -> int:
+    text = request.args.get(name)
+    if text is None:
+        return usual
+    if not text.isdigit() or len(text) > 9:
+        raise ApiProblem(422, "No number", f"`{name}` must be a whole number. Got `{text[:60]}`.")
+    return int(text)
