@@ -32,8 +32,8 @@ MODEL_NAMES = (
     "model.pmml",
 )
 PREPROCESSOR_NAMES = ("preprocessor.joblib", "preprocessor.pkl", "preprocessor.pickle", "preprocessor.skops")
-REFERENCE_NAMES = ("reference.csv", "reference.parquet")
-KNOWN_NAMES = ("known.csv", "known.parquet", "known.zip")
+REFERENCE_NAMES = ("reference.csv", "reference.parquet", "reference.xlsx", "reference.jsonl")
+KNOWN_NAMES = ("known.csv", "known.parquet", "known.xlsx", "known.jsonl", "known.zip")
 # Keys of demo.toml that are about bringing the demo in; all others are settings of its document.
 OWN_KEYS = ("slug", "target")
 MAX_ZIP_ENTRIES = 1000

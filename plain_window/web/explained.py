@@ -1,6 +1,7 @@
 """An answer with what explains it, in the words and values of the page."""
 
 import base64
+import math
 from collections.abc import Mapping, Sequence
 from typing import Any
 
@@ -11,6 +12,7 @@ from ..core.answers.rounding import number_words
 from ..core.contract import AmongReply, OverallReply, WhereReply
 from ..core.contract.replies import ChangesFound, CurveFound, ExplanationFound, SimilarFound, WordsFound
 from ..core.fields import AnyField, DrawingField, NumberField, PictureField, TextField, YesNoField
+from ..core.models.study import OUTCOME_SEPARATOR
 from .problems import ApiProblem
 from .served import Version
 from .types import (
@@ -236,6 +238,22 @@ def _outcome_text(setting: AnyAnswerSetting, outcome: Any) -> str | None:
         return None
     if setting.kind == "class":
         return next((one.label for one in setting.classes if one.name == str(outcome)), str(outcome))
+    if setting.kind in ("numbers", "labels") and isinstance(outcome, str):
+        return _several_text(setting, outcome)
     if setting.kind == "number" and isinstance(outcome, int | float):
         return f"{number_words(float(outcome), setting.decimals)} {setting.unit}".strip()
     return str(outcome)
+
+
+def _several_text(setting: AnyAnswerSetting, outcome: str) -> str:
+    """Several numbers with their names, or the labels that applied."""
+    values = [float(part) for part in outcome.split(OUTCOME_SEPARATOR)]
+    if setting.kind == "labels":
+        applied = [wording.label for wording, value in zip(setting.labels, values, strict=False) if value > 0.5]
+        return ", ".join(applied) or "none applies"
+    parts = [
+        f"{part.name} {number_words(value, part.decimals)} {part.unit}".strip()
+        for part, value in zip(setting.values, values, strict=False)
+        if math.isfinite(value)
+    ]
+    return ", ".join(parts) or "not said"

@@ -91,10 +91,18 @@ class _Parts:
         if len(self._text) > self._texts[self._name]:
             raise self._too_large(self._texts[self._name])
         if last:
-            try:
-                self._upload.texts[self._name] = self._text.decode("utf-8-sig")
-            except UnicodeDecodeError:
-                raise ApiProblem(422, "Not text", f"`{self._name}` is not text in UTF-8.") from None
+            self._upload.texts[self._name] = self._as_text()
+
+    def _as_text(self) -> str:
+        """UTF-8, or what text editors of before save in."""
+        if self._text.startswith((b"\xff\xfe", b"\xfe\xff")):
+            return self._text.decode("utf-16", errors="replace")
+        try:
+            return self._text.decode("utf-8-sig")
+        except UnicodeDecodeError:
+            if b"\0" in self._text:
+                raise ApiProblem(422, "Not text", f"`{self._name}` is no text. Send one name a line.") from None
+            return self._text.decode("cp1252", errors="replace")
 
     def _too_large(self, limit: int) -> ApiProblem:
         size = f"{limit / (1 << 20):.3g} MB" if limit >= 1 << 20 else f"{limit} bytes"

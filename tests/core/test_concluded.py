@@ -8,7 +8,7 @@ from sklearn.multiclass import OneVsRestClassifier
 from sklearn.multioutput import MultiOutputClassifier
 from sklearn.neural_network import MLPClassifier
 from sklearn.pipeline import make_pipeline
-from sklearn.preprocessing import StandardScaler
+from sklearn.preprocessing import OneHotEncoder, StandardScaler
 
 from plain_window.core.answers import make_answer
 from plain_window.core.errors import MismatchFaults
@@ -145,3 +145,12 @@ def test_without_outcomes_three_rows_are_to_be_compared_with_the_notebook():
     assert (question.name, len(question.rows)) == ("features", 3)
     expected = model.predict(NUMBERS[["pots", "peak"]].head(3).to_numpy())
     assert [output[0] for output in question.outputs] == pytest.approx(expected.tolist())
+
+
+def test_numbers_that_the_model_knows_as_words_stay_words():
+    table = TABLE[["kwh"]].assign(shelf=TABLE["pots"] % 4)
+    model = make_pipeline(OneHotEncoder(), LinearRegression()).fit(table[["shelf"]].astype(str), table["kwh"])
+    opened, inspection = inspect(model, table)
+    assert [option.value for option in inspection.fields[0].options] == ["0", "1", "2", "3"]
+    expected = model.predict(table[["shelf"]].head(5).astype(str))
+    np.testing.assert_allclose(opened.predict(table[["shelf"]].head(5).astype(str))[:, 0], expected)

@@ -1,6 +1,6 @@
 /** The answer: a sentence, a picture of it, what was asked, and what to be careful about. */
 import type { ReactNode } from 'react'
-import type { Answer, ClassAnswer, ClassSetting, Explanation, Field, FieldProblem, Inputs, Note, Page } from '../api/client'
+import type { Answer, ClassAnswer, ClassSetting, Explanation, FieldProblem, Inputs, Note, Page } from '../api/client'
 import { ClassBars } from '../parts/ClassBars'
 import { countText, listText, valueText } from '../parts/format'
 import { HundredMarks } from '../parts/HundredMarks'
@@ -93,8 +93,13 @@ function renderState({ page, state, explained, onAsk, onTry, onChoose }: AnswerP
             {page.fields.every(isSeen) ? (page.fields[0]?.kind === 'drawing' ? 'Answer to this drawing' : 'Answer to this picture') : 'Answer for these values'}
             {page.release ? ` · version ${page.release}` : ' · draft'}
           </p>
-          {renderAnswer(page, state.answer.answer, explained?.answer.explanation?.of ?? explained?.answer.curves?.[0]?.of ?? null, onChoose)}
-          {isUnlike(state, explained) && <Unlike page={page} />}
+          {renderAnswer({
+            page,
+            answer: state.answer.answer,
+            caution: isUnlike(state, explained) && <Unlike page={page} />,
+            chosen: explained?.answer.explanation?.of ?? explained?.answer.curves?.[0]?.of ?? null,
+            onChoose,
+          })}
           <AnswerNotes notes={state.answer.notes} />
         </>
       )
@@ -113,10 +118,10 @@ function Behind({ page, isDraft, state, explained, onTry }: AnswerPanelProps & {
   return (
     <>
       {where.map((one) => (
-        <WhereLooked key={one.field} page={page} inputs={state.inputs} where={one} seen={state.answer.seen?.[one.field]} />
+        <WhereLooked key={one.field} page={page} answer={state.answer.answer} inputs={state.inputs} where={one} seen={state.answer.seen?.[one.field]} />
       ))}
       {hasSeveral && explanation && explained && (
-        <Pushes page={page} explanation={explanation} inputs={explained.inputs} answer={endOf(explanation)} />
+        <Pushes page={page} explanation={explanation} inputs={explained.inputs} end={endOf(explanation)} answer={explained.answer.answer} />
       )}
       {explained && !explanation && parts.pushes && <NotExplained notes={explained.answer.notes} />}
       {parts.changes && canChange && <WouldChange page={page} isDraft={isDraft} state={state} onTry={onTry} />}
@@ -135,17 +140,19 @@ function isUnlike(state: Answered, explained: Answered | null): boolean {
 }
 
 function Unlike({ page }: { page: Page }) {
-  const [first] = page.fields
-  const what = page.fields.length === 1 && first ? (UNLIKE_WHAT[first.kind] ?? 'case') : 'case'
   return (
-    <p className="mt-4 text-[0.96em] text-caution">
+    <p className="mt-1 text-caution">
       <span aria-hidden="true">! </span>
-      This {what} is unlike all that the model is known to be right about. It may be quite wrong, and how sure it is cannot be said.
+      {unlikeWhat(page)}: the model has not seen its like, and may be quite wrong. How sure it is cannot be said.
     </p>
   )
 }
 
-const UNLIKE_WHAT: Partial<Record<Field['kind'], string>> = { picture: 'picture', drawing: 'drawing', text: 'text' }
+function unlikeWhat({ fields }: Page): string {
+  const [first] = fields
+  if (fields.length === 1 && first && isSeen(first)) return `This ${first.kind} is unlike those that the model was tried on`
+  return `This ${fields.length === 1 && first?.kind === 'text' ? 'text' : 'case'} is unlike anything in the author’s table`
+}
 
 /** Why an answer comes without its explanation. */
 function NotExplained({ notes }: { notes: Note[] }) {
@@ -235,10 +242,20 @@ function Refused({ faults }: { faults: FieldProblem[] }) {
   )
 }
 
-function renderAnswer(page: Page, answer: Answer, chosen: string | null, onChoose: (name: string) => void): ReactNode {
+interface Rendered {
+  page: Page
+  answer: Answer
+  /** What must be read before any number is; stands right under the headline. */
+  caution: ReactNode
+  /** Of several answers, the one that is explained now. */
+  chosen: string | null
+  onChoose: (name: string) => void
+}
+
+function renderAnswer({ page, answer, caution, chosen, onChoose }: Rendered): ReactNode {
   switch (answer.kind) {
     case 'class':
-      return page.answer.kind === 'class' && <ClassView answer={answer} setting={page.answer} />
+      return page.answer.kind === 'class' && <ClassView answer={answer} setting={page.answer} caution={caution} />
     case 'number': {
       const setting = page.answer.kind === 'number' ? page.answer : null
       return (
@@ -247,6 +264,7 @@ function renderAnswer(page: Page, answer: Answer, chosen: string | null, onChoos
           <h2 id="answer-heading" className="text-[2.6em] leading-tight font-bold">
             {answer.text} <span className="text-[0.5em] font-normal">{answer.unit}</span>
           </h2>
+          {caution}
           {answer.interval && (
             <p className="text-[1.06em]">
               usually within ±{answer.interval.text} {answer.unit}{' '}
@@ -260,13 +278,13 @@ function renderAnswer(page: Page, answer: Answer, chosen: string | null, onChoos
       )
     }
     case 'numbers':
-      return <SeveralNumbers page={page} answer={answer} chosen={chosen} onChoose={onChoose} />
+      return <SeveralNumbers page={page} answer={answer} caution={caution} chosen={chosen} onChoose={onChoose} />
     case 'labels':
-      return <SeveralLabels page={page} answer={answer} chosen={chosen} onChoose={onChoose} />
+      return <SeveralLabels page={page} answer={answer} caution={caution} chosen={chosen} onChoose={onChoose} />
   }
 }
 
-function ClassView({ answer, setting }: { answer: ClassAnswer; setting: ClassSetting }) {
+function ClassView({ answer, setting, caution }: { answer: ClassAnswer; setting: ClassSetting; caution: ReactNode }) {
   const likeliest = answer.probabilities[0]
   const others = answer.probabilities.slice(1).filter((item) => item.of_100 > 0)
   return (
@@ -274,6 +292,7 @@ function ClassView({ answer, setting }: { answer: ClassAnswer; setting: ClassSet
       <h2 id="answer-heading" className="mt-1 text-[2em] leading-tight font-bold">
         {answer.headline}
       </h2>
+      {caution}
       {likeliest && (
         <p className="mt-1 text-[1.06em]">
           {answer.calibrated
@@ -314,25 +333,23 @@ function Possible({ answer, setting, possible }: PossibleProps) {
   const times = Math.round(possible.coverage * 100)
   return (
     <p className="mt-1 text-soft">
-      {possibleWords(answer, setting, possible)} {times} of 100 times it is {possible.classes.length === 1 ? 'so' : 'one of these'}.
+      {possibleWords(answer, setting, possible)} {times} of 100 times.
     </p>
   )
 }
 
 function possibleWords(answer: ClassAnswer, setting: ClassSetting, possible: NonNullable<ClassAnswer['possible']>): string {
-  const [, ...others] = possible.classes
-  const named = (wanted: string) =>
-    others
-      .filter((_, at) => possible.words?.[at + 1] === wanted)
-      .map((name) => `“${setting.classes.find((wording) => wording.name === name)?.label ?? name}”`)
-  if (others.length === 0) return 'Known cases rule everything else out:'
+  const labelOf = (name: string) => `“${setting.classes.find((wording) => wording.name === name)?.label ?? name}”`
+  const [first = '', ...others] = possible.classes
+  if (others.length === 0) return `By known cases only ${labelOf(first)} is left as possible; what is left holds the truth`
+  const named = (wanted: string) => others.filter((_, at) => possible.words?.[at + 1] === wanted).map(labelOf)
   const [likely, alsoPossible, notRuledOut] = [named('likely'), named('possible'), named('not ruled out')]
   const words: string[] = []
   if (likely.length) words.push(`${listText(likely)} ${likely.length > 1 ? 'are' : 'is'} as likely`)
   if (alsoPossible.length) words.push(`${listText(alsoPossible)} ${alsoPossible.length > 1 ? 'are' : 'is'} possible too`)
   if (notRuledOut.length) words.push(`${listText(notRuledOut)} cannot be ruled out`)
   const isUnsure = answer.probabilities.length > 2 && possible.words?.[0] !== 'likely'
-  return `${isUnsure ? 'It is unsure: nothing is more likely than not. ' : ''}${words.join('; ').replace(/^./, (first) => first.toUpperCase())}.`
+  return `${isUnsure ? 'It is unsure: nothing is more likely than not. ' : ''}${words.join('; ')}. What is left by known cases holds the truth`
 }
 
 /** Which mark is which class, with its count. */

@@ -1,6 +1,6 @@
 /** Under one option of a choice: what the answer would be with it. */
 import type { InputValue } from '../api/client'
-import { answerWords, curveAt, type FieldWhy } from './why'
+import { amountText, answerWords, curveAt, type FieldWhy } from './why'
 
 export interface OptionBarProps {
   why: FieldWhy
@@ -12,7 +12,7 @@ export function OptionBar({ why, value, isChosen }: OptionBarProps) {
   const y = why.curve ? curveAt(why.curve, value) : null
   if (y === null) return null
   const share = Math.max(0, Math.min(1, (y - why.domain[0]) / (why.domain[1] - why.domain[0] || 1)))
-  const amount = (y * why.scale.factor).toFixed(why.scale.decimals)
+  const amount = amountText(y, why.scale)
   return (
     <div className="mt-1 flex items-center gap-1.5 text-[0.8em] text-soft">
       {/* As long a track under every option, however wide its pane: bars are there to be compared. */}

@@ -1,6 +1,6 @@
 /** What brought the answer from the usual one to this one: the strongest pushes, the rest together, all as a table. */
 import { memo } from 'react'
-import type { Contribution, Explanation, Inputs, Page } from '../api/client'
+import type { Answer, Contribution, Explanation, Inputs, Page } from '../api/client'
 import { valueText } from '../parts/format'
 import { answerWords, nameOf, pushOf, scaleOf, strongest, type Scale } from './why'
 
@@ -10,19 +10,21 @@ export interface PushesProps {
   page: Page
   explanation: Explanation
   inputs: Inputs
-  /** What the contributions end at. */
-  answer: number
+  /** What the contributions end at, and the answer that is. */
+  end: number
+  answer: Answer
 }
 
-export const Pushes = memo(function Pushes({ page, explanation, inputs, answer }: PushesProps) {
-  const scale = scaleOf(page.answer, explanation.of)
+export const Pushes = memo(function Pushes({ page, explanation, inputs, end, answer }: PushesProps) {
+  const scale = scaleOf(page.answer, explanation.of, answer)
   const { shown, rest, together } = strongest(explanation, SHOWN)
   const largest = Math.max(...explanation.contributions.map((one) => Math.abs(one.contribution)), Number.MIN_VALUE)
+  const isSeveral = page.answer.kind === 'labels' || page.answer.kind === 'numbers'
   const isClass = page.answer.kind === 'class' || page.answer.kind === 'labels'
   return (
     <section className="card-line mt-6 pt-4" aria-labelledby="pushes-heading">
       <h3 id="pushes-heading" className="font-bold">
-        What brought it from {answerWords(explanation.baseline, scale)} to {answerWords(answer, scale)}
+        What brought {isSeveral ? `“${nameOf(page.answer, explanation.of)}”` : 'it'} from {answerWords(explanation.baseline, scale)} to {answerWords(end, scale)}
       </h3>
       <p className="text-[0.88em] text-soft">
         {answerWords(explanation.baseline, scale)} is the usual answer
@@ -83,7 +85,7 @@ function PushRow({ page, one, inputs, scale, largest }: PushRowProps) {
   )
 }
 
-function PushTable({ page, explanation, inputs, scale }: Omit<PushesProps, 'answer'> & { scale: Scale }) {
+function PushTable({ page, explanation, inputs, scale }: Omit<PushesProps, 'answer' | 'end'> & { scale: Scale }) {
   return (
     <table className="mt-2 w-full text-left">
       <thead>

@@ -1,21 +1,25 @@
 /** Several numbers, or several labels: a line each, and one of them chosen for what the page explains. */
+import type { ReactNode } from 'react'
 import type { Answer, Page } from '../api/client'
 import { listText } from '../parts/format'
 
 export interface SeveralProps<Kind extends Answer['kind']> {
   page: Page
   answer: Extract<Answer, { kind: Kind }>
+  /** What must be read before any number is. */
+  caution: ReactNode
   /** The one that is explained now; null before anything is. */
   chosen: string | null
   onChoose: (name: string) => void
 }
 
-export function SeveralNumbers({ page, answer, chosen, onChoose }: SeveralProps<'numbers'>) {
+export function SeveralNumbers({ page, answer, caution, chosen, onChoose }: SeveralProps<'numbers'>) {
   return (
     <>
       <h2 id="answer-heading" className="mt-1 text-[1.4em] font-bold">
         The answers
       </h2>
+      {caution}
       <ul className="mt-2">
         {answer.values.map((item) => (
           <li key={item.name} className="card-line grid grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-4 py-2">
@@ -35,14 +39,15 @@ export function SeveralNumbers({ page, answer, chosen, onChoose }: SeveralProps<
   )
 }
 
-export function SeveralLabels({ page, answer, chosen, onChoose }: SeveralProps<'labels'>) {
+export function SeveralLabels({ page, answer, caution, chosen, onChoose }: SeveralProps<'labels'>) {
   const setting = page.answer.kind === 'labels' ? page.answer : null
   const applying = answer.labels.filter((item) => item.applies).map((item) => item.label)
   return (
     <>
-      <h2 id="answer-heading" className="mt-1 text-[1.7em] leading-tight font-bold">
+      <h2 id="answer-heading" className="mt-1 text-[1.7em] leading-tight font-bold first-letter:uppercase">
         {applying.length === 0 ? 'None of them applies' : listText(applying)}
       </h2>
+      {caution}
       <ul className="mt-3">
         {answer.labels.map((item) => {
           const from = Math.round((setting?.labels.find((wording) => wording.name === item.name)?.threshold ?? 0.5) * 100)

@@ -1,6 +1,6 @@
 /** Where the model looked in a picture, or which strokes of a drawing it took: over the picture, and in words. */
 import { useState } from 'react'
-import type { Inputs, Page } from '../api/client'
+import type { Answer, Inputs, Page } from '../api/client'
 import { isPicture, type Stroke, type Where } from '../api/picture'
 import { COLOURS, SIGNS } from './PushWords'
 import { largestError, strengths } from './where'
@@ -8,6 +8,7 @@ import { answerWords, nameOf, pushOf, scaleOf, type Scale } from './why'
 
 export interface WhereLookedProps {
   page: Page
+  answer: Answer
   inputs: Inputs
   where: Where
   /** The picture as the model sees it. */
@@ -18,9 +19,9 @@ const USUAL_STRENGTH = 70
 /** Parts this strong beside the strongest carry a sign of their own. */
 const MARKED = 0.5
 
-export function WhereLooked({ page, inputs, where, seen }: WhereLookedProps) {
+export function WhereLooked({ page, answer, inputs, where, seen }: WhereLookedProps) {
   const [strength, setStrength] = useState(USUAL_STRENGTH)
-  const scale = scaleOf(page.answer, where.of)
+  const scale = scaleOf(page.answer, where.of, answer)
   const field = page.fields.find((one) => one.name === where.field)
   const value = inputs[where.field]
   const isStrokes = where.parts === 'strokes'

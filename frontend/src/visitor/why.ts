@@ -1,5 +1,5 @@
 /** What explains an answer, as the fields and the answer need it: pure functions. */
-import type { AnswerSetting, Curve, Explanation, InputValue, PredictionAnswer, Words } from '../api/client'
+import type { Answer, AnswerSetting, Curve, Explanation, InputValue, PredictionAnswer, Words } from '../api/client'
 
 /** How contributions and curves are counted in words. */
 export interface Scale {
@@ -8,6 +8,8 @@ export interface Scale {
   /** "points", "kWh". */
   unit: string
   decimals: number
+  /** The answer itself and how the server rounded it: wherever that value is met, it is said so. */
+  own?: { value: number; text: string }
 }
 
 /** What one field's control shows of the explanation. */
@@ -26,16 +28,35 @@ export interface FieldWhy {
   of: string
 }
 
-export function scaleOf(setting: AnswerSetting, of: string): Scale {
+/** @param answer the answer that stands on the page, where what is said is about it */
+export function scaleOf(setting: AnswerSetting, of: string, answer?: Answer): Scale {
+  const own = answer && ownValue(answer, of)
   switch (setting.kind) {
     case 'number':
-      return { factor: 1, unit: setting.unit ?? '', decimals: setting.decimals ?? 2 }
+      return { factor: 1, unit: setting.unit ?? '', decimals: setting.decimals ?? 2, own }
     case 'numbers': {
       const part = setting.values.find((item) => item.name === of)
-      return { factor: 1, unit: part?.unit ?? '', decimals: part?.decimals ?? 2 }
+      return { factor: 1, unit: part?.unit ?? '', decimals: part?.decimals ?? 2, own }
     }
     default:
-      return { factor: 100, unit: 'points', decimals: 0 }
+      return { factor: 100, unit: 'points', decimals: 0, own }
+  }
+}
+
+function ownValue(answer: Answer, of: string): Scale['own'] {
+  switch (answer.kind) {
+    case 'class': {
+      const one = answer.probabilities.find((item) => item.class === of)
+      return one && { value: one.probability, text: String(one.of_100) }
+    }
+    case 'labels': {
+      const one = answer.labels.find((item) => item.name === of)
+      return one && { value: one.probability, text: String(one.of_100) }
+    }
+    case 'numbers':
+      return answer.values.find((item) => item.name === of)
+    case 'number':
+      return answer
   }
 }
 
@@ -56,7 +77,7 @@ export function whyOfFields(setting: AnswerSetting, answer: PredictionAnswer): M
   for (const field of new Set([...curves.keys(), ...contributions.keys()])) {
     const contribution = contributions.get(field)
     why.set(field, {
-      scale: scaleOf(setting, of),
+      scale: scaleOf(setting, of, answer.answer),
       push: contribution?.contribution ?? null,
       isEstimate: (contribution?.error ?? 0) > 0,
       curve: curves.get(field) ?? null,
@@ -91,19 +112,31 @@ export interface Push {
 
 /** A contribution in words, with no more digits than the answer has. */
 export function pushOf(contribution: number, { factor, unit, decimals }: Scale, isEstimate = false): Push {
-  const amount = Math.abs(contribution * factor).toFixed(decimals)
-  if (Number(amount) === 0) return { direction: 'none', words: 'hardly matters', short: '0' }
+  const amount = grouped(Math.abs(contribution * factor), decimals)
+  if (Number(Math.abs(contribution * factor).toFixed(decimals)) === 0) return { direction: 'none', words: 'hardly matters', short: '0' }
   const about = isEstimate ? 'about ' : ''
-  const named = `${amount} ${unit === 'points' && Number(amount) === 1 ? 'point' : unit}`.trim()
+  const named = `${amount} ${unit === 'points' && amount === '1' ? 'point' : unit}`.trim()
   return contribution > 0
     ? { direction: 'up', words: `adds ${about}${named}`, short: `+${amount}` }
     : { direction: 'down', words: `takes off ${about}${named}`, short: `−${amount}` }
 }
 
 /** An answer on a curve, in words: "72 of 100", "412 kWh". */
-export function answerWords(value: number, { factor, unit, decimals }: Scale): string {
-  const amount = (value * factor).toFixed(decimals)
-  return factor === 100 ? `${amount} of 100` : `${amount} ${unit}`.trim()
+export function answerWords(value: number, scale: Scale): string {
+  const amount = amountText(value, scale)
+  return scale.factor === 100 ? `${amount} of 100` : `${amount} ${scale.unit}`.trim()
+}
+
+/** The same without its unit. The answer's own value is not rounded anew. */
+export function amountText(value: number, { factor, decimals, own }: Scale): string {
+  if (own && Math.abs(value - own.value) <= 1e-7 * Math.max(1, Math.abs(own.value))) return own.text
+  return grouped(value * factor, decimals)
+}
+
+/** Thousands set apart by a narrow space, as the server writes them. */
+function grouped(value: number, decimals: number): string {
+  const text = value.toLocaleString('en', { minimumFractionDigits: decimals, maximumFractionDigits: decimals }).replaceAll(',', '\u202f')
+  return Number(value.toFixed(decimals)) === 0 ? text.replace('-', '') : text.replace('-', '−')
 }
 
 /** Where a curve stands at a value; null if it says nothing of it. */

@@ -45,11 +45,11 @@ export function CasesSheet({ draft }: { draft: Draft }) {
               value={one.title}
               onSave={(title) => draft.save({ samples: cases.map((other, place) => (place === at ? { ...other, title } : other)) })}
             />
-            <button type="button" className="button-quiet" disabled={at === 0} aria-label={`${one.title} to the top`} onClick={() => void save([one, ...cases.filter((_, place) => place !== at)])}>
-              To the top
+            <button type="button" className="button-quiet" disabled={at === 0} onClick={() => void save([one, ...cases.filter((_, place) => place !== at)])}>
+              To the top<span className="sr-only"> for {one.title}</span>
             </button>
-            <button type="button" className="button-quiet" aria-label={`Take away ${one.title}`} onClick={() => void save(cases.filter((_, place) => place !== at))}>
-              Take away
+            <button type="button" className="button-quiet" onClick={() => void save(cases.filter((_, place) => place !== at))}>
+              Take away<span className="sr-only"> {one.title}</span>
             </button>
           </li>
         ))}
@@ -97,8 +97,8 @@ function Rows({ demo, isFull, onTake }: { demo: DemoState; isFull: boolean; onTa
                   return (
                     <tr key={row.row} className="border-t border-line">
                       <td className="py-0.5 pr-4">
-                        <button type="button" className="button-quiet" disabled={isFull} aria-label={`Take row ${row.row + 1}`} onClick={() => onTake(row.inputs as Inputs, outcome ? `One that: ${outcome}` : `Row ${row.row + 1}`)}>
-                          Take
+                        <button type="button" className="button-quiet" disabled={isFull} onClick={() => onTake(row.inputs as Inputs, outcome ? `Row ${row.row + 1}: ${outcome}` : `Row ${row.row + 1}`)}>
+                          Take<span className="sr-only"> row {row.row + 1}</span>
                         </button>
                       </td>
                       {demo.target && <td className="pr-4 font-bold">{outcome}</td>}

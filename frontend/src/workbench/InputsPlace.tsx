@@ -62,7 +62,8 @@ export function InputsPlace({ draft }: { draft: Draft }) {
       </ol>
       <CasesSheet draft={draft} />
       {fields[0] && fields.length === 1 && isSeen(fields[0]) && draft.demo.answer.kind === 'class' && (
-        <KnownPictures draft={draft} field={fields[0]} />
+        // What was counted with other pictures than these says nothing any more.
+        <KnownPictures key={JSON.stringify([fields[0].preparation, fields[0].behind, fields[0].kind])} draft={draft} field={fields[0]} />
       )}
       {fields[0] && fields.length === 1 && isSeen(fields[0]) && <SamplesSheet draft={draft} field={fields[0]} />}
       {draft.demo.ignored.length > 0 && (

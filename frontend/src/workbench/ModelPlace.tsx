@@ -7,11 +7,15 @@ import { Questions } from './Questions'
 import { useReplace } from './queries'
 import type { Draft } from './useDraft'
 
+/** By its beginning a note is the same as a question. */
+const ASKED_CHARACTERS = 60
+
 export function ModelPlace({ draft }: { draft: Draft }) {
   const { demo } = draft
   const { found } = demo
-  const asked = new Set(demo.questions.map((question) => question.text))
-  const notes = [...found.warnings, ...demo.notes].filter((note) => !asked.has(note))
+  // What is asked about stands above, with what to compare it by.
+  const isAsked = (note: string) => demo.questions.some((question) => question.text.startsWith(note.slice(0, ASKED_CHARACTERS)))
+  const notes = [...found.warnings, ...demo.notes].filter((note) => !isAsked(note))
   return (
     <section aria-labelledby="model-heading">
       <h2 id="model-heading" className="text-[1.25em] font-bold">

@@ -89,12 +89,13 @@ function PartRow({ part, isThere, isBusy, onGive, onTakeAway }: PartRowProps) {
             if (file) onGive(file)
           }}
         />
-        <button type="button" className="button-quiet" disabled={isBusy} aria-label={`${isThere ? 'Replace' : 'Give'} ${part.label.toLowerCase()}`} onClick={() => input.current?.click()}>
-          {isThere ? 'Replace' : 'Give one'}
+        <button type="button" className="button-quiet" disabled={isBusy} onClick={() => input.current?.click()}>
+          {isThere ? 'Replace' : 'Give'}
+          <span className="sr-only"> {part.label.toLowerCase()}</span>
         </button>
         {part.canGo && isThere && (
-          <button type="button" className="button-quiet" disabled={isBusy} aria-label={`Take away ${part.label.toLowerCase()}`} onClick={onTakeAway}>
-            Take away
+          <button type="button" className="button-quiet" disabled={isBusy} onClick={onTakeAway}>
+            Take away<span className="sr-only"> {part.label.toLowerCase()}</span>
           </button>
         )}
       </span>

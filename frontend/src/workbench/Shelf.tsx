@@ -84,8 +84,8 @@ function Deleted({ demos, onRestore }: { demos: DeletedEntry[]; onRestore: (slug
             <span className="text-soft">
               /d/{demo.slug}, deleted {agoText(demo.deleted, new Date())}
             </span>
-            <button type="button" className="button-quiet" aria-label={`Bring back ${demo.title}`} onClick={() => onRestore(demo.slug)}>
-              Bring back
+            <button type="button" className="button-quiet" onClick={() => onRestore(demo.slug)}>
+              Bring back<span className="sr-only"> {demo.title}</span>
             </button>
           </li>
         ))}

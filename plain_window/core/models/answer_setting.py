@@ -85,7 +85,8 @@ def _several(found: Found, labels: list[str] | None, outputs: np.ndarray, truth:
     if labels is not None and len(labels) != n_outputs:
         message = f"The model gives {n_outputs} answers; `labels` names {len(labels)}. Give one name a line."
         raise MismatchFaults([Fault("labels", message)])
-    names = list(labels or (truth.outcomes.columns if truth else []) or found.output_names or [])
+    by_columns = list(truth.outcomes.columns) if truth else []
+    names = list(labels or by_columns or found.output_names or [])
     if found.task == "labels":
         names = names or list(found.classes or [])
         wordings = [LabelWording(name=name, label=_label(name), headline=_capital(name)) for name in names]

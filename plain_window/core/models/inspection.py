@@ -141,6 +141,10 @@ def _settled_words(
         For each column that can be read in two ways, or has a value that is no number among numbers.
     """
     known_words = [name for name in names if _knows_words(uses.get(name))]
+    for name in known_words:
+        # Words that look like numbers were read as such; the model knows them as words.
+        if name not in read.as_written and _are_numbered_words(read.table[name], uses[name]):
+            read.as_written[name] = read.table[name].map(lambda value: class_name(value) if pd.notna(value) else None)
     known_words += [name for name in targets if name in read.as_written and _are_classes(read.as_written[name], found)]
     read.table = read.for_words(known_words)
     others = [name for name in [*names, *targets] if name not in known_words]
@@ -163,6 +167,13 @@ def _knows_words(use: ColumnUse | None) -> bool:
     if use is None or use.wants not in ("category", "text"):
         return False
     return use.wants == "text" or not use.categories or any(isinstance(value, str) for value in use.categories)
+
+
+def _are_numbered_words(column: pd.Series, use: ColumnUse) -> bool:
+    categories = use.categories or []
+    if not dtypes.is_numeric_dtype(column) or not categories or not all(isinstance(one, str) for one in categories):
+        return False
+    return {class_name(value) for value in column.dropna().unique()} <= set(categories)
 
 
 def _are_classes(column: pd.Series, found: Found) -> bool:

@@ -9,11 +9,22 @@ from typing import Any
 
 import msgpack
 
-__all__ = ["MOST_ROWS", "MOST_VALUES", "TEXTS_COMPARED", "Study", "Value", "read_study", "write_study"]
+__all__ = [
+    "MOST_ROWS",
+    "MOST_VALUES",
+    "OUTCOME_SEPARATOR",
+    "TEXTS_COMPARED",
+    "Study",
+    "Value",
+    "read_study",
+    "write_study",
+]
 
 # More rows than this tell nothing more that could be seen; wide tables keep fewer, for a runner's memory.
 MOST_ROWS, MOST_VALUES = 10_000, 1_000_000
 
+# Between several outcomes of one row.
+OUTCOME_SEPARATOR = "; "
 # Texts of reference rows that a text is compared with.
 TEXTS_COMPARED = 500
 
@@ -24,7 +35,8 @@ Value = bool | int | float | str | None
 class Study:
     """Reference rows and known cases by column, each with what happened to them.
 
-    `outcomes` are words for classes and numbers for numbers; None where there are none. Outcomes of known cases are the
+    `outcomes` are words for classes, numbers for numbers, and for several of either all of them in one text; None where
+    there are none. Outcomes of known cases are the
     class's place, or the number.
     """
 

@@ -17,8 +17,8 @@ from .adapter import ModelAdapter
 from .drawing import drawn_rows, plain_value
 from .found import Inspection, LikenessFound
 from .known_cases import KnownCases, read_known_cases, weigh
-from .outcomes import class_places
-from .study import TEXTS_COMPARED, Study
+from .outcomes import as_numbers, class_places
+from .study import OUTCOME_SEPARATOR, TEXTS_COMPARED, Study
 
 __all__ = ["field_strengths", "study_model"]
 
@@ -166,6 +166,8 @@ def _plain_columns(rows: pd.DataFrame, names: Sequence[str]) -> dict[str, list[A
 
 def _outcomes(rows: pd.DataFrame, inspection: Inspection) -> list[Any] | None:
     """What happened to the reference rows: numbers for a number, classes by the page's names for them, else words."""
+    if len(inspection.targets) > 1 and set(inspection.targets) <= set(rows.columns):
+        return _several_outcomes(rows, inspection.targets)
     if inspection.target is None or inspection.target not in rows.columns:
         return None
     outcomes = [plain_value(value) for value in rows[inspection.target]]
@@ -177,6 +179,12 @@ def _outcomes(rows: pd.DataFrame, inspection: Inspection) -> list[Any] | None:
     names = [wording.name for wording in inspection.answer.classes]
     places = class_places(rows[inspection.target], inspection.found, names, inspection.outcome_words)
     return [names[int(place)] if place == place else word for place, word in zip(places, words, strict=True)]
+
+
+def _several_outcomes(rows: pd.DataFrame, targets: Sequence[str]) -> list[Any]:
+    """Of each row what all of its outcomes are, as one text; the page puts it into words."""
+    numbers = np.column_stack([as_numbers(rows[name]) for name in targets])
+    return [OUTCOME_SEPARATOR.join(f"{value:.12g}" for value in row) for row in numbers.tolist()]
 
 
 def _notes(study: Study, known: KnownCases | None) -> list[str]:
