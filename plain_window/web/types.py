@@ -407,6 +407,7 @@ class Page(BaseModel):
     report: Report | None = Constrained(description="None without known cases.")
     outcome: str | None = Constrained(description="The reference table's column of outcomes, if it has one.")
     samples: list[Sample] = Constrained(description="Ready cases to press.")
+    unconfirmed: list[str] = Constrained([], description="Of a draft: what was concluded and is not confirmed yet.")
 
 
 class PredictionRequest(_Body):

@@ -148,8 +148,8 @@ def test_fields_are_reordered_for_reading_only(desk, firing, empty_studio):
     expect(handle).to_be_focused()
     handle.press("Home")
     expect(rows.first).to_have_attribute("data-field", "reduced")
-    rows.first.get_by_role("button", name="Order of").drag_to(rows.last)
-    expect(rows.last).to_have_attribute("data-field", "reduced")
+    rows.first.get_by_role("button", name="Order of").drag_to(rows.nth(1).get_by_role("button", name="Order of"))
+    expect(rows.nth(1)).to_have_attribute("data-field", "reduced")
     for _ in range(3):
         desk.get_by_role("button", name="Undo").click()
     expect(rows.last).to_have_attribute("data-field", before[-1])

@@ -164,6 +164,7 @@ def test_ready_cases_are_taken_from_the_page_and_from_the_table(desk_of, studio,
     expect(cases.get_by_label("Name of case 2")).to_be_visible()
     cases.get_by_role("button", name="To the top for Row 2").click()
     expect(cases.get_by_label("Name of case 2")).to_have_value("A full kiln")
+    page.reload()
     frame.get_by_role("button", name="A full kiln").click()
     expect(frame.get_by_label("Pots").first).to_have_value("44")
     page.close()

@@ -81,6 +81,10 @@ def test_several_numbers_take_name_range_and_evidence_each_from_its_own_column()
     evidence = weigh(opened, known, "numbers")
     off = np.abs(model.predict(NUMBERS[["pots"]]) - TABLE[["peak", "kwh"]].to_numpy())
     assert [one.typical_error for one in evidence.outputs] == pytest.approx(np.median(off, axis=0).tolist())
+    study = study_model(opened, TABLE[["pots", "kwh", "peak"]], inspection)[1]
+    row = study.row(0)
+    truths = TABLE.loc[TABLE["pots"] == row["pots"], ["peak", "kwh"]]
+    assert study.outcomes[0] in {f"{peak:.12g}; {kwh:.12g}" for peak, kwh in truths.to_numpy()}
     answer, _ = make_answer(inspection.answer, [1230.0, 120.0], evidence)
     assert answer.values[0].interval.high - 1230 == pytest.approx(evidence.outputs[0].margins[40])
 

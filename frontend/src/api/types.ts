@@ -2304,6 +2304,12 @@ export interface components {
              * @description Ready cases to press.
              */
             samples: components["schemas"]["Sample"][];
+            /**
+             * Unconfirmed
+             * @description Of a draft: what was concluded and is not confirmed yet.
+             * @default []
+             */
+            unconfirmed?: string[];
         };
         /**
          * Parts

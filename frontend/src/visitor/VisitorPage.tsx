@@ -52,6 +52,12 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
           </a>
         )}
       </header>
+      {(page.unconfirmed ?? []).map((text) => (
+        <p key={text} className="mb-3 border-l-3 border-caution pl-4 text-[0.92em] text-caution">
+          <span aria-hidden="true">! </span>
+          Draft, to be confirmed under Model: {text.split(' Compare its answers')[0]}
+        </p>
+      ))}
       <AnswerStrip page={page} state={state} onAsk={ask} />
       <p className="sr-only" role="status">
         {announcement(state)}

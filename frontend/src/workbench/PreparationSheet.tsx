@@ -66,6 +66,14 @@ export function PreparationSheet({ field, draft }: { field: SeenField; draft: Dr
   return (
     <div className="mt-3" data-testid="preparation">
       <h3 className="font-bold">How the picture is prepared</h3>
+      {draft.demo.questions
+        .filter((question) => question.name === 'preparation')
+        .map((question) => (
+          <p key={question.name} className="text-caution">
+            <span aria-hidden="true">! </span>
+            {question.text} Setting anything of it here confirms it.
+          </p>
+        ))}
       <div className="mt-1 grid grid-cols-6 gap-x-4 gap-y-2">
         <Choice className="col-span-2" label="Visitors give" value={field.kind} options={KINDS} onChange={(kind) => void saveField({ kind })} />
         <SavedInput label="Width" value={String(preparation.width)} inputMode="decimal" onSave={saveNumber('width')} />

@@ -260,11 +260,12 @@ def access_state(demo: Demo) -> AccessState:
 
 
 def _brought(upload: Upload) -> Brought:
-    faults = [
-        Fault(name, f"`{name}` is missing. {way_on}")
-        for name, way_on in (("model", "Send the file your training script saved."),)
-        if name not in upload.files
-    ]
+    faults = []
+    if "model" not in upload.files:
+        came = ", ".join(f"`{name}`" for name in upload.files) or "no file"
+        faults.append(
+            Fault("model", f"`model` is missing; {came} came. Send the file your training script saved as it.")
+        )
     title, slug = upload.texts.get("title", "").strip(), upload.texts.get("slug", "").strip()
     if len(title) > TITLE_CHARACTERS:
         faults.append(

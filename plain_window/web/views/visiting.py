@@ -106,7 +106,16 @@ def get_page(slug: str) -> Page:
         report=report_of(version.evidence, document.answer),
         outcome=version.target,
         samples=[_light(at, sample) for at, sample in enumerate(document.samples)],
+        unconfirmed=_unconfirmed(version),
     )
+
+
+def _unconfirmed(version: Version) -> list[str]:
+    """What the author of a draft has not confirmed; a release was published knowing it."""
+    if version.number is not None:
+        return []
+    questions = (version.job.inspection or {}).get("questions") or []
+    return [question["text"] for question in questions if question["name"] not in version.document.confirmed]
 
 
 def _possible_parts(version: Version) -> Parts:
