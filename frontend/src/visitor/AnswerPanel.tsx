@@ -341,7 +341,7 @@ function Possible({ answer, setting, possible }: PossibleProps) {
 function possibleWords(answer: ClassAnswer, setting: ClassSetting, possible: NonNullable<ClassAnswer['possible']>): string {
   const labelOf = (name: string) => `“${setting.classes.find((wording) => wording.name === name)?.label ?? name}”`
   const [first = '', ...others] = possible.classes
-  if (others.length === 0) return `By known cases only ${labelOf(first)} is left as possible; what is left holds the truth`
+  if (others.length === 0) return `Going by known cases only ${labelOf(first)} stays possible. What stays possible holds the truth`
   const named = (wanted: string) => others.filter((_, at) => possible.words?.[at + 1] === wanted).map(labelOf)
   const [likely, alsoPossible, notRuledOut] = [named('likely'), named('possible'), named('not ruled out')]
   const words: string[] = []
@@ -349,7 +349,7 @@ function possibleWords(answer: ClassAnswer, setting: ClassSetting, possible: Non
   if (alsoPossible.length) words.push(`${listText(alsoPossible)} ${alsoPossible.length > 1 ? 'are' : 'is'} possible too`)
   if (notRuledOut.length) words.push(`${listText(notRuledOut)} cannot be ruled out`)
   const isUnsure = answer.probabilities.length > 2 && possible.words?.[0] !== 'likely'
-  return `${isUnsure ? 'It is unsure: nothing is more likely than not. ' : ''}${words.join('; ')}. What is left by known cases holds the truth`
+  return `${isUnsure ? 'It is unsure: nothing is more likely than not. ' : ''}${words.join('; ')}. What stays possible by known cases holds the truth`
 }
 
 /** Which mark is which class, with its count. */

@@ -4,8 +4,8 @@ import re
 
 __all__ = ["one_of", "singular_label"]
 
-# The first words of a label that change with the number, and what they become.
-VERBS = {
+# First words of a label that change with the number in a way of their own.
+ODD_VERBS = {
     "are": "is",
     "were": "was",
     "have": "has",
@@ -13,24 +13,23 @@ VERBS = {
     "don't": "doesn't",
     "don’t": "doesn’t",
     "go": "goes",
-    "come": "comes",
-    "turn": "turns",
-    "stay": "stays",
-    "leave": "leaves",
-    "need": "needs",
-    "get": "gets",
-    "show": "shows",
-    "fail": "fails",
-    "pass": "passes",
-    "crack": "cracks",
-    "warp": "warps",
-    "break": "breaks",
-    "look": "looks",
-    "sell": "sells",
-    "last": "lasts",
-    "run": "runs",
-    "hold": "holds",
 }
+# Verbs that outcomes are told with; a label may begin with one. Any other first word may be a noun and is left alone.
+VERBS = frozenset(
+    re.findall(
+        "[a-z]+",
+        """
+    arrive ask become begin bloat bloom bow break bring bubble burn burst buy call cancel change chip choose churn
+    claim come complete cost crack crawl craze cure decline default die drip drop earn end enter explode fade fail
+    fall fill find finish fit fly get give grow hold improve keep last lead learn leak leave lie live look lose
+    love make match mean melt miss need open order owe pass pay pick play point produce pull push reach read
+    recover relapse remain renew repay reply return ripen rise run say see sell send set settle show shrink sink
+    sit sleep slump smell speak split spoil stand start stay stick stop suit survive swell take taste tell turn
+    use vote wait walk want warp watch wear weigh wilt win work yield
+    """,
+    )
+)
+SIBILANTS = ("s", "x", "z", "ch", "sh", "o")
 ODD_NOUNS = {"people": "person", "children": "child", "men": "man", "women": "woman", "mice": "mouse", "feet": "foot"}
 
 
@@ -39,13 +38,21 @@ def singular_label(label: str, given: str = "") -> str:
 
     Examples
     --------
-    >>> singular_label("are crazed"), singular_label("come out sound"), singular_label("green")
-    ('is crazed', 'comes out sound', 'green')
+    >>> singular_label("are crazed"), singular_label("point to damp pots"), singular_label("green")
+    ('is crazed', 'points to damp pots', 'green')
     """
     if given:
         return given
     first, space, rest = label.partition(" ")
-    return f"{VERBS[first]}{space}{rest}" if first in VERBS else label
+    if first in ODD_VERBS:
+        return f"{ODD_VERBS[first]}{space}{rest}"
+    return f"{_third_person(first)}{space}{rest}" if first in VERBS else label
+
+
+def _third_person(verb: str) -> str:
+    if re.search("[^aeiou]y$", verb):
+        return verb[:-1] + "ies"
+    return verb + ("es" if verb.endswith(SIBILANTS) else "s")
 
 
 def one_of(noun: str, given: str = "") -> str:
