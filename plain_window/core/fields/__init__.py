@@ -4,7 +4,6 @@
 - `inference`   fields from a reference table and from what the model says of its columns
 - `checking`    a visitor's values against the fields
 - `schema`      the same rules as JSON Schema, for other programs
-- `tables`      reading reference tables; rows of values as the table a model gets
 
 `kinds`, `checking` and `schema` need neither NumPy nor pandas: the web tier imports them at every start.
 """

@@ -7,5 +7,7 @@
 - `compiling`   from an opened model to a compiled one that has been proved
 - `study`       the rows kept beside a model; `drawing` draws them, `known_cases` reads those with outcomes
 - `studying`    what is worked out once: which fields count, and what known cases say
+- `other_files` what is no model that is opened here, by content, and the way on
+- `answer_kind`, `outcomes`, `column_order`, `answer_setting`  what is concluded from model, table and agreement
 - `inspection`  model and table together: columns, fields, answer, or what does not fit
 """
