@@ -24,7 +24,15 @@ from typing import Any, BinaryIO
 from ..core.contract import Failed, Finished, Opened, PredictReply, Raised, Ready, Refused, Used, encoded
 from ..core.contract.events import FaultFound
 from ..core.contract.replies import Numbers
-from ..core.errors import Fault, Faults, InputFaults, MismatchFaults, ModelFailed, PlainWindowError
+from ..core.errors import (
+    Fault,
+    Faults,
+    InputFaults,
+    MismatchFaults,
+    ModelFailed,
+    PlainWindowError,
+    TableNotRead,
+)
 from ..core.models.study import Study, read_study, write_study
 from .confinement import KERNELS_VARIABLE, limit_this_process
 from .held import HeldCompiled, HeldLibrary, HeldPictures
@@ -120,15 +128,28 @@ def _inspected(model: Any, job: dict[str, Any], files: dict[str, BinaryIO]) -> t
     from ..core.models.inspection import inspect_model
     from ..core.models.picture_inspection import inspect_picture_model
     from ..core.models.studying import study_model
-    from ..core.models.without_table import as_picture_model, looks_at_pictures, stand_in_lines, without_lines
+    from ..core.models.without_table import (
+        as_picture_model,
+        looks_at_pictures,
+        may_see_pictures,
+        stand_in_lines,
+        without_lines,
+    )
     from ..core.pictures.labelled import is_zip
     from ..core.tables.reading import read_table
 
     pictures = next((files[name] for name in ("known", "reference") if name in files and is_zip(files[name])), None)
     numbers = job["numbers"]
+
+    def read_part(part: str, name: str) -> Any:
+        try:
+            return read_table(files[part], name=name, numbers=numbers)
+        except TableNotRead as error:
+            raise MismatchFaults([Fault(part, str(error))]) from error
+
     read = None
-    if "reference" in files and files["reference"] is not pictures:
-        read = read_table(files["reference"], numbers=numbers)
+    if "reference" in files and (files["reference"] is not pictures or not may_see_pictures(model)):
+        read = read_part("reference", "the reference table")
     table = None if read is None else read.table
     told = {"target": job["target"], "labels": job["labels"]}
     lines = stand_in_lines(model) if table is None and not looks_at_pictures(model) else None
@@ -143,7 +164,7 @@ def _inspected(model: Any, job: dict[str, Any], files: dict[str, BinaryIO]) -> t
         raise MismatchFaults([Fault("known", "The model takes rows of a table; known cases must be a table too.")])
     known = None
     if "known" in files:
-        known = read_table(files["known"], name="the table of known cases", numbers=numbers)
+        known = read_part("known", "the table of known cases")
     asked = lines if read is None else read
     inspection, plan = inspect_model(model, asked, known_cases=known, kind=job["answer_kind"], **told)
     content = compiled = None

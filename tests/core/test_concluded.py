@@ -1,6 +1,7 @@
 """What is concluded about a model from its answers and the tables beside it, and what its author is asked of that."""
 
 import numpy as np
+import pandas as pd
 import pytest
 from sklearn.ensemble import RandomForestRegressor
 from sklearn.linear_model import LinearRegression, LogisticRegression
@@ -158,3 +159,24 @@ def test_numbers_that_the_model_knows_as_words_stay_words():
     assert [option.value for option in inspection.fields[0].options] == ["0", "1", "2", "3"]
     expected = model.predict(table[["shelf"]].head(5).astype(str))
     np.testing.assert_allclose(opened.predict(table[["shelf"]].head(5).astype(str))[:, 0], expected)
+
+
+def test_the_outcome_is_found_even_where_the_columns_stand_in_another_order():
+    model = RandomForestRegressor(20, random_state=0).fit(NUMBERS[["pots", "peak"]].to_numpy(), TABLE["kwh"])
+    _, inspection = inspect(model, TABLE[["peak", "pots", "kwh"]])
+    assert (inspection.target, asked(inspection)) == ("kwh", ["features"])
+
+
+def test_very_many_missing_columns_are_said_in_one_sentence_and_dates_by_their_name():
+    wide = pd.DataFrame(np.random.default_rng(0).random((20, 300)), columns=[f"c{at}" for at in range(300)])
+    model = LinearRegression().fit(wide, wide["c0"])
+    with pytest.raises(MismatchFaults, match="None of the model's 300 columns") as caught:
+        inspect(model, NUMBERS)
+    assert len(caught.value.faults) == 1
+    with pytest.raises(MismatchFaults, match="270 more columns of the model are not in the table") as caught:
+        inspect(model, wide[[f"c{at}" for at in range(10)]])
+    assert len(caught.value.faults) == 21
+    days = pd.DataFrame({"day": [f"2026-03-{at % 28 + 1:02}" for at in range(60)], "kwh": np.arange(60.0)})
+    dated = LinearRegression().fit(pd.DataFrame({"day": range(60)}), days["kwh"])
+    with pytest.raises(MismatchFaults, match='Column `day` holds dates \\("2026-03-01"\\)'):
+        inspect(dated, days)

@@ -32,6 +32,9 @@ BINS = 16
 # From this share of readable numbers on, a column of strings was meant to hold numbers.
 MOSTLY_NUMBERS = 0.8
 
+# Missing columns that are named one by one.
+MOST_MISSING = 20
+
 YES_WORDS = {"yes", "y", "true", "t", "on"}
 NO_WORDS = {"no", "n", "false", "f", "off"}
 
@@ -72,7 +75,7 @@ def match_columns(
     if names is not None:
         missing = [name for name in names if name not in table.columns]
         if missing:
-            raise MismatchFaults([_missing_column(names.index(name) + 1, name, there) for name in missing])
+            raise MismatchFaults(_missing_columns(list(names), missing, there))
         return list(names)
     if n_features is None or n_features == len(there):
         return there
@@ -88,6 +91,22 @@ def match_columns(
             )
         ]
     )
+
+
+def _missing_columns(names: list[str], missing: list[str], there: list[str]) -> list[Fault]:
+    """A fault a column; of very many the first, and how many more there are."""
+    if len(missing) == len(names) > MOST_MISSING:
+        message = (
+            f"None of the model's {len(names)} columns ({_listed(names)}) is in the reference table, which has "
+            f"{_listed(there)}. Bring the table that belongs to this model."
+        )
+        return [Fault(None, message)]
+    faults = [_missing_column(names.index(name) + 1, name, there) for name in missing[:MOST_MISSING]]
+    rest = missing[MOST_MISSING:]
+    if rest:
+        more = f"{len(rest)} more columns of the model are not in the table: {_listed(rest)}."
+        faults.append(Fault(None, more))
+    return faults
 
 
 def _missing_column(position: int, name: str, there: list[str]) -> Fault:

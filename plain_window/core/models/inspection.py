@@ -1,5 +1,7 @@
 """Model and table together: columns, fields, answer, or what does not fit."""
 
+import re
+
 import numpy as np
 import pandas as pd
 from pandas.api import types as dtypes
@@ -23,10 +25,14 @@ from .sklearn import class_name
 
 __all__ = ["inspect_model", "plain_row"]
 
+DATE = re.compile(r"\d{4}[-/.]\d{1,2}[-/.]\d{1,2}|\d{1,2}[-/.]\d{1,2}[-/.]\d{2,4}")
+
 # Reference rows the model is asked about before it is taken: enough to meet every option, quick for slow models.
 TRIAL_ROWS = 200
 # Of the outcomes' spread, and of the error with any other column as the outcome.
 FITS_BY_ITSELF = 0.5
+# With no more columns than this, other orders of them are tried to find the outcome.
+MOST_REORDERED = 7
 # Rows an author compares with the notebook.
 CONFIRMED_ROWS = 3
 
@@ -250,6 +256,12 @@ def _target_by_fit(model: ModelAdapter, table: pd.DataFrame) -> str | None:
             continue
         if said is not None and np.isfinite(said).all():
             errors[column] = float(np.mean(np.abs(said - truth))) / (float(np.std(truth)) or 1.0)
+    if min(errors.values(), default=np.inf) > FITS_BY_ITSELF and len(table.columns) <= MOST_REORDERED:
+        # The columns may stand in another order than the training's as well.
+        for column in errors:
+            names = [name for name in table.columns if name != column]
+            fit = compare_orders(model.predict, rows, names, as_numbers(rows[column]), is_class=False)
+            errors[column] = fit.best if fit is not None else np.inf
     order = sorted(errors, key=lambda column: errors[column])
     if not order or errors[order[0]] > FITS_BY_ITSELF:
         return None
@@ -288,10 +300,22 @@ def _asked_of(model: ModelAdapter, rows: pd.DataFrame) -> np.ndarray:
                 return model.predict(complete)
             except ModelFailed:
                 pass
-        message = (
-            f"{error} This came up with the first rows of the reference table. Was the model trained on such rows?"
+        dates = _date_columns(rows)
+        message = f"{error} This came up with the first rows of the reference table. " + (
+            f"{dates} Dates have no field yet: turn them into numbers, as your training script did."
+            if dates
+            else "Was the model trained on such rows?"
         )
         raise MismatchFaults([Fault(None, message)]) from error
+
+
+def _date_columns(rows: pd.DataFrame) -> str:
+    """Which columns hold dates, as a sentence; empty if none does."""
+    for name in rows.columns:
+        known = rows[name].dropna()
+        if len(known) and known.map(lambda value: isinstance(value, str) and bool(DATE.match(value))).all():
+            return f'Column `{name}` holds dates ("{known.iloc[0][:40]}").'
+    return ""
 
 
 def _takes_gap(model: ModelAdapter, columns: list[Column], table: pd.DataFrame, name: str) -> bool:

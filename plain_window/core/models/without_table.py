@@ -12,7 +12,7 @@ from .found import Inspection
 from .picture_input import FlatPictureModel, PictureModel, flat_preparation
 from .study import Study
 
-__all__ = ["as_picture_model", "looks_at_pictures", "stand_in_lines", "without_lines"]
+__all__ = ["as_picture_model", "looks_at_pictures", "may_see_pictures", "stand_in_lines", "without_lines"]
 
 N_LINES, MOST_WORDS, SEED = 200, 30, 20261124
 # Where a model does not tell its words.
@@ -23,6 +23,13 @@ TEXT_NAME = "text"
 def looks_at_pictures(model: Any) -> bool:
     """Whether it is asked about pictures."""
     return hasattr(model, "pictures")
+
+
+def may_see_pictures(model: Any) -> bool:
+    """Whether it could be asked about pictures: it is, or its columns have no names and could be pixels."""
+    if looks_at_pictures(model):
+        return True
+    return model.found.features is None and flat_preparation(model.found.n_features) is not None
 
 
 def as_picture_model(model: Any) -> PictureModel:

@@ -136,7 +136,15 @@ def _guessed(head: bytes) -> str:
     if sum(byte > 127 for byte in head) < FEWEST_LETTERS:
         return USUAL_ENCODINGS[0]
     guess = from_bytes(head, cp_isolation=USUAL_ENCODINGS).best()
-    return str(guess.encoding) if guess is not None else USUAL_ENCODINGS[0]
+    if guess is None or _reads_alike(head, guess.encoding):
+        return USUAL_ENCODINGS[0]
+    return str(guess.encoding)
+
+
+def _reads_alike(head: bytes, encoding: str) -> bool:
+    """Whether the usual encoding gives the same letters, so that nothing hangs on which it is called."""
+    usual = head.decode(USUAL_ENCODINGS[0], errors="replace")
+    return head.decode(encoding, errors="replace") == usual
 
 
 def _decode_part(part: bytes, file: BinaryIO) -> None:
