@@ -33,7 +33,7 @@ from .output import OutputLog
 from .protocol import FrameReader, ProtocolError, listen, send
 from .seccomp import program_file
 from .spawner import Spawned, SpawnerClient, SpawnerGone
-from .watching import HEARTBEAT_BYTES, CpuWatch, read_beat, use_of
+from .watching import HEARTBEAT_BYTES, CpuWatch, calls_begun, read_beat, use_of
 
 __all__ = ["Machine", "TrackedRunner"]
 
@@ -293,7 +293,7 @@ class TrackedRunner:
     def _follow(self, spawned: Spawned, pending: Path) -> None:
         """What the runner says and takes, until it is gone."""
         frames, printed = FrameReader(limit=EVENT_BYTES), OutputLog(self._log_path)
-        cpu = CpuWatch()
+        cpu, begun = CpuWatch(), 0
         deadline = time.monotonic() + self._settings.limits.open_seconds
         with mmap.mmap(spawned.heartbeat, HEARTBEAT_BYTES, prot=mmap.PROT_READ) as shared, _selecting(spawned) as ready:
             beat_of = memoryview(shared)
@@ -319,7 +319,8 @@ class TrackedRunner:
                             "stopped."
                         )
                         return
-                    self._look(spawned.pid, read_beat(beat_of), cpu)
+                    before, begun = begun, calls_begun(beat_of)
+                    self._look(spawned.pid, read_beat(beat_of), cpu, had_calls=begun != before)
             finally:
                 beat_of.release()
 
@@ -384,15 +385,15 @@ class TrackedRunner:
 
     # --- watching -----------------------------------------------------------------------------------------------------
 
-    def _look(self, pid: int, beat: Any, cpu: CpuWatch) -> None:
-        """What it takes, and how long it has been at its call."""
+    def _look(self, pid: int, beat: Any, cpu: CpuWatch, *, had_calls: bool) -> None:
+        """What it takes, and how long it has been at its call; whether it had any since the last look."""
         use, limits = use_of(pid, self._group), self._settings.limits
         self.resident = use.memory_bytes
         if use.memory_bytes > limits.runner_memory_bytes:
             self._stop_for("memory", f"It took {use.memory_bytes >> 20} MB, more than a runner may have.")
         elif self.state == "ready" and beat and time.monotonic() - beat.began > limits.call_seconds:
             self._stop_for("overran", "", call=beat.call, is_quick=beat.is_quick)
-        elif self.state == "ready" and cpu.is_too_much(use.cpu_seconds, is_busy=beat is not None):
+        elif self.state == "ready" and cpu.is_too_much(use.cpu_seconds, is_busy=beat is not None or had_calls):
             self._stop_for("processor", "It computed while nobody had asked it anything.")
 
     def _stop_for(self, why: str, trouble: str, **about: Any) -> None:

@@ -12,14 +12,15 @@ from pathlib import Path
 
 from .cgroups import RunnerCgroup
 
-__all__ = ["HEARTBEAT_BYTES", "Beat", "CpuWatch", "Use", "read_beat", "tree_of", "use_of", "write_beat"]
+__all__ = ["HEARTBEAT_BYTES", "Beat", "CpuWatch", "Use", "calls_begun", "read_beat", "tree_of", "use_of", "write_beat"]
 
 TICK = 1 / os.sysconf("SC_CLK_TCK")
 PAGE = os.sysconf("SC_PAGE_SIZE")
 PROC = Path("/proc")
 
-# When the call under way began (monotonic, ns; 0 for none), its number, and whether it is a plain answer.
-HEARTBEAT = struct.Struct("=QQQ")
+# When the call under way began (monotonic, ns; 0 for none), its number, whether it is a plain answer, and how many
+# calls have begun so far: between two looks short ones begin and end.
+HEARTBEAT = struct.Struct("=QQQQ")
 HEARTBEAT_BYTES = HEARTBEAT.size
 # Within so many seconds a tree may use twice the time that calls took, for libraries that compute beside the main
 # thread, and a little more. What goes beyond that computes something that nobody asked for.
@@ -37,13 +38,18 @@ class Beat:
 
 def write_beat(shared: memoryview, began_ns: int, call: int, *, is_quick: bool) -> None:
     """Note in shared memory what is under way; `began_ns` is 0 for nothing."""
-    HEARTBEAT.pack_into(shared, 0, began_ns, call, is_quick)
+    HEARTBEAT.pack_into(shared, 0, began_ns, call, is_quick, calls_begun(shared) + (began_ns > 0))
 
 
 def read_beat(shared: memoryview) -> Beat | None:
     """What is under way, as the runner says; None for nothing."""
-    began, call, is_quick = HEARTBEAT.unpack_from(shared, 0)
+    began, call, is_quick, _ = HEARTBEAT.unpack_from(shared, 0)
     return Beat(began / 1e9, call, bool(is_quick)) if began else None
+
+
+def calls_begun(shared: memoryview) -> int:
+    """How many calls the runner has begun so far, as it says."""
+    return HEARTBEAT.unpack_from(shared, 0)[3]
 
 
 @dataclass(frozen=True)

@@ -17,7 +17,7 @@ from plain_window.runners.cgroups import find_cgroups
 from plain_window.runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
 from plain_window.runners.confinement import check_confinement, sealed_copy
 from plain_window.runners.output import OutputLog
-from plain_window.runners.watching import HEARTBEAT_BYTES, CpuWatch, read_beat, tree_of, use_of
+from plain_window.runners.watching import HEARTBEAT_BYTES, CpuWatch, calls_begun, read_beat, tree_of, use_of
 from plain_window.service.logs import clipped_line, rotate
 from plain_window.service.settings import read_settings
 
@@ -220,6 +220,18 @@ def test_computing_is_held_against_calls():
     idle = CpuWatch(window=10.0)
     looks = [idle.is_too_much(1.0 * second, is_busy=False, now=float(second)) for second in range(8)]
     assert looks.index(True) == 4
+
+
+def test_short_calls_between_two_looks_are_calls():
+    shared = memoryview(bytearray(HEARTBEAT_BYTES))
+    before = calls_begun(shared)
+    for call in range(5):
+        with runner._Beating(shared, call, is_quick=True):
+            assert read_beat(shared) is not None
+    # Whoever looks now sees none under way, and that there were some.
+    assert (read_beat(shared), calls_begun(shared) > before) == (None, True)
+    between = calls_begun(shared)
+    assert calls_begun(shared) == between
 
 
 def test_the_clock_of_an_explanation_begins_anew_with_each_answer_it_gets_but_not_for_ever(monkeypatch):
