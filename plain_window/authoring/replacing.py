@@ -110,6 +110,9 @@ def _compared(workshop: Workshop, demo: Demo, model: Model, before: Inspection, 
         return AnswerDifferences()
     jobs = (runner_job(workshop.files, demo.model, draft_of(demo)), runner_job(workshop.files, model, draft_of(demo)))
     try:
+        for job in jobs:
+            # One that has only just been opened, or that slept, is waited for.
+            workshop.runners.ensure(job, until="ready", timeout=START_SECONDS)
         old, new = (
             workshop.runners.predict(job, [{name: row[name] for name in names} for row in rows]).outputs
             for job, names in zip(jobs, wanted, strict=True)
