@@ -20,7 +20,16 @@ from ..store.files import FileStore
 from ..store.records import Author, Demo, Model, Release
 from .workshop import Workshop
 
-__all__ = ["Brought", "all_or_nothing", "bring_model", "live_jobs", "model_of", "needed_jobs", "runner_job"]
+__all__ = [
+    "Brought",
+    "all_or_nothing",
+    "bring_model",
+    "live_jobs",
+    "model_of",
+    "needed_jobs",
+    "runner_job",
+    "take_back",
+]
 
 # What opening may take beyond the model's own time: starting the process, importing its library.
 START_SECONDS = 20.0
@@ -221,15 +230,15 @@ def all_or_nothing(workshop: Workshop, brought: Brought, key: str, *, keep: bool
     try:
         yield
     except BaseException:
-        made = _taken_back(workshop, key)
+        made = take_back(workshop, key)
         raise
     else:
-        made = [] if keep else _taken_back(workshop, key)
+        made = [] if keep else take_back(workshop, key)
     finally:
         workshop.files.let_go([*brought.files, *made])
 
 
-def _taken_back(workshop: Workshop, key: str) -> list[str]:
+def take_back(workshop: Workshop, key: str) -> list[str]:
     """The files that were made of a model that nothing came of; its record and runner go."""
     model = Model.get_or_none(Model.runner_key == key)
     if model is not None and (

@@ -3,6 +3,7 @@
 import json
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import partial
 from typing import Any
 
 from ..core.errors import ModelNotOpened
@@ -13,7 +14,7 @@ from ..runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..store.database import advisory_lock
 from ..store.demos import draft_of, find_demo, replace_draft
 from ..store.records import Demo, Model
-from .bringing import START_SECONDS, Brought, all_or_nothing, model_of, runner_job
+from .bringing import START_SECONDS, Brought, all_or_nothing, model_of, runner_job, take_back
 from .workshop import Workshop
 
 __all__ = ["Replacement", "replace_model"]
@@ -56,9 +57,18 @@ def replace_model(workshop: Workshop, demo: Demo, sent: Replacement, *, try_only
         found = differences(before, after)
         found.answers = _compared(workshop, demo, model, before, after)
         if not try_only:
-            document = carried_over(draft_of(demo), before, after)
-            replace_draft(demo, document, model, brought.known_file, workshop.stamp)
+            carry = partial(carried_over, old=before, new=after)
+            replace_draft(demo, carry, model, brought.known_file, workshop.stamp)
+    if not try_only:
+        _clear_away(workshop, demo.model, seconds)
     return found, find_demo(demo.slug) or demo
+
+
+def _clear_away(workshop: Workshop, former: Model, seconds: float) -> None:
+    """Leave nothing of a model that was replaced, unless a draft or a release is about it."""
+    with advisory_lock(f"plain_window_{former.runner_key}", seconds=seconds):
+        take_back(workshop, former.runner_key)
+    workshop.files.sweep()
 
 
 def _merged(demo: Demo, before: Inspection, sent: Replacement) -> Brought:

@@ -4,11 +4,9 @@ from collections.abc import Mapping
 from typing import Any
 
 from .demo import DemoDocument
+from .pictures.settings import Preparation
 
 __all__ = ["is_measured_as_set"]
-
-# Settings of a picture's field that decide what the model sees of a picture.
-SEEN_SETTINGS = ("preparation", "behind")
 
 
 def is_measured_as_set(document: DemoDocument, inspection: Mapping[str, Any]) -> bool:
@@ -24,11 +22,8 @@ def is_measured_as_set(document: DemoDocument, inspection: Mapping[str, Any]) ->
     for field in document.fields:
         if field.kind not in ("picture", "drawing") or field.name not in measured:
             continue
-        now = field.model_dump(mode="json")
-        if any(now[key] != _as_written(measured[field.name].get(key)) for key in SEEN_SETTINGS):
+        # Read as it is read now: documents of before say the same in other words.
+        then = measured[field.name]
+        if field.preparation != Preparation.model_validate(then["preparation"]) or field.behind != then["behind"]:
             return False
     return True
-
-
-def _as_written(value: Any) -> Any:
-    return list(value) if isinstance(value, tuple) else value

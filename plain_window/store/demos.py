@@ -181,12 +181,23 @@ def change_draft(
     return locked
 
 
-def replace_draft(demo: Demo, document: DemoDocument, model: Model, known_file: str | None, stamp: ChangeStamp) -> None:
-    """Let the draft be about another model; visitors keep the live release."""
+def replace_draft(
+    demo: Demo,
+    carried_over: Callable[[DemoDocument], DemoDocument],
+    model: Model,
+    known_file: str | None,
+    stamp: ChangeStamp,
+) -> None:
+    """Let the draft be about another model; visitors keep the live release.
+
+    `carried_over` is given the draft as it stands under lock, so that what the author saved while the other
+    model was opened is not lost.
+    """
     with database.atomic():
-        Demo.update(model=model, known_file=known_file, draft=document.model_dump_json(), changed=now()).where(
-            Demo.id == demo.id
-        ).execute()
+        locked = Demo.select().where(Demo.id == demo.id).for_update().get()
+        locked.draft = carried_over(draft_of(locked)).model_dump_json()
+        locked.model, locked.known_file, locked.changed = model, known_file, now()
+        locked.save()
     stamp.bump()
 
 

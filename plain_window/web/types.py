@@ -361,6 +361,8 @@ class NewParts(BaseModel):
     target: str | None = None
     answer: AnswerKind | None = None
     numbers: NumbersWritten | None = None
+    title: str | None = None
+    slug: str | None = None
 
 
 class Replaced(BaseModel):

@@ -3,18 +3,22 @@
 import json
 import os
 import re
+import shutil
 import subprocess
 import sys
 from collections.abc import Iterator
+from pathlib import Path
 
 import numpy as np
 import pandas as pd
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 from sklearn.linear_model import LinearRegression, LogisticRegression
 from sklearn.multioutput import MultiOutputClassifier
 from sklearn.pipeline import make_pipeline
 from sklearn.preprocessing import OneHotEncoder, StandardScaler
+
+from plain_window.samples import SAMPLES
 
 from ..made_models import csv, dumped, firings, nameless_classifier
 from ..studio import Studio
@@ -198,13 +202,8 @@ def test_a_table_with_two_readings_is_asked_about(desk_of, studio):
 # --- calls that work as they are pasted -------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize("is_open", [True, False], ids=["open to everyone", "a draft"])
-def test_calls_work_as_they_are_pasted(desk_of, studio, shelf, key, is_open):
-    table = TABLE[["kiln", "pots", "kwh"]].replace({"kiln": {"gas": "gas, it's loud"}})
-    one_hot = make_pipeline(OneHotEncoder(), LinearRegression()).fit(table[["kiln", "pots"]].astype(str), table["kwh"])
-    slug = shelf(one_hot, table.astype({"pots": str}), is_open=is_open, title=f"Called {is_open}")
-    page = place(desk_of, studio, slug, "share")
-    calls = page.get_by_test_id("calls")
+def run_as_pasted(calls: Locator, environment: dict[str, str], folder: Path | None = None) -> Iterator:
+    """Each language's name, its call, and what became of it."""
     calls.get_by_text("Ask it from a program").click()
     commands = {
         "curl": ["bash", "-c"],
@@ -213,20 +212,39 @@ def test_calls_work_as_they_are_pasted(desk_of, studio, shelf, key, is_open):
     }
     for language, command in commands.items():
         text = calls.get_by_label(language, exact=True).inner_text()
-        assert ("PLAINWINDOW_KEY" in text) != is_open
-        environment = {} if is_open else {"PLAINWINDOW_KEY": key}
         done = subprocess.run(
             [*command, text],
             capture_output=True,
             text=True,
             timeout=60,
+            cwd=folder,
             env={"PATH": os.environ["PATH"], **environment},
         )
+        yield language, text, done
+
+
+@pytest.mark.parametrize("is_open", [True, False], ids=["open to everyone", "a draft"])
+def test_calls_work_as_they_are_pasted(desk_of, studio, shelf, key, is_open):
+    table = TABLE[["kiln", "pots", "kwh"]].replace({"kiln": {"gas": "gas, it's loud"}})
+    one_hot = make_pipeline(OneHotEncoder(), LinearRegression()).fit(table[["kiln", "pots"]].astype(str), table["kwh"])
+    slug = shelf(one_hot, table.astype({"pots": str}), is_open=is_open, title=f"Called {is_open}")
+    page = place(desk_of, studio, slug, "share")
+    calls = page.get_by_test_id("calls")
+    for language, text, done in run_as_pasted(calls, {} if is_open else {"PLAINWINDOW_KEY": key}):
+        assert ("PLAINWINDOW_KEY" in text) != is_open
         assert "number" in done.stdout, (language, text, done.stderr)
     if is_open:
         expect(calls.get_by_label("What it is for")).to_have_count(0)
     else:
         expect(calls.get_by_label("What it is for")).to_be_visible()
+    page.close()
+
+
+def test_calls_with_a_picture_work_as_they_are_pasted(desk_of, studio, tmp_path):
+    shutil.copy(SAMPLES["how-is-the-glaze"] / "samples" / "pinholes.jpg", tmp_path / "picture.jpg")
+    page = place(desk_of, studio, "how-is-the-glaze", "share")
+    for language, text, done in run_as_pasted(page.get_by_test_id("calls"), {}, tmp_path):
+        assert "pinholes" in done.stdout, (language, text, done.stderr)
     page.close()
 
 

@@ -181,3 +181,18 @@ def test_numbers_among_which_one_is_none_name_its_row():
     odd = read('pots,price\n1,"€ 3"\n2,"€ 4"\n3,€ 5\n4,"€ 6"\n5,dear\n')
     assert odd.odd == {"price": (4, "dear")}
     assert odd.table["price"].tolist()[:2] == ["€ 3", "€ 4"]
+
+
+def test_every_number_of_a_long_column_is_read():
+    count = 25_000
+    lines = [f"{at},5" for at in range(count)]
+    assert values("price;pots\n" + "\n".join(f"{line};3" for line in lines) + "\n", "price") == [
+        at + 0.5 for at in range(count)
+    ]
+
+
+def test_names_in_brackets_and_long_cells_are_read_as_they_stand():
+    note = "Oxblood, then celadon; " * 10_000
+    table = read(f'[id],note\n7,"{note}"\n8,none\n').table
+    assert table.columns.tolist() == ["[id]", "note"]
+    assert table["note"].tolist() == [note, "none"]

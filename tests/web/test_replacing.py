@@ -2,6 +2,7 @@
 
 import io
 import time
+from concurrent.futures import ThreadPoolExecutor
 
 import numpy as np
 import pytest
@@ -31,7 +32,7 @@ def shelf(author):
         author.delete(f"/api/v1/demos/{slug}")
 
 
-def put(author, slug, *, tried=False, **parts):
+def put(author, slug, /, *, tried=False, **parts):
     """Parts as files where they are bytes, as text otherwise; an empty one is taken away."""
     files = {name: (name, io.BytesIO(part)) for name, part in parts.items() if isinstance(part, bytes)}
     data = {name: part for name, part in parts.items() if not isinstance(part, bytes)}
@@ -96,6 +97,33 @@ def test_another_model_is_compared_before_it_is_taken_and_visitors_keep_the_rele
     assert answer["release"] == 1
     expected = regressor_pipeline(firings()).predict(firings().head(1).assign(**ROW)[list(ROW)])
     assert answer["answer"]["value"] == pytest.approx(expected[0])
+
+
+def test_title_and_address_come_with_another_model_or_nothing_does(author, shelf):
+    taken, demo = (shelf(bring(author, title=title)) for title in ("Firing taken", "Firing to be named"))
+    parts = {"reference": csv(TABLE.tail(200)), "title": "Firing renamed"}
+    assert put(author, demo["slug"], slug=taken["slug"], **parts).status_code == 409
+    refused = problem(put(author, demo["slug"], slug="No address", **parts), 422)
+    assert [fault["field"] for fault in refused["errors"]] == ["slug"]
+    assert author.get(f"/api/v1/demos/{demo['slug']}").json() == demo
+    renamed = put(author, demo["slug"], slug="firing-renamed", **parts).json()["demo"]
+    assert (renamed["title"], renamed["slug"]) == ("Firing renamed", "firing-renamed")
+    assert author.get(f"/api/v1/demos/{demo['slug']}").json()["slug"] == "firing-renamed"
+
+
+def test_what_is_set_while_another_model_is_opened_is_kept(author, shelf):
+    demo = shelf(bring(author, title="Firing set meanwhile"))
+    address = f"/api/v1/demos/{demo['slug']}"
+    with ThreadPoolExecutor() as pool:
+        replaced = pool.submit(put, author, demo["slug"], reference=csv(TABLE.tail(250)))
+        labels = []
+        while not replaced.done():
+            labels.append(f"Pots, {len(labels)}")
+            change = {"fields": [{"name": "pots", "label": labels[-1]}]}
+            assert author.patch(address, json=change).status_code == 200
+    assert replaced.result().status_code == 200
+    assert len(labels) > 1
+    assert author.get(address).json()["fields"][1]["label"] == labels[-1]
 
 
 def test_a_worse_model_is_said_to_be_worse(author, shelf):

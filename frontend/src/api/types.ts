@@ -1939,6 +1939,16 @@ export interface components {
              * @default null
              */
             numbers?: ("1,234.5" | "1.234,5") | null;
+            /**
+             * Title
+             * @default null
+             */
+            title?: string | null;
+            /**
+             * Slug
+             * @default null
+             */
+            slug?: string | null;
         };
         /**
          * NewPassword

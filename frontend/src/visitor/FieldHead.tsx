@@ -1,5 +1,6 @@
 /** The line above a control: its label, what stands beside it, and the place of the push. */
 import type { ReactNode } from 'react'
+import type { ControlIds } from './FieldRow'
 import { PushWords } from './PushWords'
 import type { FieldWhy } from './why'
 
@@ -20,5 +21,27 @@ export function FieldHead({ label, why, children }: FieldHeadProps) {
         <PushWords why={why} />
       </span>
     </div>
+  )
+}
+
+export interface LabelledHeadProps {
+  label: string
+  /** Of the control that the label belongs to. */
+  ids: ControlIds
+  why: FieldWhy | null
+  children?: ReactNode
+}
+
+/** The same above a control that its label finds by its id. */
+export function LabelledHead({ label, ids, why, children }: LabelledHeadProps) {
+  const element = (
+    <label id={ids.label} htmlFor={ids.control} className="font-bold">
+      {label}
+    </label>
+  )
+  return (
+    <FieldHead why={why} label={element}>
+      {children}
+    </FieldHead>
   )
 }

@@ -1,7 +1,7 @@
 /** A number that can be dragged or typed. */
 import type { NumberField } from '../api/client'
 import { numberText } from '../parts/format'
-import { FieldHead } from './FieldHead'
+import { LabelledHead } from './FieldHead'
 import type { ControlIds } from './FieldRow'
 import { entryText, parseNumber } from '../parts/numbers'
 import { SIGNS } from './formState'
@@ -30,14 +30,7 @@ export function NumberControl({ field, text, ids, why, onChange }: NumberControl
   }
   return (
     <>
-      <FieldHead
-        why={why}
-        label={
-          <label id={ids.label} htmlFor={ids.control} className="font-bold">
-            {field.label}
-          </label>
-        }
-      >
+      <LabelledHead label={field.label} ids={ids} why={why}>
         <span className="flex items-baseline gap-2">
           <input
             id={ids.control}
@@ -52,7 +45,7 @@ export function NumberControl({ field, text, ids, why, onChange }: NumberControl
           />
           {field.unit && <span className="text-soft">{field.unit}</span>}
         </span>
-      </FieldHead>
+      </LabelledHead>
       {isFixed ? (
         <p className="text-[0.85em] text-soft">Every case the model learned from has {numberText(minimum)} here.</p>
       ) : (

@@ -1,6 +1,6 @@
 /** A piece of text. */
 import type { TextField } from '../api/client'
-import { FieldHead } from './FieldHead'
+import { LabelledHead } from './FieldHead'
 import type { ControlIds } from './FieldRow'
 import type { FieldWhy } from './why'
 import { WordsWhy } from './WordsWhy'
@@ -16,14 +16,7 @@ export interface TextControlProps {
 export function TextControl({ field, text, ids, why, onChange }: TextControlProps) {
   return (
     <>
-      <FieldHead
-        why={why}
-        label={
-          <label id={ids.label} htmlFor={ids.control} className="font-bold">
-            {field.label}
-          </label>
-        }
-      />
+      <LabelledHead label={field.label} ids={ids} why={why} />
       <textarea
         id={ids.control}
         className="block min-h-24 w-full border border-edge bg-paper px-2 py-1"

@@ -64,7 +64,11 @@ export function useDraft(demo: DemoState, onChanged: () => void): Draft {
     const back = history.at(-1)
     if (!back) return
     setHistory((steps) => steps.slice(0, -1))
-    void mutateAsync(back).catch(() => queries.invalidateQueries({ queryKey: demoKey(demo.slug) }))
+    void mutateAsync(back).catch(() => {
+      // The step stays; the draft as it now is comes first.
+      setHistory((steps) => [...steps, back])
+      return queries.invalidateQueries({ queryKey: demoKey(demo.slug) })
+    })
   }, [history, mutateAsync, setHistory, queries, demo.slug])
   const conflict = elsewhere?.conflict ?? null
   const keepMine = useCallback(() => {
@@ -101,8 +105,20 @@ export function useDraft(demo: DemoState, onChanged: () => void): Draft {
 function useHistory(slug: string) {
   const key = `undo ${slug}`
   const [history, setHistory] = useState<DemoChanges[]>(() => readSteps(sessionStorage.getItem(key)))
-  useEffect(() => sessionStorage.setItem(key, JSON.stringify(history)), [key, history])
+  useEffect(() => keepSteps(key, history), [key, history])
   return [history, setHistory] as const
+}
+
+/** As many of the last steps as there is room for: ready pictures are large. */
+function keepSteps(key: string, steps: DemoChanges[]): void {
+  for (let kept = steps; ; kept = kept.slice(Math.ceil(kept.length / 2))) {
+    try {
+      sessionStorage.setItem(key, JSON.stringify(kept))
+      return
+    } catch {
+      if (kept.length === 0) return
+    }
+  }
 }
 
 /** Steps as they were kept; none if that cannot be read. */

@@ -22,6 +22,8 @@ __all__ = ["Delimited", "read_delimited", "reread_as_text"]
 HEAD_BYTES, HEAD_LINES = 1 << 20, 200
 SEPARATORS = (",", ";", "\t", "|")
 # The encodings spreadsheets save in, apart from UTF-8; which of them it is hardly ever changes what is read.
+# A cell may be as long as what is looked at; the usual limit is an eighth of that.
+csv.field_size_limit(2 * HEAD_BYTES)
 USUAL_ENCODINGS = ["cp1252", "cp1250", "cp1251", "mac_roman", "cp932", "gb18030"]
 FEWEST_LETTERS = 40
 BOMS = {b"\xef\xbb\xbf": "utf-8-sig", b"\xff\xfe": "utf-16", b"\xfe\xff": "utf-16"}
@@ -164,7 +166,10 @@ def _separator(lines: Sequence[str]) -> str:
     some = [line for line in lines[:HEAD_LINES] if line.strip()]
     best, best_fit = ",", (0.0, 0)
     for separator in SEPARATORS:
-        rows = list(csv.reader(io.StringIO("\n".join(some)), delimiter=separator))
+        try:
+            rows = list(csv.reader(io.StringIO("\n".join(some)), delimiter=separator))
+        except csv.Error:
+            continue
         width = len(rows[0]) if rows else 0
         if width < 2:
             continue

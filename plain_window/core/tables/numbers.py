@@ -30,8 +30,8 @@ COMMAS_THEN_POINT = re.compile(r"^\d{1,3}(?:,\d{3})+\.\d+$")
 POINTS_THEN_COMMA = re.compile(r"^\d{1,3}(?:\.\d{3})+,\d+$")
 COMMAED = re.compile(r"^\d*,\d+(?:[eE][+\-]?\d+)?$")
 SEPARATED = re.compile(rf"^\d{{1,3}}(?:[{SPACES}'’]\d{{3}})+(?=$|[.,])")
-# Distinct values that are looked at; beyond that nothing new is learnt of how numbers are written.
-MOST_LOOKED_AT = 20_000
+# Distinct values that tell how numbers are written; from more nothing new is learnt.
+MOST_TELLING = 20_000
 
 
 @dataclass(frozen=True)
@@ -52,7 +52,7 @@ class Reading:
 
 def convention_of(column: pd.Series) -> Convention | None:
     """The convention that a column's values follow beyond doubt; None if they leave it open, or contradict."""
-    told = _told(_distinct(column))
+    told = _told(_distinct(column)[:MOST_TELLING])
     return next(iter(told)) if len(told) == 1 else None
 
 
@@ -100,7 +100,7 @@ def _as_pandas_would(values: pd.Series) -> pd.Series:
 
 def _distinct(column: pd.Series) -> list[str]:
     known = column.dropna()
-    return list(dict.fromkeys(str(value).strip() for value in pd.unique(known)[:MOST_LOOKED_AT] if str(value).strip()))
+    return list(dict.fromkeys(str(value).strip() for value in pd.unique(known) if str(value).strip()))
 
 
 def _parted(text: str) -> tuple[str, tuple[str, ...], bool] | None:

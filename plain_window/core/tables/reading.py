@@ -1,5 +1,6 @@
 """A file of any kind as a table, with what was concluded on the way."""
 
+import re
 from dataclasses import dataclass, field
 from typing import BinaryIO
 
@@ -14,7 +15,10 @@ from .spreadsheets import is_spreadsheet, read_spreadsheet
 
 __all__ = ["TableRead", "read_table"]
 
+MAGIC_BYTES = 64
 PARQUET_MAGIC, ZIP_MAGIC, OLD_EXCEL_MAGIC = b"PAR1", b"PK\x03\x04", b"\xd0\xcf\x11\xe0"
+# An object, or a list that begins with one; a name in brackets may stand over a column.
+OBJECTS = re.compile(rb"\s*(?:\{|\[\s*(?:\{|\]|$))")
 OTHER_FILES = {
     b"\x89PNG": "a picture",
     b"\xff\xd8\xff": "a picture",
@@ -83,7 +87,7 @@ def read_table(file: BinaryIO, *, name: str = "the reference table", numbers: Co
         If it is no table, is damaged, has no rows, or has two columns of one name.
     """
     capital = name[:1].upper() + name[1:]
-    magic = file.read(8)
+    magic = file.read(MAGIC_BYTES)
     file.seek(0)
     if not magic:
         raise TableNotRead(f"{capital} is empty. {KINDS}")
@@ -116,7 +120,7 @@ def _read(file: BinaryIO, magic: bytes, name: str) -> tuple[TableRead, Delimited
     for start, what in OTHER_FILES.items():
         if magic.startswith(start):
             raise TableNotRead(f"{name} is {what}, not a table. {KINDS}")
-    if magic.removeprefix(b"\xef\xbb\xbf").lstrip()[:1] in (b"{", b"["):
+    if OBJECTS.match(magic.removeprefix(b"\xef\xbb\xbf")):
         return TableRead(read_objects(file, name), name), None
     read = read_delimited(file, name)
     return TableRead(read.table, name, read.notes), read

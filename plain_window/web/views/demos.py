@@ -2,7 +2,7 @@
 
 import contextlib
 import re
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from typing import Any
 
 from flask import Response, after_this_request, request
@@ -17,6 +17,7 @@ from ...core.trust.evidence import Evidence
 from ...runners.client import RunnerFailed, RunnerUnavailable
 from ...store.demos import (
     MAX_SLUG,
+    SlugTaken,
     change_draft,
     delete_demo,
     draft_differs,
@@ -39,7 +40,17 @@ from ..types import AccessState, DemoState, DraftChange, NewDemo, ReleaseState
 from ..uploads import Upload, receive_upload
 from . import api
 
-__all__ = ["access_state", "brought_words", "demo_state", "open_questions", "own_record", "upload_parts"]
+__all__ = [
+    "WORD_BYTES",
+    "access_state",
+    "brought_words",
+    "change_demo",
+    "demo_state",
+    "open_questions",
+    "own_record",
+    "require_address",
+    "upload_parts",
+]
 
 SLUG = re.compile(rf"[a-z0-9](?:[a-z0-9-]{{0,{MAX_SLUG - 2}}}[a-z0-9])?")
 # The address of a demo that was brought without a title.
@@ -98,18 +109,8 @@ def patch_demo(slug: str, body: DraftChange) -> DemoState:
     demo had leads on to the one it has. With `If-Match` and the `ETag` of what was read, a draft that has been changed
     since is not touched: 412.
     """
-    demo, stamp = own_record(slug), state().workshop.stamp
-    wanted = body.slug
-    if wanted is not None and (fault := slug_fault(wanted)):
-        raise DocumentFaults([Fault("slug", fault)])
-    if wanted is None and body.title and UNTITLED.fullmatch(demo.slug):
-        # Nobody chose that address; it was made because there was no title yet.
-        wanted = free_slug(body.title)
-    changes = DemoChanges.model_validate(body.model_dump(exclude={"slug"}, exclude_unset=True))
     seen = request.if_match
-    demo = change_draft(demo, changes, stamp, is_expected=seen.contains if seen else None)
-    if wanted is not None:
-        demo = move_demo(demo, wanted, stamp)
+    demo = change_demo(own_record(slug), body, is_expected=seen.contains if seen else None)
     if body.background_rows is not None:
         # The draft is asked at another runner from now on.
         with contextlib.suppress(RunnerUnavailable):
@@ -142,6 +143,43 @@ def restore(slug: str) -> DemoState:
     with contextlib.suppress(RunnerUnavailable, RunnerFailed):
         state().workshop.runners.ensure(runner_job(state().workshop.files, demo.model, draft_of(demo)))
     return demo_state(demo)
+
+
+def change_demo(demo: Demo, body: DraftChange, *, is_expected: Callable[[str], bool] | None = None) -> Demo:
+    """Change a demo's draft, and its address if that is asked for or was never chosen.
+
+    Raises
+    ------
+    DocumentFaults, SlugTaken, DraftMoved
+        If that cannot be.
+    """
+    stamp, wanted = state().workshop.stamp, body.slug
+    require_address(demo, wanted)
+    if wanted is None and body.title and UNTITLED.fullmatch(demo.slug):
+        # Nobody chose that address; it was made because there was no title yet.
+        wanted = free_slug(body.title)
+    changes = DemoChanges.model_validate(body.model_dump(exclude={"slug"}, exclude_unset=True))
+    demo = change_draft(demo, changes, stamp, is_expected=is_expected)
+    if wanted is not None:
+        demo = move_demo(demo, wanted, stamp)
+    return demo
+
+
+def require_address(demo: Demo, wanted: str | None) -> None:
+    """See that the address that is wanted for a demo can be one, and is no other's.
+
+    Raises
+    ------
+    DocumentFaults, SlugTaken
+        If it cannot be the demo's.
+    """
+    if wanted is None:
+        return
+    if fault := slug_fault(wanted):
+        raise DocumentFaults([Fault("slug", fault)])
+    other = find_demo(wanted)
+    if other is not None and other.id != demo.id:
+        raise SlugTaken(wanted)
 
 
 def own_record(slug: str) -> Demo:

@@ -5,7 +5,7 @@ import io
 import json
 from collections.abc import Iterator
 
-from flask import Response, request
+from flask import Response, request, stream_with_context
 
 from ...store.demos import draft_of
 from ...store.log import log_page, log_rows
@@ -59,7 +59,9 @@ def get_log_table(slug: str) -> Response:
     """The same as a table for spreadsheets, a column a field. Nothing in it is taken for a formula."""
     demo, outcome = own_record(slug), _outcome()
     names = [field.name for field in draft_of(demo).fields]
-    response = Response(_lines(names, log_rows(demo.id, outcome=outcome)), content_type="text/csv; charset=utf-8")
+    # With the request's context, so that the connection goes back when the last line has gone out.
+    lines = stream_with_context(_lines(names, log_rows(demo.id, outcome=outcome)))
+    response = Response(lines, content_type="text/csv; charset=utf-8")
     response.headers["Content-Disposition"] = f'attachment; filename="{demo.slug}-log.csv"'
     return response
 

@@ -17,7 +17,8 @@ from .demos import own_record
 __all__: list[str] = []
 
 MOST_ROWS, USUAL_ROWS = 100, 10
-REMEMBERED_STUDIES = 4
+# One may hold a million values.
+REMEMBERED_STUDIES = 1
 
 
 @api.operation(
