@@ -61,6 +61,8 @@ class Parts(BaseModel):
     among: bool = Constrained(True, description="The case drawn among the reference rows.")
     overall: bool = Constrained(True, description="What matters overall.")
     compare: bool = Constrained(True, description="Keeping answers and comparing them.")
+    outcomes: bool = Constrained(True, description="Visitors may say whether an answer was right; that is kept.")
+    truth: bool = Constrained(False, description="They may also say what it really was.")
 
 
 class Sample(BaseModel):
@@ -84,6 +86,8 @@ class PartsChanges(BaseModel):
     among: bool | None = None
     overall: bool | None = None
     compare: bool | None = None
+    outcomes: bool | None = None
+    truth: bool | None = None
 
 
 Samples = Annotated[list[Sample], Constrained(max_length=20)]

@@ -153,3 +153,19 @@ class Prediction(Record):
     outcome = peewee.CharField(max_length=16)
     inputs = peewee.TextField(null=True)
     by_author = peewee.BooleanField(default=False)
+
+
+class VisitorOutcome(Record):
+    """What a visitor said became of a case; with the answer it was given, without what was entered."""
+
+    prediction_id = peewee.CharField(max_length=40, primary_key=True)
+    demo_id = peewee.IntegerField()
+    release_number = peewee.IntegerField()
+    at = peewee.DateTimeField()
+    answer = peewee.TextField()
+    is_right = peewee.BooleanField()
+    truth = peewee.TextField(null=True)
+    comment = peewee.TextField(null=True)
+
+    class Meta:
+        table_name = "visitor_outcome"

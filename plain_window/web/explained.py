@@ -9,6 +9,7 @@ from msgspec import to_builtins
 
 from ..core.answers import AnyAnswerSetting, make_answer
 from ..core.answers.rounding import number_words
+from ..core.answers.wording import singular_label
 from ..core.contract import AmongReply, OverallReply, WhereReply
 from ..core.contract.replies import ChangesFound, CurveFound, ExplanationFound, SimilarFound, WordsFound
 from ..core.fields import AnyField, DrawingField, NumberField, PictureField, TextField, YesNoField
@@ -237,7 +238,9 @@ def _outcome_text(setting: AnyAnswerSetting, outcome: Any) -> str | None:
     if outcome is None:
         return None
     if setting.kind == "class":
-        return next((one.label for one in setting.classes if one.name == str(outcome)), str(outcome))
+        # What one of them did.
+        labels = (singular_label(one.label, one.label_one) for one in setting.classes if one.name == str(outcome))
+        return next(labels, str(outcome))
     if setting.kind in ("numbers", "labels") and isinstance(outcome, str):
         return _several_text(setting, outcome)
     if setting.kind == "number" and isinstance(outcome, int | float):

@@ -103,6 +103,7 @@ def _from_multipart(pictures: Sequence[AnyField]) -> Given:
         _Memory(),  # type: ignore[arg-type]
         {field.name: limits.picture_bytes for field in pictures},
         {"inputs": limits.json_bytes},
+        "This picture" if len(pictures) == 1 else "What you show it",
     )
     body = parse_body(PredictionRequest, {"inputs": parse_json(upload.texts.get("inputs") or "{}")})
     contents = {name: incoming.content() for name, incoming in upload.files.items()}  # type: ignore[attr-defined]

@@ -247,8 +247,8 @@ def _is_text(parsed: Any) -> bool:
     return True
 
 
-def refuse_large(limit: int, what: str) -> None:
-    """Refuse a body that says it is larger than `limit` bytes.
+def refuse_large(limit: int, what: str, said: int | None = None) -> None:
+    """Refuse a body that says it is larger than `limit` bytes; `said` is the limit of what is in it, if that is less.
 
     Raises
     ------
@@ -257,7 +257,7 @@ def refuse_large(limit: int, what: str) -> None:
     """
     length = request.content_length
     if length is not None and length > limit:
-        detail = f"{what} is {_size(length)}; the limit is {_size(limit)}. Send a smaller one."
+        detail = f"{what} is {_size(length)}; the limit is {_size(said or limit)}. Send a smaller one."
         raise ApiProblem(413, "Too large", detail)
 
 

@@ -205,6 +205,8 @@ class LogPage(BaseModel):
 
     total: int
     entries: list[LogEntry]
+    called_right: int = Constrained(0, description="Answers that visitors said were right.")
+    called_wrong: int = 0
 
 
 class ReferenceRow(BaseModel):
@@ -390,6 +392,23 @@ class Report(BaseModel):
     outputs: list[OutputReport] = Constrained([], description="For several numbers or labels: each by itself.")
 
 
+class UsualPart(BaseModel):
+    """One output of the usual answer."""
+
+    name: str = Constrained(description="The class, the label or the number.")
+    label: str
+    value: float
+    text: str = Constrained(description="As it is said: marks of 100, or a rounded number.")
+    unit: str = ""
+
+
+class Usual(BaseModel):
+    """The average answer over the background rows, from which contributions are counted."""
+
+    n_rows: int
+    parts: list[UsualPart] = Constrained(description="Classes and labels the likeliest first.")
+
+
 class Page(BaseModel):
     """All that a visitor's page needs."""
 
@@ -409,6 +428,7 @@ class Page(BaseModel):
     report: Report | None = Constrained(description="None without known cases.")
     outcome: str | None = Constrained(description="The reference table's column of outcomes, if it has one.")
     samples: list[Sample] = Constrained(description="Ready cases to press.")
+    usual: Usual | None = Constrained(None, description="None where answers are not explained.")
     unconfirmed: list[str] = Constrained([], description="Of a draft: what was concluded and is not confirmed yet.")
 
 
@@ -602,9 +622,22 @@ class Timing(BaseModel):
     total: float
 
 
+class GivenOutcome(_Body):
+    """What became of a case."""
+
+    right: bool = Constrained(description="Whether the answer was right.")
+    truth: Annotated[str, Constrained(max_length=200)] | float | None = Constrained(
+        None, description="What it really was: a class by its name, or a number. Where the author asks for it."
+    )
+    comment: Annotated[str, Constrained(max_length=1000)] | None = None
+
+
 class PredictionAnswer(BaseModel):
     """What the model says of one case."""
 
+    id: str | None = Constrained(
+        None, description="To say what became of it with `…/predictions/{id}/outcome`; none for a draft."
+    )
     answer: AnyAnswer
     notes: list[Note]
     explanation: ExplanationAnswer | None = None

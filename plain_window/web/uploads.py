@@ -31,7 +31,9 @@ class Upload:
             incoming.discard()
 
 
-def receive_upload(store: FileStore, limits: Mapping[str, int], texts: Mapping[str, int]) -> Upload:
+def receive_upload(
+    store: FileStore, limits: Mapping[str, int], texts: Mapping[str, int], what: str = "The request"
+) -> Upload:
     """Read this request's multipart body.
 
     Parameters
@@ -41,6 +43,8 @@ def receive_upload(store: FileStore, limits: Mapping[str, int], texts: Mapping[s
         The files it may have, and how many bytes each may be.
     texts : mapping of str to int
         The text parts it may have, likewise. A file sent under such a name is taken for its text.
+    what : str
+        What the whole of it is called where it is too large.
 
     Raises
     ------
@@ -51,7 +55,7 @@ def receive_upload(store: FileStore, limits: Mapping[str, int], texts: Mapping[s
     if request.mimetype != "multipart/form-data" or not boundary:
         names = ", ".join(f"`{name}`" for name in [*limits, *texts])
         raise ApiProblem(400, "Not a multipart body", f"Send multipart/form-data with the parts {names}.")
-    refuse_large(sum(limits.values()) + sum(texts.values()) + OVERHEAD_BYTES, "The request")
+    refuse_large(sum(limits.values()) + sum(texts.values()) + OVERHEAD_BYTES, what, sum(limits.values()))
     request.max_content_length = None
     upload = Upload()
     try:

@@ -92,8 +92,8 @@ def test_similar_cases_say_what_happened_and_can_be_read_as_a_table(wet_piece, v
 
 def test_the_case_among_the_reference_cases_can_be_looked_at_closer(wet_piece, visitor):
     page = wet_piece
-    page.get_by_text("Your case among the reference cases").click()
-    section = page.locator("details", has=page.get_by_text("Your case among the reference cases"))
+    page.get_by_text("Your case among those of the author’s table").click()
+    section = page.locator("details", has=page.get_by_text("Your case among those of the author’s table"))
     section.get_by_role("combobox").select_option(label="Wall thickness")
     chart = section.get_by_role("img", name=re.compile("Your Wall thickness, 14 mm"))
     expect(chart).to_be_visible()
@@ -207,10 +207,10 @@ def test_switched_off_parts_are_not_on_the_page(context, studio: Studio, author)
     for words in (
         "What would change it",
         "Cases like",
-        "among the reference",
+        "among those",
         "Keep to compare",
         "What matters",
-        "pushed",
+        "adds",
     ):
         expect(page.get_by_text(words)).to_have_count(0)
 
@@ -220,7 +220,7 @@ def test_axe_finds_nothing_behind_an_answer(wet_piece, width):
     page = wet_piece
     page.set_viewport_size({"width": width, "height": 800})
     page.get_by_role("button", name="Keep to compare").click()
-    for words in ("Your case among the reference cases", "What matters overall", "Read the curves as tables"):
+    for words in ("Your case among those of the author’s table", "What matters overall", "Read the curves as tables"):
         page.get_by_text(words).click()
     expect(page.get_by_role("button", name="Closer")).to_be_visible()
     expect(page.get_by_text("Still counting")).to_have_count(0)

@@ -147,7 +147,9 @@ def test_what_cannot_be_read_is_said_at_the_field_and_no_old_answer_stays(page, 
 
 def test_a_value_outside_what_was_seen_is_said_in_words_at_the_field(page):
     wall(page).fill("25")
-    expect(page.locator('[data-field="wall_mm"]')).to_contain_text("above anything the model has seen (3 to 18 mm)")
+    expect(page.locator('[data-field="wall_mm"]')).to_contain_text(
+        "above everything in the author's table (3 to 18 mm)"
+    )
     expect(marks(page)).to_be_visible()
     expect(wall_slider(page)).to_have_value("18")
 
@@ -188,7 +190,7 @@ def test_a_screen_reader_is_told_the_answer(page):
 def test_on_a_phone_the_answer_stays_on_top_and_nothing_scrolls_sideways(page):
     page.set_viewport_size({"width": 375, "height": 740})
     wall(page).fill("14")
-    strip = page.get_by_text("All of the answer")
+    strip = page.get_by_text("Why, and what would change it")
     expect(strip).to_be_visible()
     for _ in range(6):
         page.mouse.wheel(0, 300)
@@ -238,18 +240,27 @@ def push_at(page: Page, field: str):
     return page.locator(f"[data-field={field}] [data-place=push]")
 
 
-def in_points(contribution: float) -> str:
-    points = round(abs(contribution) * 100)
-    if points == 0:
-        return "hardly matters"
-    unit = "point" if points == 1 else "points"
-    return f"▲ adds {points} {unit}" if contribution > 0 else f"▼ takes off {points} {unit}"
+def points_in(words: str) -> int:
+    """What a field is said to add: "▼ takes off 3 points" is −3."""
+    if words == "hardly matters":
+        return 0
+    sign, points = re.fullmatch(r"([▲▼]) (?:adds|takes off) (?:about )?(\d+) points?", words).groups()
+    return int(points) if sign == "▲" else -int(points)
 
 
-def test_each_field_says_how_far_its_value_pushed_the_answer(page, visitor):
+def test_each_field_says_what_its_value_adds_and_together_they_lead_to_the_answer(page, visitor):
     wall(page).fill("14")
-    for item in explained(visitor, wall_mm=14)["explanation"]["contributions"]:
-        expect(push_at(page, item["field"])).to_have_text(in_points(item["contribution"]))
+    explanation = explained(visitor, wall_mm=14)["explanation"]
+    heading = answer(page).get_by_role("heading", name=re.compile("What brought it from"))
+    start, end = map(int, re.findall(r"(\d+) of 100", heading.inner_text()))
+    assert start == pytest.approx(explanation["baseline"] * 100, abs=1)
+    expect(push_at(page, "wall_mm")).to_contain_text("takes off")
+    shown = {
+        item["field"]: points_in(push_at(page, item["field"]).inner_text()) for item in explanation["contributions"]
+    }
+    assert start + sum(shown.values()) == end
+    for item in explanation["contributions"]:
+        assert shown[item["field"]] == pytest.approx(item["contribution"] * 100, abs=1)
 
 
 def test_the_thumb_stands_on_the_curve(page):
@@ -275,21 +286,21 @@ def test_each_option_shows_what_the_answer_would_be_with_it(page, visitor):
         expect(pane).to_contain_text(f"With this: {expected} of 100")
 
 
-def test_the_strongest_pushes_stand_by_the_answer_and_all_in_a_table(page, visitor):
+def test_the_strongest_contributions_stand_by_the_answer_and_all_in_a_table(page, visitor):
     wall(page).fill("14")
     explanation = explained(visitor, wall_mm=14)["explanation"]
     end = explanation["baseline"] + sum(item["contribution"] for item in explanation["contributions"])
-    heading = f"What brought it from {round(explanation['baseline'] * 100)} of 100 to {round(end * 100)} of 100"
-    expect(answer(page).get_by_role("heading", name=heading)).to_be_visible()
-    pushes = page.get_by_role("region", name=heading)
-    pushes.get_by_text("Read as a table").click()
-    rows = pushes.get_by_role("row")
-    expect(rows).to_have_count(len(USUAL_PIECE) + 1)
-    expect(rows.nth(1)).to_contain_text("Wall thickness")
+    section = page.get_by_test_id("contributions")
+    expect(section.get_by_role("heading")).to_contain_text(f"to {round(end * 100)} of 100")
+    section.get_by_text("Read as a table").click()
+    rows = section.get_by_role("row")
+    # The usual answer stands above them, the answer below.
+    expect(rows).to_have_count(len(USUAL_PIECE) + 3)
+    expect(rows.nth(2)).to_contain_text("Wall thickness")
     assert violations(page) == []
 
 
-def test_pushes_go_when_the_answer_goes(page):
+def test_contributions_go_when_the_answer_goes(page):
     wall(page).fill("14")
     expect(push_at(page, "wall_mm")).to_contain_text("points")
     wall(page).fill("thick")
@@ -315,7 +326,7 @@ def test_a_link_carries_exactly_this_case_and_the_server_never_sees_it(context, 
     page.get_by_role("radio", name="Porcelain").click()
     context.grant_permissions(["clipboard-read", "clipboard-write"])
     answer(page).get_by_role("button", name="Send this case").click()
-    expect(answer(page).get_by_role("status")).to_contain_text("A link with these values is copied")
+    expect(answer(page).get_by_role("status")).to_contain_text("A link to this case is copied")
     link = page.evaluate("navigator.clipboard.readText()")
     other = context.new_page()
     asked: list[str] = []

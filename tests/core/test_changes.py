@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from plain_window.core.explain.changes import Changeable, class_goal, find_changes, number_goal
+from plain_window.core.explain.changes import LEAST_LEAD, Changeable, class_goal, find_changes, number_goal
 
 SEEN = {"wall": list(range(2, 19)), "days": list(range(15)), "rate": list(range(40, 221, 5))}
 STEPS = {"wall": 1, "days": 1, "rate": 5}
@@ -38,12 +38,31 @@ def fields(**directions):
     return [*numbers, *([Changeable("clay", ("grogged",))] if directions.get("clay") != "fixed" else [])]
 
 
+def lead(outputs) -> float:
+    """How much likelier the first class is."""
+    return outputs[0] - outputs[1]
+
+
+def test_where_two_classes_stand_level_only_what_makes_a_difference_is_offered():
+    row = {**ROW, "days": 6}
+    level = cracking({"wall": 0.2, "days": -0.3, "rate": 0.01, "offset": 0.0})
+    shift = np.log(level({name: [value] for name, value in row.items()})[0])
+    predict = cracking({"wall": 0.2, "days": -0.3, "rate": 0.01, "offset": float(shift[0] - shift[1]) + 0.01})
+    before = predict({name: [value] for name, value in row.items()})[0]
+    assert -0.01 < lead(before) < 0
+    found = find_changes(predict, row, fields(), class_goal(1))
+    assert found.ways
+    assert all(lead(way.outputs) > LEAST_LEAD for way in found.ways)
+
+
 def test_single_changes_are_the_smallest_there_are():
     found = find_changes(USUAL, ROW, fields(clay="fixed"), class_goal(1))
     singles = {name: way.values[name] for way in found.ways if len(way.values) == 1 for name in way.values}
     for name, value in singles.items():
         flipping = [
-            other for other in SEEN[name] if USUAL({key: [{**ROW, name: other}[key]] for key in ROW})[0].argmax() == 0
+            other
+            for other in SEEN[name]
+            if lead(USUAL({key: [{**ROW, name: other}[key]] for key in ROW})[0]) > LEAST_LEAD
         ]
         assert value == min(flipping, key=lambda other: abs(other - ROW[name]))
     assert "days" in singles

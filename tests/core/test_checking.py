@@ -120,7 +120,7 @@ def test_a_number_outside_the_reference_range_is_answered_with_a_note(value, sid
     values, notes = check_inputs(FIELDS, {**GOOD, "wall": value})
     assert values["wall"] == value
     assert [(note.field, note.level) for note in notes] == [("wall", "warn")]
-    assert f"is {side} anything the model has seen (3 to 18 mm)" in notes[0].message
+    assert f"is {side} everything in the author's table (3 to 18 mm)" in notes[0].message
 
 
 def test_other_options_are_taken_where_the_author_allows_them():

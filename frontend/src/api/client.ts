@@ -67,11 +67,28 @@ const OFFLINE: Problem = {
   type: 'about:blank',
   title: 'No connection',
   status: 0,
-  detail: 'The server cannot be reached. Check the connection; this page tries again by itself.',
+  detail: 'The server cannot be reached. Check the connection.',
   errors: null,
   traceback: null,
 }
-const OFFLINE_RETRY_MS = 2000
+/** What waiting helps against, when the server does not say how long. */
+const PASSING = new Set([0, 429, 502, 503, 504])
+const LEAST_RETRY_MS = 1000
+const MOST_RETRY_MS = 60_000
+
+/** How long to wait before the next try: what was asked for, a second at least, and twice as long each time. */
+export function retryDelayMs(askedMs: number, tries: number): number {
+  return Math.max(Math.min(MOST_RETRY_MS, LEAST_RETRY_MS * 2 ** tries), askedMs)
+}
+
+/** `Retry-After` in milliseconds, whether it says seconds or a date; null for neither. */
+export function retryAfterMs(header: string | null, now: number): number | null {
+  if (!header) return null
+  const seconds = Number(header)
+  if (Number.isFinite(seconds)) return Math.max(0, seconds * 1000)
+  const until = Date.parse(header)
+  return Number.isNaN(until) ? null : Math.max(0, until - now)
+}
 
 let csrfToken: string | null = null
 
@@ -123,7 +140,7 @@ export async function expectData<Data>(
     result = await call
   } catch (error) {
     if (error instanceof DOMException && error.name === 'AbortError') throw error
-    throw new ApiError(OFFLINE, OFFLINE_RETRY_MS)
+    throw new ApiError(OFFLINE, 0)
   }
   if (!result.response.ok) throw toApiError(result.error, result.response.status, result.response.headers.get('Retry-After'))
   return result.data as Data
@@ -131,11 +148,13 @@ export async function expectData<Data>(
 
 /** Any error body as an `ApiError`, also one that came from something in between. */
 export function toApiError(body: unknown, status: number, retryAfter: string | null): ApiError {
-  const problem: Problem =
-    typeof body === 'object' && body !== null && 'detail' in body
-      ? (body as Problem)
-      : { ...OFFLINE, title: 'No answer', status, detail: 'The server did not answer as it should. Try again in a moment.' }
-  return new ApiError(problem, retryAfter ? Number(retryAfter) * 1000 : null)
+  const isOurs = typeof body === 'object' && body !== null && 'detail' in body
+  const problem: Problem = isOurs
+    ? (body as Problem)
+    : { ...OFFLINE, title: 'No answer', status, detail: status === 429 ? 'More was asked than this server takes from one visitor.' : 'The server did not answer as it should.' }
+  // A 502 of our own says that the model failed on this case; one from in between passes.
+  const isPassing = PASSING.has(status) && !(isOurs && status === 502)
+  return new ApiError(problem, retryAfterMs(retryAfter, Date.now()) ?? (isPassing ? 0 : null))
 }
 
 export interface UploadProgress {

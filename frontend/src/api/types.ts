@@ -292,6 +292,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/demos/{slug}/predictions/{answer}/outcome": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say whether an answer was right, and what it really was where the author asks for that
+         * @description Kept is what is said, with the answer and the time; nothing of what was entered. Saying it again replaces it.
+         */
+        post: operations["give_outcome"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/demos/{slug}/releases": {
         parameters: {
             query?: never;
@@ -1024,7 +1044,9 @@ export interface components {
              *       "similar": true,
              *       "among": true,
              *       "overall": true,
-             *       "compare": true
+             *       "compare": true,
+             *       "outcomes": true,
+             *       "truth": false
              *     }
              */
             parts?: components["schemas"]["Parts"];
@@ -1595,6 +1617,28 @@ export interface components {
             output_names?: string[] | null;
         };
         /**
+         * GivenOutcome
+         * @description What became of a case.
+         */
+        GivenOutcome: {
+            /**
+             * Right
+             * @description Whether the answer was right.
+             */
+            right: boolean;
+            /**
+             * Truth
+             * @description What it really was: a class by its name, or a number. Where the author asks for it.
+             * @default null
+             */
+            truth?: string | number | null;
+            /**
+             * Comment
+             * @default null
+             */
+            comment?: string | null;
+        };
+        /**
          * Interval
          * @description Where the outcome lies as often as `coverage` says.
          */
@@ -1806,6 +1850,17 @@ export interface components {
             total: number;
             /** Entries */
             entries: components["schemas"]["LogEntry"][];
+            /**
+             * Called Right
+             * @description Answers that visitors said were right.
+             * @default 0
+             */
+            called_right?: number;
+            /**
+             * Called Wrong
+             * @default 0
+             */
+            called_wrong?: number;
         };
         /**
          * NamedNumber
@@ -2315,6 +2370,11 @@ export interface components {
              */
             samples: components["schemas"]["Sample"][];
             /**
+             * @description None where answers are not explained.
+             * @default null
+             */
+            usual?: components["schemas"]["Usual"] | null;
+            /**
              * Unconfirmed
              * @description Of a draft: what was concluded and is not confirmed yet.
              * @default []
@@ -2368,6 +2428,18 @@ export interface components {
              * @default true
              */
             compare?: boolean;
+            /**
+             * Outcomes
+             * @description Visitors may say whether an answer was right; that is kept.
+             * @default true
+             */
+            outcomes?: boolean;
+            /**
+             * Truth
+             * @description They may also say what it really was.
+             * @default false
+             */
+            truth?: boolean;
         };
         /**
          * PartsChanges
@@ -2409,6 +2481,16 @@ export interface components {
              * @default null
              */
             compare?: boolean | null;
+            /**
+             * Outcomes
+             * @default null
+             */
+            outcomes?: boolean | null;
+            /**
+             * Truth
+             * @default null
+             */
+            truth?: boolean | null;
         };
         /**
          * Passcode
@@ -2531,6 +2613,12 @@ export interface components {
          * @description What the model says of one case.
          */
         PredictionAnswer: {
+            /**
+             * Id
+             * @description To say what became of it with `…/predictions/{id}/outcome`; none for a draft.
+             * @default null
+             */
+            id?: string | null;
             /** Answer */
             answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"];
             /** Notes */
@@ -3042,6 +3130,44 @@ export interface components {
             explain?: number | null;
             /** Total */
             total: number;
+        };
+        /**
+         * Usual
+         * @description The average answer over the background rows, from which contributions are counted.
+         */
+        Usual: {
+            /** N Rows */
+            n_rows: number;
+            /**
+             * Parts
+             * @description Classes and labels the likeliest first.
+             */
+            parts: components["schemas"]["UsualPart"][];
+        };
+        /**
+         * UsualPart
+         * @description One output of the usual answer.
+         */
+        UsualPart: {
+            /**
+             * Name
+             * @description The class, the label or the number.
+             */
+            name: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: number;
+            /**
+             * Text
+             * @description As it is said: marks of 100, or a rounded number.
+             */
+            text: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit?: string;
         };
         /**
          * ValueChange
@@ -5088,6 +5214,139 @@ export interface operations {
             };
             /** @description The server does not go by that name */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    give_outcome: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                answer: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GivenOutcome"];
+            };
+        };
+        responses: {
+            /** @description Say whether an answer was right, and what it really was where the author asks for that */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is not of the kind that this call takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

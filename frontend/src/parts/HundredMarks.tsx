@@ -3,6 +3,8 @@ import type { ClassAnswer, ClassSetting } from '../api/client'
 import { Mark, markOf } from './Mark'
 
 const CELL = 20
+/** Fives stand a little apart, as in a tally. */
+const GAP = 8
 
 export interface HundredMarksProps {
   answer: ClassAnswer
@@ -18,14 +20,14 @@ export function HundredMarks({ answer, setting }: HundredMarksProps) {
   })
   const words = answer.probabilities.map((item) => `${item.of_100} ${item.label}`).join(', ')
   return (
-    <svg viewBox={`0 0 ${CELL * 10} ${CELL * 10}`} role="img" aria-label={`Of 100: ${words}`} className="block w-full">
+    <svg viewBox={`0 0 ${CELL * 10 + GAP} ${CELL * 10}`} role="img" aria-label={`Of 100: ${words}`} className="drawn block w-full">
       {cells.map(({ shape, colour }, at) => (
         <Mark
           // A mark has no identity but its place.
           key={at}
           shape={shape}
           colour={colour}
-          x={(at % 10) * CELL + CELL / 2}
+          x={(at % 10) * CELL + CELL / 2 + (at % 10 >= 5 ? GAP : 0)}
           y={Math.floor(at / 10) * CELL + CELL / 2}
           radius={6.5}
         />

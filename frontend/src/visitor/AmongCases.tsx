@@ -1,11 +1,12 @@
-/** Your case among the reference cases: one field across, the model's answer upwards; closer and further. */
+/** Your case among the author’s: one field across, the model's answer upwards; closer and further. */
 import { useQuery } from '@tanstack/react-query'
 import { memo, useState, type KeyboardEvent, type PointerEvent } from 'react'
-import { api, expectData, type Among, type Explanation, type Field, type Inputs, type Page } from '../api/client'
+import { api, expectData, type Among, type Field, type Inputs, type Page } from '../api/client'
 import { numberText, valueText } from '../parts/format'
-import { Mark, markOf } from '../parts/Mark'
+import { InlineMark, Mark, markOf } from '../parts/Mark'
 import { columnsOf, dotsOf, lowerOf100, moved, placeOf, stretchesOf, wholeView, zoomed, type View } from './among'
 import { answerWords, nameOf, scaleOf } from './why'
+import { Framed } from '../parts/Framed'
 
 const WIDTH = 640
 const HEIGHT = 260
@@ -17,17 +18,20 @@ export interface AmongCasesProps {
   page: Page
   isDraft: boolean
   inputs: Inputs
-  explanation: Explanation | null
+  /** The answer to the visitor's case, on the scale of the chart; null where it was not worked out. */
+  mine: number | null
+  /** Fields by what they do to this answer, the strongest first. */
+  strongest: string[]
   /** The class, or the number, that the chart is about. */
   of: string
 }
 
-export const AmongCases = memo(function AmongCases({ page, isDraft, inputs, explanation, of }: AmongCasesProps) {
+export const AmongCases = memo(function AmongCases({ page, isDraft, inputs, mine, strongest, of }: AmongCasesProps) {
   const [isOpen, setIsOpen] = useState(false)
   const fields = page.fields.filter((field) => field.kind !== 'text')
   const [chosen, setChosen] = useState<string | null>(null)
-  const strongest = explanation?.contributions.find((one) => fields.some((field) => field.name === one.field))?.field
-  const field = fields.find((one) => one.name === (chosen ?? strongest)) ?? fields[0]
+  const first = strongest.find((name) => fields.some((field) => field.name === name))
+  const field = fields.find((one) => one.name === (chosen ?? first)) ?? fields[0]
   const among = useQuery({
     queryKey: ['among', page.slug, isDraft, field?.name, of],
     enabled: isOpen && field !== undefined,
@@ -41,7 +45,7 @@ export const AmongCases = memo(function AmongCases({ page, isDraft, inputs, expl
   if (!field) return null
   return (
     <details className="card-line mt-6 pt-4" open={isOpen} onToggle={(event) => setIsOpen(event.currentTarget.open)}>
-      <summary className="w-fit font-bold">Your case among the reference cases</summary>
+      <summary className="w-fit font-bold">Your case among those of the author’s table</summary>
       <label className="mt-2 block text-[0.92em] text-soft">
         across{' '}
         <select
@@ -57,15 +61,10 @@ export const AmongCases = memo(function AmongCases({ page, isDraft, inputs, expl
         </select>
       </label>
       {among.isError && <p className="mt-2 text-soft">{among.error.message}</p>}
-      {among.data && <AmongChart key={field.name} page={page} field={field} among={among.data} inputs={inputs} mine={mineOf(explanation)} />}
+      {among.data && <AmongChart key={field.name} page={page} field={field} among={among.data} inputs={inputs} mine={mine} />}
     </details>
   )
 })
-
-/** The answer to the visitor's case, on the scale of the chart. */
-function mineOf(explanation: Explanation | null): number | null {
-  return explanation && explanation.contributions.reduce((sum, one) => sum + one.contribution, explanation.baseline)
-}
 
 interface AmongChartProps {
   page: Page
@@ -159,21 +158,35 @@ function AmongChart({ page, field, among, inputs, mine }: AmongChartProps) {
             <button type="button" className="button-plain py-0.5" onClick={() => zoom(true)}>
               Closer
             </button>
-            <button type="button" className="button-plain py-0.5" disabled={isWhole} onClick={() => zoom(false)}>
+            <button type="button" className="button-plain py-0.5" aria-disabled={isWhole} onClick={() => zoom(false)}>
               Further
             </button>
-            <button type="button" className="button-plain py-0.5" disabled={isWhole} onClick={() => setView(whole)}>
+            <button type="button" className="button-plain py-0.5" aria-disabled={isWhole} onClick={() => setView(whole)}>
               All of it
             </button>
           </>
         )}
       </div>
       <p className="mt-2 text-[0.82em] text-soft">
-        Each mark is one of {among.x.length} cases from the author’s table{among.outcomes && page.answer.kind === 'class' ? '; its shape is what happened' : ''}. The ring is
-        yours. {canZoom && 'Drag across the chart to look closer.'}
+        Each mark is one of {among.x.length} cases from the author’s table. The large ring is yours. {canZoom && 'Drag across the chart to look closer.'}
       </p>
+      {among.outcomes && page.answer.kind === 'class' && <Key page={page} outcomes={among.outcomes} />}
       <AmongTable page={page} field={field} among={among} />
     </div>
+  )
+}
+
+/** What happened to a case is told by its mark. */
+function Key({ page, outcomes }: { page: Page; outcomes: (string | number | null)[] }) {
+  const names = page.answer.kind === 'class' ? page.answer.classes.filter((wording) => outcomes.some((one) => String(one) === wording.name)) : []
+  return (
+    <ul className="flex flex-wrap gap-x-4 text-[0.82em] text-soft" aria-label="What the marks say">
+      {names.map((wording) => (
+        <li key={wording.name} className="flex items-baseline gap-1.5">
+          <InlineMark {...dotMark(page, wording.name)} /> {wording.label}
+        </li>
+      ))}
+    </ul>
   )
 }
 
@@ -203,6 +216,7 @@ function AmongTable({ page, field, among }: { page: Page; field: Field; among: A
   return (
     <details className="mt-1 text-[0.92em]">
       <summary className="button-quiet w-fit">Read as a table</summary>
+      <Framed label="Cases, as a table">
       <table className="mt-2 w-full text-left">
         <thead>
           <tr className="text-soft">
@@ -221,6 +235,7 @@ function AmongTable({ page, field, among }: { page: Page; field: Field; among: A
           ))}
         </tbody>
       </table>
+      </Framed>
     </details>
   )
 }
@@ -229,9 +244,9 @@ function AmongTable({ page, field, among }: { page: Page; field: Field; among: A
 function amongWords(field: Field, among: Among, inputs: Inputs): string {
   const lower = lowerOf100(among, inputs[field.name])
   const mine = `Your ${field.label}, ${valueText(field, inputs[field.name])},`
-  if (lower !== null) return `${mine} is higher than in ${lower} of 100 reference cases.`
+  if (lower !== null) return `${mine} is higher than in ${lower} of 100 cases of the author’s table.`
   const count = among.x.filter((x) => x === inputs[field.name]).length
-  return `${mine} is the same as in ${Math.round((count / Math.max(1, among.x.length)) * 100)} of 100 reference cases.`
+  return `${mine} is the same as in ${Math.round((count / Math.max(1, among.x.length)) * 100)} of 100 cases of the author’s table.`
 }
 
 function dotMark(page: Page, outcome: string | number | null) {

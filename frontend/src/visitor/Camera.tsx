@@ -44,19 +44,21 @@ export function Camera({ onTake, onLeave }: CameraProps) {
   }
 
   return (
-    <div className="space-y-2">
+    <div className="absolute inset-0 flex flex-col" onKeyDown={(event) => event.key === 'Escape' && onLeave()}>
       {state === 'refused' ? (
-        <p className="text-caution">The camera cannot be used here: it is missing, busy, or was not allowed. Choose a picture instead.</p>
+        <p role="status" className="grid flex-1 place-items-center p-6 text-caution">
+          The camera cannot be used here: it is missing, busy, or was not allowed. Choose a picture instead.
+        </p>
       ) : (
-        <video ref={video} muted playsInline className="max-h-80 max-w-full bg-line" aria-label="What the camera sees" />
+        <video ref={video} muted playsInline className="min-h-0 w-full flex-1 bg-line object-contain" aria-label="What the camera sees" />
       )}
-      <div className="flex gap-3 text-[0.9em]">
+      <div className="flex gap-3 border-t border-line bg-paper px-3 py-2 text-[0.88em]">
         {state !== 'refused' && (
-          <button type="button" className="button-primary" disabled={state !== 'ready'} onClick={take}>
+          <button type="button" className="button-primary" autoFocus aria-disabled={state !== 'ready'} onClick={() => state === 'ready' && take()}>
             Take the picture
           </button>
         )}
-        <button type="button" className="button-plain" onClick={onLeave}>
+        <button type="button" className="button-plain" autoFocus={state === 'refused'} onClick={onLeave}>
           Cancel
         </button>
       </div>

@@ -3,6 +3,7 @@ import { memo, useState } from 'react'
 import type { Field, InputValue } from '../api/client'
 import { numberText, valueText } from '../parts/format'
 import { answerWords, curveAt, type FieldWhy } from './why'
+import { Framed } from '../parts/Framed'
 
 const ROWS = 7
 
@@ -17,13 +18,15 @@ export const CurveTables = memo(function CurveTables({ fields, why }: { fields: 
         withCurves.map((field) => {
           const own = why.get(field.name)
           if (!own?.curve) return null
+          const isShare = own.scale.factor === 100
           return (
-            <table key={field.name} className="mt-4 w-full text-left">
+            <Framed key={field.name} label={`The curve of ${field.label}, as a table`}>
+            <table className="mt-4 w-full text-left">
               <caption className="text-left font-bold">{field.label}</caption>
               <thead>
                 <tr className="text-soft">
                   <th className="py-1 font-normal">If it were</th>
-                  <th className="py-1 text-right font-normal">{own.of} would be</th>
+                  <th className="py-1 text-right font-normal">{isShare ? `then “${own.of}”` : `then ${own.of}`}</th>
                 </tr>
               </thead>
               <tbody>
@@ -35,6 +38,7 @@ export const CurveTables = memo(function CurveTables({ fields, why }: { fields: 
                 ))}
               </tbody>
             </table>
+            </Framed>
           )
         })}
     </details>

@@ -1,7 +1,8 @@
 /** Cutting a part out of a picture: drawn with the pointer, or moved and sized with the arrow keys. */
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import { WHOLE, type Cut } from '../api/picture'
-import { dragged, moved, sized } from './cut'
+import { cutWords, dragged, moved, sized } from './cut'
+import { FitBox } from './Pane'
 import { drawPicture } from './pictureSource'
 
 export interface CutOutProps {
@@ -17,10 +18,13 @@ export function CutOut({ image, cut, onCut, onLeave }: CutOutProps) {
   const [chosen, setChosen] = useState(cut)
   const start = useRef<{ x: number; y: number } | null>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
+  const frame = useRef<HTMLDivElement>(null)
   // A canvas is drawn on by hand.
   useEffect(() => {
     if (canvas.current) drawPicture(canvas.current, image, WHOLE, 0)
   }, [image])
+  // Whoever came here by keys goes on with keys.
+  useEffect(() => frame.current?.focus(), [])
 
   const at = (event: PointerEvent<HTMLElement>) => {
     const box = event.currentTarget.getBoundingClientRect()
@@ -28,6 +32,7 @@ export function CutOut({ image, cut, onCut, onLeave }: CutOutProps) {
   }
   const onKey = (event: KeyboardEvent) => {
     const by = { ArrowLeft: [-STEP, 0], ArrowRight: [STEP, 0], ArrowUp: [0, -STEP], ArrowDown: [0, STEP] }[event.key]
+    if (event.key === 'Enter') return (event.preventDefault(), onCut(chosen))
     if (!by) return
     event.preventDefault()
     const [across = 0, down = 0] = by
@@ -35,38 +40,52 @@ export function CutOut({ image, cut, onCut, onLeave }: CutOutProps) {
   }
   const percent = (share: number) => `${share * 100}%`
   return (
-    <div>
-      <p className="pb-2 text-[0.88em] text-soft">Draw a frame around what counts. With the keyboard: arrows move it, with Shift they size it.</p>
-      <div
-        className="relative inline-block max-w-full cursor-crosshair touch-none"
-        onPointerDown={(event) => {
-          event.currentTarget.setPointerCapture(event.pointerId)
-          start.current = at(event)
-        }}
-        onPointerMove={(event) => start.current && setChosen(dragged(start.current, at(event)))}
-        onPointerUp={() => (start.current = null)}
-      >
-        <canvas ref={canvas} role="img" aria-label="Your picture, whole" className="block max-h-96 max-w-full" />
-        <div
-          role="group"
-          aria-label="The part that is cut out"
-          tabIndex={0}
-          data-testid="cut"
-          className="absolute border-2 border-glass outline-2 outline-paper shadow-[0_0_0_1px_var(--paper)]"
-          style={{ left: percent(chosen.left), top: percent(chosen.top), width: percent(chosen.width), height: percent(chosen.height) }}
-          onKeyDown={onKey}
-        />
+    <div className="absolute inset-0 flex flex-col" onKeyDown={(event) => event.key === 'Escape' && onLeave()}>
+      <div className="relative min-h-0 flex-1">
+        <FitBox ratio={image.width / image.height}>
+          <div
+            className="absolute inset-0 cursor-crosshair touch-none"
+            onPointerDown={(event) => {
+              event.currentTarget.setPointerCapture(event.pointerId)
+              start.current = at(event)
+            }}
+            onPointerMove={(event) => start.current && setChosen(dragged(start.current, at(event)))}
+            onPointerUp={() => (start.current = null)}
+          >
+            <canvas ref={canvas} role="img" aria-label="Your picture, whole" className="block size-full" />
+            <div
+              ref={frame}
+              role="group"
+              aria-roledescription="frame"
+              aria-label={`The part that is cut out: ${cutWords(chosen)}`}
+              aria-describedby="cut-help"
+              tabIndex={0}
+              data-testid="cut"
+              className="cut-frame absolute"
+              style={{ left: percent(chosen.left), top: percent(chosen.top), width: percent(chosen.width), height: percent(chosen.height) }}
+              onKeyDown={onKey}
+            />
+          </div>
+        </FitBox>
       </div>
-      <div className="mt-2 flex flex-wrap gap-3 text-[0.9em]">
-        <button type="button" className="button-primary" onClick={() => onCut(chosen)}>
-          Use this part
-        </button>
-        <button type="button" className="button-plain" onClick={() => onCut(WHOLE)}>
-          Whole picture
-        </button>
-        <button type="button" className="button-plain" onClick={onLeave}>
-          Cancel
-        </button>
+      <div className="border-t border-line bg-paper px-3 py-2 text-[0.88em]">
+        <p id="cut-help" className="text-soft">
+          Draw a frame around what counts. With the keyboard: arrows move it, with Shift they size it; Enter uses it, Escape leaves.
+        </p>
+        <p role="status" className="sr-only">
+          {cutWords(chosen)}
+        </p>
+        <div className="mt-1.5 flex flex-wrap gap-2">
+          <button type="button" className="button-primary" onClick={() => onCut(chosen)}>
+            Use this part
+          </button>
+          <button type="button" className="button-plain" onClick={() => onCut(WHOLE)}>
+            Whole picture
+          </button>
+          <button type="button" className="button-plain" onClick={onLeave}>
+            Cancel
+          </button>
+        </div>
       </div>
     </div>
   )

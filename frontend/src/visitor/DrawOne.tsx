@@ -2,6 +2,7 @@
 import { useState } from 'react'
 import type { Stroke } from '../api/picture'
 import { drawStrokes } from './ink'
+import { FitBox } from './Pane'
 import { Sheet, SHEET_SIDE } from './Sheet'
 
 export interface DrawOneProps {
@@ -22,16 +23,20 @@ export function DrawOne({ onDrawn, onLeave }: DrawOneProps) {
     canvas.toBlob((blob) => blob && onDrawn(new File([blob], 'drawing.png', { type: 'image/png' })))
   }
   return (
-    <div className="space-y-2">
-      <Sheet strokes={strokes} lineWidth={LINE_WIDTH} label="A sheet to draw on" onStrokes={setStrokes} />
-      <div className="flex flex-wrap gap-3 text-[0.9em]">
-        <button type="button" className="button-primary" disabled={!strokes.length} onClick={use}>
+    <div className="absolute inset-0 flex flex-col" onKeyDown={(event) => event.key === 'Escape' && onLeave()}>
+      <div className="relative min-h-0 flex-1 bg-line">
+        <FitBox ratio={1}>
+          <Sheet strokes={strokes} lineWidth={LINE_WIDTH} label="A sheet to draw on" onStrokes={setStrokes} />
+        </FitBox>
+      </div>
+      <div className="flex flex-wrap gap-2 border-t border-line bg-paper px-3 py-2 text-[0.88em]">
+        <button type="button" className="button-primary" aria-disabled={!strokes.length} onClick={() => strokes.length && use()}>
           Use this drawing
         </button>
-        <button type="button" className="button-plain" disabled={!strokes.length} onClick={() => setStrokes(strokes.slice(0, -1))}>
+        <button type="button" className="button-plain" aria-disabled={!strokes.length} onClick={() => setStrokes(strokes.slice(0, -1))}>
           Take back a stroke
         </button>
-        <button type="button" className="button-plain" onClick={onLeave}>
+        <button type="button" className="button-plain" autoFocus onClick={onLeave}>
           Cancel
         </button>
       </div>

@@ -1,11 +1,13 @@
-/** A sheet to draw on: pen, finger or mouse; asked about while it is drawn on. */
+/** A sheet to draw on: pen, finger or mouse; asked about while it is drawn on. The sheet is a pane like any picture's. */
 import { useContext } from 'react'
 import type { DrawingField, InputValue } from '../api/client'
 import { isPicture, WHOLE, type PictureValue, type Stroke } from '../api/picture'
 import { CaseContext } from './caseContext'
 import { FieldHead } from './FieldHead'
 import type { ControlIds } from './FieldRow'
-import { Sheet } from './Sheet'
+import { FitBox, Pane } from './Pane'
+import { Sheet, strokeWords } from './Sheet'
+import { StrokesFrost } from './StrokesFrost'
 import type { FieldWhy } from './why'
 
 export interface DrawingControlProps {
@@ -20,11 +22,17 @@ const NO_STROKES: Stroke[] = []
 
 export function DrawingControl({ field, value, ids, why, onChange }: DrawingControlProps) {
   const strokes = (isPicture(value) && value.strokes) || NO_STROKES
-  const { seen, samples, onTry } = useContext(CaseContext)
+  const { seen, samples, where, nameOfOutput, onTry } = useContext(CaseContext)
   const set = (next: Stroke[]) => onChange(next.length ? { strokes: next, cut: WHOLE, turn: 0 } : null)
+  const looked = where.find((one) => one.field === field.name && one.parts === 'strokes' && one.contributions.length === strokes.length) ?? null
   const { width, height } = field.preparation
+  const way = (words: string, act: () => void) => (
+    <button type="button" className="button-quiet aria-disabled:opacity-55" aria-disabled={!strokes.length} onClick={() => strokes.length && act()}>
+      {words}
+    </button>
+  )
   return (
-    <>
+    <div role="group" aria-labelledby={ids.label} tabIndex={-1} className="picture-field">
       <FieldHead
         why={why}
         label={
@@ -33,49 +41,56 @@ export function DrawingControl({ field, value, ids, why, onChange }: DrawingCont
           </span>
         }
       />
-      <div className="flex flex-wrap items-end gap-4">
-        <Sheet
-          strokes={strokes}
-          lineWidth={field.line_width ?? 0.07}
-          paper={field.behind}
-          id={ids.control}
-          labelledBy={ids.label}
-          describedBy={ids.describedBy}
-          onStrokes={set}
-        />
-        {seen[field.name] && strokes.length > 0 && (
-          <figure className="w-24">
-            <img src={seen[field.name]} alt="Your drawing as the model sees it" width={96} className="border border-line [image-rendering:pixelated]" />
-            <figcaption className="mt-1 text-[0.8em] text-soft">
-              As the model sees it: {width} × {height}
-            </figcaption>
-          </figure>
-        )}
-      </div>
-      <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-[0.9em]">
-        <button type="button" className="button-quiet disabled:opacity-55" disabled={!strokes.length} onClick={() => set(strokes.slice(0, -1))}>
-          Take back a stroke
-        </button>
-        <button type="button" className="button-quiet disabled:opacity-55" disabled={!strokes.length} onClick={() => onChange(null)}>
-          Clear
-        </button>
-        <span className="text-soft">
-          {strokes.length === 0 ? 'Nothing drawn yet' : strokes.length === 1 ? '1 stroke' : `${strokes.length} strokes`}
-        </span>
-      </div>
-      {samples.length > 0 && (
-        <p className="mt-2 text-[0.88em] text-soft">
-          Without a pen, try:{' '}
-          {samples.map((sample, at) => (
-            <span key={sample.title}>
-              {at > 0 && ', '}
-              <button type="button" className="button-quiet" onClick={() => onTry(sample.inputs as Record<string, InputValue>)}>
-                {sample.title}
-              </button>
+      <Pane
+        isSquare
+        ways={
+          <>
+            <span className="text-soft first-letter:uppercase">{strokeWords(strokes.length)}</span>
+            <span className="ml-auto flex gap-x-4">
+              {way('Take back a stroke', () => set(strokes.slice(0, -1)))}
+              {way('Clear', () => onChange(null))}
             </span>
-          ))}
-        </p>
-      )}
-    </>
+          </>
+        }
+        under={
+          <div className="mt-2 flex min-h-20 items-start justify-between gap-6 text-[0.85em] text-soft">
+            <p id={`${ids.control}-how`} className="min-w-0 flex-1">
+              {looked && strokes.length > 1 && `Full ink: strokes that spoke for “${nameOfOutput(looked.of)}”. Frosted: those that hardly mattered. Dashed, ▼: those against. `}
+              {samples.length > 0 && 'Without a pen, try '}
+              {samples.map((sample, at) => (
+                <span key={sample.title}>
+                  {at > 0 && (at === samples.length - 1 ? ' or ' : ', ')}
+                  <button type="button" className="button-quiet py-0!" onClick={() => onTry(sample.inputs as Record<string, InputValue>)}>
+                    {sample.title}
+                  </button>
+                </span>
+              ))}
+              {samples.length > 0 && '.'}
+            </p>
+            {seen[field.name] && strokes.length > 0 && (
+              <figure className="flex items-end gap-2">
+                <figcaption className="max-w-36 text-right">
+                  As the model sees it: {width} × {height}
+                </figcaption>
+                <img src={seen[field.name]} alt="Your drawing as the model sees it" width={72} className="border border-line [image-rendering:pixelated]" />
+              </figure>
+            )}
+          </div>
+        }
+      >
+        <FitBox ratio={1}>
+          <Sheet
+            strokes={strokes}
+            lineWidth={field.line_width ?? 0.07}
+            paper={field.behind}
+            id={ids.control}
+            label={field.label}
+            describedBy={[ids.describedBy, `${ids.control}-how`].filter(Boolean).join(' ')}
+            onStrokes={set}
+          />
+          {looked && strokes.length > 1 && <StrokesFrost strokes={strokes} contributions={looked.contributions} paper={field.behind} lineWidth={field.line_width ?? 0.07} />}
+        </FitBox>
+      </Pane>
+    </div>
   )
 }

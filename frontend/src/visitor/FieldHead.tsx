@@ -1,4 +1,4 @@
-/** The line above a control: its label, what stands beside it, and the place of the push. */
+/** The line above a control: its label, what stands beside it, and the place of what its value adds. */
 import type { ReactNode } from 'react'
 import type { ControlIds } from './FieldRow'
 import { PushWords } from './PushWords'
@@ -17,7 +17,8 @@ export function FieldHead({ label, why, children }: FieldHeadProps) {
     <div className="mb-1.5 flex min-h-7 flex-wrap items-baseline gap-x-3">
       {label}
       {children}
-      <span className="ml-auto" data-place="push">
+      {/* Its room is kept: a line that wraps as the words grow would move the control under a hand. */}
+      <span className="ml-auto min-w-[8.4em] text-right whitespace-nowrap before:content-['\200b']" data-place="push">
         <PushWords why={why} />
       </span>
     </div>

@@ -24,6 +24,8 @@ export interface FieldRowProps {
   isIgnored: boolean
   /** The same function each time: rows that nothing changed for are not drawn again. */
   onChange: (name: string, value: InputValue) => void
+  /** Whether it is all that the page asks for: the page's own heading says what it is then. */
+  isAlone: boolean
 }
 
 /** What a control needs to be named and described. */
@@ -35,7 +37,7 @@ export interface ControlIds {
   isInvalid: boolean
 }
 
-export const FieldRow = memo(function FieldRow({ field, value, message, why, isIgnored, onChange: onChangeOf }: FieldRowProps) {
+export const FieldRow = memo(function FieldRow({ field, value, message, why, isIgnored, isAlone, onChange: onChangeOf }: FieldRowProps) {
   const onChange = (next: InputValue) => onChangeOf(field.name, next)
   const base = `field-${field.name.replace(/[^A-Za-z0-9_-]/g, '_')}`
   const described = [field.help && `${base}-help`, message && `${base}-message`].filter(Boolean).join(' ')
@@ -46,7 +48,7 @@ export const FieldRow = memo(function FieldRow({ field, value, message, why, isI
     isInvalid: message?.level === 'fault',
   }
   return (
-    <div className="card-line py-3" data-field={field.name}>
+    <div className={`field ${isAlone ? 'alone' : 'card-line py-3'}`} data-field={field.name}>
       {renderControl(field, value, ids, why, onChange)}
       {field.help && (
         <p id={`${base}-help`} className="mt-1 text-[0.85em] text-soft">
@@ -55,7 +57,7 @@ export const FieldRow = memo(function FieldRow({ field, value, message, why, isI
       )}
       {isIgnored && (
         <p className="mt-1 text-[0.85em] text-soft">
-          Whatever stands here, the answer stays the same: {isConstant(field) ? 'it never varied in the cases the model learned from' : 'the model makes no use of it'}.
+          Whatever stands here, the answer stays the same: {isConstant(field) ? 'it never varies in the author’s table' : 'the model makes no use of it'}.
         </p>
       )}
       {field.optional && (

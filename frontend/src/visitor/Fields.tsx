@@ -18,6 +18,10 @@ export function Fields({ page, values, messages, why, onChange }: FieldsProps) {
   const [isUnfolded, setIsUnfolded] = useState(false)
   const folded = new Set(page.folded)
   const shown = page.fields.filter((field) => !folded.has(field.name) || messages.has(field.name))
+  const first = [...why.values()].find((one) => one.push !== null)
+  const towards = first && page.answer.kind !== 'number' ? `towards “${first.of}”` : ''
+  // Its line is there from the start, so that nothing moves when it comes.
+  const canPoint = page.parts.pushes && page.fields.length > 1 && page.answer.kind !== 'number'
   const rest = page.fields.filter((field) => !shown.includes(field))
   const row = (field: Field) => (
     <FieldRow
@@ -26,6 +30,7 @@ export function Fields({ page, values, messages, why, onChange }: FieldsProps) {
       value={values[field.name] ?? null}
       message={messages.get(field.name) ?? null}
       why={why.get(field.name) ?? null}
+      isAlone={page.fields.length === 1}
       isIgnored={page.ignored.includes(field.name)}
       onChange={onChange}
     />
@@ -33,15 +38,18 @@ export function Fields({ page, values, messages, why, onChange }: FieldsProps) {
   return (
     <>
       {groupsOf(shown).map((group, index) => (
-        <section key={`${group.name}-${index}`} aria-label={group.name || 'What the model asks for'} className="mb-6">
-          {group.name && <h2 className="pb-2 font-bold">{group.name}</h2>}
+        <section key={`${group.name}-${index}`} aria-label={group.name || 'What the model asks for'} tabIndex={-1} className="mb-6">
+          {(group.name || canPoint) && <div className="flex min-h-7 items-baseline justify-between gap-3 pb-1.5">
+            {group.name ? <h2 className="font-bold">{group.name}</h2> : <span />}
+            {towards && <p className="text-[0.84em] text-soft">{towards}</p>}
+          </div>}
           {group.fields.map(row)}
         </section>
       ))}
       {rest.length > 0 && (
         <details className="card-line mb-6 pt-3" open={isUnfolded} onToggle={(event) => setIsUnfolded(event.currentTarget.open)}>
           <summary className="w-fit font-bold">{rest.length} more fields, which move the answer less</summary>
-          <p className="text-[0.88em] text-soft">They stand at what is usual until you change them.</p>
+          <p className="text-[0.88em] text-soft">They stay as they are until you change them.</p>
           {isUnfolded && rest.map(row)}
         </details>
       )}

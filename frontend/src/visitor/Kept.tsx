@@ -2,6 +2,9 @@
 import type { Answer, Field, Inputs, Page } from '../api/client'
 import { valueText } from '../parts/format'
 import { answerText } from './answerText'
+import { isSeen } from './beside'
+import { SmallPicture } from './SmallPicture'
+import { Framed } from '../parts/Framed'
 
 export interface KeptAnswer {
   /** Counted from 1, as the page names it. */
@@ -27,11 +30,11 @@ export function Kept({ page, kept, now, onDrop, onTakeUp }: KeptProps) {
   const differing = page.fields.filter((field) => columns.some((one) => one.inputs[field.name] !== first.inputs[field.name]))
   const same = page.fields.length - differing.length
   return (
-    <section className="card-line mt-6 pt-4" aria-labelledby="kept-heading">
+    <section className="card-line mt-6 pt-4" aria-labelledby="kept-heading" tabIndex={-1}>
       <h3 id="kept-heading" className="font-bold">
         Kept answers, side by side
       </h3>
-      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Kept answers, as a table">
+      <Framed label="Kept answers, as a table">
         <table className="mt-2 text-left text-[0.94em]">
           <thead>
             <tr>
@@ -76,7 +79,7 @@ export function Kept({ page, kept, now, onDrop, onTakeUp }: KeptProps) {
             </tr>
           </tbody>
         </table>
-      </div>
+      </Framed>
       <p className="text-[0.88em] text-soft">
         {differing.length === 0 ? 'All values are the same.' : same > 0 ? `The other ${same === 1 ? 'value is' : `${same} values are`} the same.` : ''}
       </p>
@@ -101,7 +104,7 @@ function DifferingRow({ field, columns }: { field: Field; columns: { number: num
                 <span className="sr-only">different: </span>
               </span>
             )}
-            {valueText(field, one.inputs[field.name])}
+            {isSeen(field) ? <SmallPicture value={one.inputs[field.name] ?? null} side={64} name={`${field.label} of ${one.number === 0 ? 'now' : `kept ${one.number}`}`} /> : valueText(field, one.inputs[field.name])}
           </td>
         )
       })}

@@ -3,9 +3,10 @@ import type { NumberField } from '../api/client'
 import { numberText } from '../parts/format'
 import { LabelledHead } from './FieldHead'
 import type { ControlIds } from './FieldRow'
-import { entryText, parseNumber } from '../parts/numbers'
-import { SIGNS } from './formState'
+import { entryText } from '../parts/numbers'
+import { readNumber, SIGNS } from './formState'
 import { Ribbon } from './Ribbon'
+import { useTouchSlide } from './touchSlide'
 import type { FieldWhy } from './why'
 
 /** Half the thumb: where its centre starts and ends on the slider, in pixels. */
@@ -22,8 +23,9 @@ export interface NumberControlProps {
 
 export function NumberControl({ field, text, ids, why, onChange }: NumberControlProps) {
   const { minimum, maximum, step, seen } = field
-  const value = text === null ? null : parseNumber(text, SIGNS)
+  const value = text === null ? null : readNumber(field, text)
   const isFixed = minimum === maximum
+  const slide = useTouchSlide((next) => onChange(entryText(next, SIGNS)))
   const usual = {
     from: Math.max(toStep(seen.usual_low, step), minimum),
     to: Math.min(toStep(seen.usual_high, step), maximum),
@@ -47,10 +49,10 @@ export function NumberControl({ field, text, ids, why, onChange }: NumberControl
         </span>
       </LabelledHead>
       {isFixed ? (
-        <p className="text-[0.85em] text-soft">Every case the model learned from has {numberText(minimum)} here.</p>
+        <p className="text-[0.85em] text-soft">Every case in the author’s table has {numberText(minimum)} here.</p>
       ) : (
-        <>
-          <div data-place="ribbon" className="min-h-10">
+        <div className="curved">
+          <div data-place="ribbon" className="min-h-12">
             {why && (
               <Ribbon
                 why={why}
@@ -65,11 +67,12 @@ export function NumberControl({ field, text, ids, why, onChange }: NumberControl
           </div>
           <div className="relative">
             <span
-              className="pointer-events-none absolute top-1/2 h-1.5 -translate-y-1/2 bg-line"
+              className="drawn pointer-events-none absolute top-1/2 h-1.5 -translate-y-1/2 bg-line"
               style={usualPlace(field, usual)}
               aria-hidden="true"
             />
             <input
+              {...slide}
               type="range"
               className="slider relative"
               min={minimum}
@@ -80,7 +83,6 @@ export function NumberControl({ field, text, ids, why, onChange }: NumberControl
               aria-labelledby={ids.label}
               aria-describedby={ids.describedBy}
               aria-valuetext={value === null ? 'not known' : `${numberText(value)} ${field.unit}`.trim()}
-              onChange={(event) => onChange(entryText(Number(event.target.value), SIGNS))}
             />
           </div>
           <div className="relative flex justify-between text-[0.8em] text-soft" aria-hidden="true">
@@ -92,7 +94,7 @@ export function NumberControl({ field, text, ids, why, onChange }: NumberControl
             )}
             <span>{numberText(maximum)}</span>
           </div>
-        </>
+        </div>
       )}
     </>
   )

@@ -16,7 +16,7 @@ export function OptionBar({ why, value, isChosen }: OptionBarProps) {
   return (
     <div className="mt-1 flex items-center gap-1.5 text-[0.8em] text-soft">
       {/* As long a track under every option, however wide its pane: bars are there to be compared. */}
-      <span className="h-1.5 w-11" aria-hidden="true">
+      <span className="drawn h-1.5 w-11" aria-hidden="true">
         <span
           className={`block h-full ${isChosen ? 'bg-glass' : 'bg-edge opacity-60'}`}
           style={{ width: `${Math.max(share * 100, 2)}%` }}

@@ -3,10 +3,15 @@ import { useQuery } from '@tanstack/react-query'
 import { memo, useState } from 'react'
 import { api, expectData, type Field, type InputValue, type Overall, type OverallField, type Page } from '../api/client'
 import { numberText, valueText } from '../parts/format'
+import { amountOfAMark, Tally } from '../parts/Tally'
 import { answerWords, nameOf, pushOf, scaleOf, type Scale } from './why'
+import { Framed } from '../parts/Framed'
 
 const ASK_AGAIN_MS = 700
 const SHOWN = 12
+/** Of the words' unit: what marks stand for at the least, and how many a row has at the most. */
+const SMALLEST_AMOUNT = 0.1
+const MOST_MARKS = 25
 const WIDTH = 600
 const HEIGHT = 160
 
@@ -60,25 +65,27 @@ export const OverallSection = memo(function OverallSection({ page, isDraft, of }
 function OverallList({ page, overall }: { page: Page; overall: Overall }) {
   const [isAll, setIsAll] = useState(false)
   const scale = scaleOf(page.answer, overall.of)
-  const largest = Math.max(...overall.fields.map((one) => one.importance[2] ?? 0), Number.MIN_VALUE)
+  const largest = Math.max(...overall.fields.map((one) => one.importance[0] ?? 0))
+  // Nothing counted yet is not nothing.
+  const isCounted = overall.share_done >= 1 || largest > 0
+  const amount = amountOfAMark(largest * scale.factor || 1, MOST_MARKS, SMALLEST_AMOUNT)
   const shown = isAll ? overall.fields : overall.fields.slice(0, SHOWN)
   return (
     <>
       <p className="mt-2 text-[0.92em] text-soft">
-        How far each value pushes the answer for “{nameOf(page.answer, overall.of)}”, on average over {overall.n_rows} cases from the author’s
-        table. The thin line is how sure that is. Open a field to see in which direction.
+        How much each field adds to the answer for “{nameOf(page.answer, overall.of)}” or takes off it, on average over {overall.n_rows} cases from the
+        author’s table. {isCounted && `One mark is ${amount === 1 ? 'one' : amount} ${amount === 1 && scale.unit === 'points' ? 'point' : scale.unit}.`} Open a field to see in
+        which direction, and how sure that is.
       </p>
       {overall.share_done < 1 && (
         <p className="mt-1 text-[0.88em]" role="status">
-          Still counting: {Math.round(overall.share_done * 100)} of 100 done.
+          Still counting: {Math.round(overall.share_done * 100)} of 100 done.{!isCounted && ' The fields stand here once the first cases are counted.'}
         </p>
       )}
       <ul className="mt-2">
-        {shown.map((one) => (
-          <FieldOverall key={one.field} page={page} one={one} scale={scale} largest={largest} />
-        ))}
+        {isCounted && shown.map((one) => <FieldOverall key={one.field} page={page} one={one} scale={scale} amount={amount} />)}
       </ul>
-      {overall.fields.length > SHOWN && (
+      {isCounted && overall.fields.length > SHOWN && (
         <button type="button" className="button-quiet mt-2 text-[0.92em]" onClick={() => setIsAll(!isAll)}>
           {isAll ? 'Show fewer' : `Show all ${overall.fields.length}`}
         </button>
@@ -91,10 +98,11 @@ interface FieldOverallProps {
   page: Page
   one: OverallField
   scale: Scale
-  largest: number
+  /** What one mark stands for, in the words' unit. */
+  amount: number
 }
 
-function FieldOverall({ page, one, scale, largest }: FieldOverallProps) {
+function FieldOverall({ page, one, scale, amount }: FieldOverallProps) {
   const field = page.fields.find((item) => item.name === one.field)
   const [mean = 0, low = 0, high = 0] = one.importance
   if (!field) return null
@@ -103,16 +111,15 @@ function FieldOverall({ page, one, scale, largest }: FieldOverallProps) {
       <details>
         <summary className="grid grid-cols-[minmax(0,4fr)_minmax(0,5fr)_auto] items-center gap-3 py-1.5">
           <span className="min-w-0 truncate">{field.label}</span>
-          <span className="relative h-3" aria-hidden="true">
-            <span className="absolute inset-y-0 left-0 bg-glass" style={{ width: `${(mean / largest) * 100}%` }} />
-            <span
-              className="absolute top-1/2 h-0.5 -translate-y-1/2 bg-ink"
-              style={{ left: `${(low / largest) * 100}%`, width: `${((high - low) / largest) * 100}%` }}
-            />
+          <span className="text-glass">
+            <Tally count={Math.round((mean * scale.factor) / amount)} shape="diamond" />
           </span>
           <span className="min-w-[7em] text-right text-[0.92em]">{amountWords(mean, scale)}</span>
         </summary>
         <div className="pb-3 pl-1 text-[0.92em]">
+          <p className="text-soft">
+            With more cases it would come out between {amountWords(low, scale)} and {amountWords(high, scale)}, 95 of 100 times.
+          </p>
           {one.shuffled && <p className="text-soft">{shuffledWords(one.shuffled, page, scale)}</p>}
           {one.parts.length > 0 && <DirectionTable field={field} one={one} scale={scale} />}
           {one.x.length > 1 && field.kind === 'number' && <AverageCurve field={field} one={one} scale={scale} />}
@@ -124,11 +131,12 @@ function FieldOverall({ page, one, scale, largest }: FieldOverallProps) {
 
 function DirectionTable({ field, one, scale }: { field: Field; one: OverallField; scale: Scale }) {
   return (
+    <Framed label={`${field.label}, as a table`}>
     <table className="mt-2 w-full text-left">
       <thead>
         <tr className="text-soft">
           <th className="py-1 font-normal">With</th>
-          <th className="py-1 text-right font-normal">Typical push</th>
+          <th className="py-1 text-right font-normal">Typically</th>
           <th className="py-1 text-right font-normal">Half of the cases</th>
         </tr>
       </thead>
@@ -151,6 +159,7 @@ function DirectionTable({ field, one, scale }: { field: Field; one: OverallField
         })}
       </tbody>
     </table>
+    </Framed>
   )
 }
 

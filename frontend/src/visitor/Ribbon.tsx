@@ -1,7 +1,7 @@
 /** The response curve under a slider, on the slider's own axis: the thumb stands on the curve. */
 import type { Curve } from '../api/client'
 import { numberText } from '../parts/format'
-import { answerWords, curveAt, type FieldWhy } from './why'
+import { amountText, answerWords, curveAt, type FieldWhy } from './why'
 
 const WIDTH = 1000
 const HEIGHT = 100
@@ -25,7 +25,7 @@ export function Ribbon({ why, label, unit, minimum, maximum, value, placeOf }: R
   const line = pathOf(curve, minimum, maximum, top)
   const here = value === null ? null : curveAt(curve, value)
   return (
-    <div className="relative h-10" role="img" aria-label={wordsOf(why, curve, label, unit, minimum, maximum)}>
+    <div className="drawn relative h-12" role="img" aria-label={wordsOf(why, curve, label, unit, minimum, maximum)}>
       <svg
         className="absolute inset-x-[11px] h-full w-[calc(100%-22px)]"
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
@@ -35,6 +35,8 @@ export function Ribbon({ why, label, unit, minimum, maximum, value, placeOf }: R
         <path d={`${line} V${HEIGHT} H0 Z`} fill="var(--glass-pale)" />
         <path d={line} fill="none" stroke="var(--glass)" strokeWidth="2" vectorEffect="non-scaling-stroke" />
       </svg>
+      <EndValue at={curveAt(curve, minimum)} side="left" why={why} top={top} />
+      <EndValue at={curveAt(curve, maximum)} side="right" why={why} top={top} />
       {here !== null && value !== null && value >= minimum && value <= maximum && (
         <>
           <span
@@ -47,9 +49,38 @@ export function Ribbon({ why, label, unit, minimum, maximum, value, placeOf }: R
             style={{ left: placeOf(value), top: `${top(here)}%` }}
             aria-hidden="true"
           />
+          <span
+            className={`at-thumb absolute bg-paper px-1 text-[0.85em] leading-tight font-bold -translate-x-1/2 -translate-y-[150%]`}
+            style={{ left: placeOf(value), top: `${top(here)}%` }}
+            aria-hidden="true"
+          >
+            {amountText(here, why.scale)}
+          </span>
         </>
       )}
     </div>
+  )
+}
+
+interface EndValueProps {
+  at: number | null
+  side: 'left' | 'right'
+  why: FieldWhy
+  top: (y: number) => number
+}
+
+/** What the answer is at an end of the slider: over the curve where there is room, else under it. */
+function EndValue({ at, side, why, top }: EndValueProps) {
+  if (at === null) return null
+  const place = top(at)
+  return (
+    <span
+      className={`absolute text-[0.74em] leading-none text-soft ${side === 'left' ? 'left-[13px]' : 'right-[13px]'} ${place > 38 ? '-translate-y-[125%]' : 'translate-y-[30%]'}`}
+      style={{ top: `${place}%` }}
+      aria-hidden="true"
+    >
+      {amountText(at, why.scale)}
+    </span>
   )
 }
 

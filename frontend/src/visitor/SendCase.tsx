@@ -21,12 +21,12 @@ export function SendCase({ values }: { values: FormValues }) {
   }
   return (
     <>
-      <button type="button" className="button-plain" onClick={() => void copy()}>
-        Send this case
+      <button type="button" className="button-plain" aria-label="Send this case" onClick={() => void copy()}>
+        Send
       </button>
       <p role="status" className="order-last basis-full text-[0.92em] text-soft empty:hidden">
-        {sent.status === 'copied' && 'A link with these values is copied. It says nothing to the server until it is opened.'}
-        {sent.status !== 'no' && hasFile && ' Your picture does not go along: it stays here.'}
+        {sent.status === 'copied' && 'A link to this case is copied. Whoever opens it sees these values and their answer.'}
+        {sent.status !== 'no' && hasFile && ' Your picture does not go along: it stays here with you.'}
         {sent.status === 'by hand' && (
           <>
             Copy this link: <span className="break-all select-all">{sent.link}</span>

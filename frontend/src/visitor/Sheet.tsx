@@ -15,13 +15,13 @@ export interface SheetProps {
   /** Red, green and blue of the paper. */
   paper?: number[]
   id?: string
-  labelledBy?: string
-  label?: string
+  /** What is drawn on it. */
+  label: string
   describedBy?: string
   onStrokes: (strokes: Stroke[]) => void
 }
 
-export function Sheet({ strokes, lineWidth, paper = WHITE, id, labelledBy, label, describedBy, onStrokes }: SheetProps) {
+export function Sheet({ strokes, lineWidth, paper = WHITE, id, label, describedBy, onStrokes }: SheetProps) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const isDrawing = useRef(false)
   // A canvas is drawn on by hand.
@@ -58,16 +58,20 @@ export function Sheet({ strokes, lineWidth, paper = WHITE, id, labelledBy, label
       width={SHEET_SIDE}
       height={SHEET_SIDE}
       role="img"
-      aria-labelledby={labelledBy}
-      aria-label={label}
+      aria-label={`${label}: ${strokeWords(strokes.length)}`}
       aria-describedby={describedBy}
-      className="aspect-square w-full max-w-84 cursor-crosshair touch-none border border-edge"
+      className="absolute inset-0 size-full cursor-crosshair touch-none"
       onPointerDown={begin}
       onPointerMove={go}
       onPointerUp={end}
       onPointerCancel={end}
     />
   )
+}
+
+/** What is on a sheet, for whoever does not see it. */
+export function strokeWords(count: number): string {
+  return count === 0 ? 'nothing drawn yet' : count === 1 ? '1 stroke' : `${count} strokes`
 }
 
 /** A thousandth of the sheet is finer than any hand, and short to send. */

@@ -4,6 +4,7 @@ import type { Field, Inputs, InputValue, Page, SimilarCase } from '../api/client
 import { countText, listText, valueText } from '../parts/format'
 import { answerText } from './answerText'
 import { isSeen } from './beside'
+import { Framed } from '../parts/Framed'
 
 /** Of how many values a row says where they differ; the rest is in the table. */
 const DIFFERENCES_SHOWN = 3
@@ -21,7 +22,7 @@ export const SimilarCases = memo(function SimilarCases({ page, inputs, cases }: 
       <h3 id="similar-heading" className="font-bold">
         {cases.length === 1 ? 'The case most like this one' : 'Cases like this one'}
       </h3>
-      <p className="text-[0.88em] text-soft">{outcomeWords(cases)}</p>
+      <p className="text-[0.88em] text-soft">{outcomeWords(page, cases)}</p>
       <ol className="mt-1">
         {cases.map((one, at) => (
           // A case has no identity but its place.
@@ -33,7 +34,7 @@ export const SimilarCases = memo(function SimilarCases({ page, inputs, cases }: 
       </ol>
       <details className="mt-1 text-[0.92em]">
         <summary className="button-quiet w-fit">Read as a table</summary>
-        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Cases like this one, as a table">
+        <Framed label="Cases like this one, as a table">
           <table className="mt-2 text-left whitespace-nowrap">
             <thead>
               <tr className="text-soft">
@@ -72,22 +73,27 @@ export const SimilarCases = memo(function SimilarCases({ page, inputs, cases }: 
               ))}
             </tbody>
           </table>
-        </div>
+        </Framed>
       </details>
     </section>
   )
 })
 
 /** "What happened to the 5 most similar in the author's table: 4 crack, 1 warp." */
-function outcomeWords(cases: SimilarCase[]): string {
-  const outcomes = cases.map((one) => one.outcome_text).filter((text) => text !== null)
-  if (outcomes.length === 0) return 'The author’s table does not say what happened to them; this is what the model says.'
+function outcomeWords({ answer }: Page, cases: SimilarCase[]): string {
+  if (cases.every((one) => one.outcome_text === null)) return 'The author’s table does not say what happened to them; this is what the model says.'
   if (cases.every((one) => typeof one.outcome === 'number')) {
     return `What happened to the ${cases.length} most similar in the author’s table.`
   }
-  const counts = new Map<string, number>()
-  for (const outcome of outcomes) counts.set(outcome, (counts.get(outcome) ?? 0) + 1)
-  const words = [...counts].sort((a, b) => b[1] - a[1]).map(([outcome, count]) => countText(count, outcome))
+  const counts = new Map<string, { count: number; one: string }>()
+  for (const { outcome, outcome_text } of cases) {
+    if (outcome_text !== null) counts.set(String(outcome), { count: (counts.get(String(outcome))?.count ?? 0) + 1, one: outcome_text })
+  }
+  // One cracks, two crack.
+  const several = (name: string, one: string) => (answer.kind === 'class' && answer.classes.find((wording) => wording.name === name)?.label) || one
+  const words = [...counts]
+    .sort((a, b) => b[1].count - a[1].count)
+    .map(([name, { count, one }]) => countText(count, count === 1 ? one : several(name, one)))
   return `What happened to the ${cases.length} most similar in the author’s table: ${listText(words)}.`
 }
 

@@ -5,7 +5,7 @@ import type { Page } from '../api/client'
 export const Trust = memo(function Trust({ page }: { page: Page }) {
   if (!page.description_html && !page.not_for && !page.licence && !page.records_inputs && !page.report) return null
   return (
-    <section id="trust" aria-labelledby="trust-heading" className="card-line mt-10 max-w-[70ch] pt-5">
+    <section id="trust" tabIndex={-1} aria-labelledby="trust-heading" className="card-line mt-10 max-w-[70ch] pt-5">
       <h2 id="trust-heading" className="font-bold">
         How far to trust it
       </h2>

@@ -1,25 +1,28 @@
-/** The visitor's page: fields on the left, the answer on the right. */
-import { useCallback, useEffect, useMemo, useReducer, useRef, useState, useSyncExternalStore } from 'react'
-import type { Inputs, InputValue, Page } from '../api/client'
-import { isPicture, predict } from '../api/picture'
-import { AnswerLine, DRAG_PAUSE_MS, DRAWING_PAUSE_MS, type AnswerState } from './answerLine'
-import { listText } from '../parts/format'
-import { CASE_SHOWN } from '../parts/caseShown'
+/** The visitor's page: fields on the left, the answer on the right; a picture is a window with the answer beside it. */
+import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
+import type { Page } from '../api/client'
+import { withShownNumbers } from './adding'
 import { AnswerPanel } from './AnswerPanel'
+import type { Answered, AnswerState } from './answerLine'
 import { AnswerStrip } from './AnswerStrip'
+import { useAnnouncement } from './announcing'
 import { isSeen, partsBehind, useBeside, withOutput } from './beside'
 import { CaseContext } from './caseContext'
 import { CurveTables } from './CurveTables'
 import type { FieldMessage } from './FieldRow'
 import { Fields } from './Fields'
-import { readCaseFragment } from './caseLink'
-import { defaultValues, followDefaults, formOf, formReducer, readForm, type FormValues } from './formState'
-import { NO_HISTORY, remember, undo } from './history'
-import type { KeptAnswer } from './Kept'
+import { jump, useFocusKeeper } from './focus'
+import { useLate } from './late'
 import { OverallSection } from './OverallSection'
 import { SendCase } from './SendCase'
+import { readSession, rememberSession } from './session'
+import { ShortcutKeys, useShortcut } from './ShortcutKeys'
 import { Trust } from './Trust'
-import { whyOfFields, type FieldWhy } from './why'
+import { useCase } from './useCase'
+import { useKept } from './useKept'
+import { useWhere } from './where'
+import { WasRight } from './WasRight'
+import { nameOf, whyOfFields, type FieldWhy } from './why'
 
 export interface VisitorPageProps {
   page: Page
@@ -27,95 +30,172 @@ export interface VisitorPageProps {
   isDraft: boolean
 }
 
+/** How long a case must stand before this tab writes it down. */
+const REMEMBER_MS = 800
+
 export function VisitorPage({ page, isDraft }: VisitorPageProps) {
   const [of, setOf] = useState<string | undefined>(undefined)
-  const { values, change, changeAll, state, explained, ask, reset, takeBack, canTakeBack } = useCase(page, isDraft, of)
-  const { kept, keep, drop } = useKept(state)
-  const why = useMemo(
-    () => (explained ? whyOfFields(page.answer, explained.answer) : new Map<string, FieldWhy>()),
-    [page.answer, explained],
-  )
+  const [brought] = useState(() => (isDraft ? null : readSession(page.slug)))
+  const { values, change, changeAll, state, ask, reset, takeBack, canTakeBack, isAsked } = useCase(page, isDraft, brought)
+  const explained = useExplained(page, isDraft, state, of)
+  const where = useWhere(page, isDraft, state)
+  const { kept, keep, drop } = useKept(state, brought?.kept ?? [])
+  useRemembered(page.slug, isDraft, values, isAsked, kept)
+  const isLate = useLate(state.status === 'answered' && state.isStale, state.status === 'answered' ? state.answer : null) || (state.status === 'answered' && state.delay !== undefined)
+  const isWhyLate = useLate(explained !== null && state.status === 'answered' && explained.inputs !== state.inputs, explained) || isLate
+  const shown = isWhyLate ? null : explained
+  const why = useMemo(() => (shown ? whyOfFields(page.answer, shown.answer) : NO_WHY), [page.answer, shown])
   const messages = useMemo(() => messagesOf(state), [state])
   const context = useMemo(
-    () => ({ slug: page.slug, isDraft, samples: page.samples, onTry: changeAll, seen: (state.status === 'answered' && state.answer.seen) || {} }),
-    [page.slug, isDraft, page.samples, changeAll, state],
+    () => ({ slug: page.slug, isDraft, samples: page.samples, onTry: changeAll, seen: (state.status === 'answered' && state.answer.seen) || {}, where, nameOfOutput: (name: string) => nameOf(page.answer, name) }),
+    [page.slug, page.answer, isDraft, page.samples, changeAll, state, where],
   )
+  const said = useAnnouncement(state)
+  const keys = useShortcut('k', keep, page.parts.compare === true)
+  useFocusKeeper()
+  const isWindow = page.fields.every(isSeen)
   return (
     <CaseContext value={context}>
-    <div className="mx-auto max-w-[1240px] px-5 pb-16 min-[900px]:px-11">
-      <header className="flex flex-wrap items-baseline gap-x-5 gap-y-1 pt-6 pb-5">
-        <h1 className="text-[1.4em] font-bold">{page.title}</h1>
-        {page.purpose && <p className="text-soft">{page.purpose}</p>}
-        {(page.not_for || page.description_html || page.report) && (
-          <a href="#trust" className="button-quiet ml-auto text-[0.84em]">
-            How far to trust it
-          </a>
-        )}
-      </header>
-      {(page.unconfirmed ?? []).map((text) => (
-        <p key={text} className="mb-3 border-l-3 border-caution pl-4 text-[0.92em] text-caution">
-          <span aria-hidden="true">! </span>
-          Draft, to be confirmed under Model: {text.split(' Compare its answers')[0]}
+      <a href="#answer" onClick={jump} className="sr-only z-30 bg-paper px-3 py-2 focus:not-sr-only focus:absolute focus:top-1 focus:left-2">
+        Skip to the answer
+      </a>
+      <div className={`mx-auto px-5 pb-16 print:max-w-none print:px-0 ${isWindow ? 'max-w-[1300px] min-[900px]:px-6' : 'max-w-[1240px] min-[900px]:px-11'}`}>
+        <Head page={page} />
+        <AnswerStrip page={page} state={state} isLate={isLate} onAsk={ask} />
+        <p className="sr-only" role="status" data-testid="announcement">
+          {said}
         </p>
-      ))}
-      <AnswerStrip page={page} state={state} onAsk={ask} />
-      <p className="sr-only" role="status">
-        {announcement(state)}
-      </p>
-      <main className="mt-4 grid gap-x-10 min-[900px]:grid-cols-[5fr_7fr]">
-        <form aria-label={`Your case: ${page.title}`} onSubmit={(event) => (event.preventDefault(), ask())}>
-          {/* Room for the longer sentence from the start: controls must not move under a hand that drags one. */}
-          {(page.parts.curves || page.parts.pushes) && !page.fields.every(isSeen) && (
-            <p className="mb-3 min-h-[4.2rem] text-[0.88em] text-soft min-[900px]:min-h-[2.9rem]">
-              {whyWords(page, [...why.values()][0])}
-            </p>
-          )}
-          <Fields page={page} values={values} messages={messages} why={why} onChange={change} />
-          {page.parts.curves && <CurveTables fields={page.fields} why={why} />}
-          {/* Enter in any field asks; the button for it is in the answer. */}
-          <button type="submit" className="sr-only" tabIndex={-1} aria-hidden="true">
-            Show the answer
-          </button>
-        </form>
-        <div className="card-line pt-6 min-[900px]:border-t-0 min-[900px]:border-l min-[900px]:border-line min-[900px]:pt-0 min-[900px]:pl-10">
-          <div className="min-[900px]:sticky min-[900px]:top-6">
+        <main className={`mt-4 grid grid-cols-[minmax(0,1fr)] gap-x-10 print:block ${isWindow ? 'min-[900px]:grid-cols-[minmax(0,7fr)_minmax(0,5fr)] min-[1200px]:grid-cols-[minmax(0,48.5rem)_minmax(0,1fr)]' : 'min-[900px]:grid-cols-[minmax(0,5fr)_minmax(0,7fr)]'}`}>
+          <form aria-label={`Your case: ${page.title}`} tabIndex={-1} className="print:hidden" onSubmit={(event) => (event.preventDefault(), ask())}>
+            {/* Room for the longer sentence from the start: controls must not move under a hand that drags one. */}
+            {(page.parts.curves || page.parts.pushes) && !isWindow && (
+              <p className="mb-3 min-h-[4.2rem] text-[0.88em] text-soft min-[900px]:min-h-[2.9rem]">{whyWords(page, [...why.values()][0])}</p>
+            )}
+            <Fields page={page} values={values} messages={messages} why={why} onChange={change} />
+            {page.parts.curves && <CurveTables fields={page.fields} why={why} />}
+            {/* Enter in any field asks; the button for it is in the answer. */}
+            <button type="submit" className="sr-only" tabIndex={-1} aria-hidden="true">
+              Show the answer
+            </button>
+          </form>
+          <div className={isWindow ? 'card-line pt-6 min-[900px]:border-t-0 min-[900px]:pt-0 print:border-0 print:p-0' : 'card-line pt-6 min-[900px]:border-t-0 min-[900px]:border-l min-[900px]:border-line min-[900px]:pt-0 min-[900px]:pl-10 print:border-0 print:p-0'}>
             <AnswerPanel
               page={page}
               isDraft={isDraft}
               state={state}
+              isLate={isLate}
+              isWhyLate={isWhyLate}
               explained={explained}
+              where={where}
               kept={kept}
               onAsk={ask}
-              onReset={reset}
               onTry={changeAll}
               onDrop={drop}
               onChoose={setOf}
             >
-              {page.parts.compare && state.status === 'answered' && (
-                <button type="button" className="button-primary" disabled={state.isStale} onClick={keep}>
-                  Keep to compare
-                </button>
-              )}
-              {canTakeBack && (
-                <button type="button" className="button-plain" onClick={takeBack}>
-                  Undo
-                </button>
-              )}
-              <SendCase values={values} />
-              {state.status === 'answered' && (
-                <button type="button" className="button-plain" onClick={() => window.print()}>
-                  Print
-                </button>
-              )}
+              <Actions page={page} state={state} onKeep={keep} keepKey={keys.isOn ? 'K' : undefined} onTakeBack={canTakeBack ? takeBack : null} onReset={isAsked ? reset : null}>
+                <SendCase values={values} />
+              </Actions>
             </AnswerPanel>
           </div>
-        </div>
-      </main>
-      {page.parts.overall && page.fields.length > 1 && <OverallSection page={page} isDraft={isDraft} of={explained?.answer.explanation?.of ?? firstOutput(page)} />}
-      <Trust page={page} />
-    </div>
+        </main>
+        {page.parts.overall && page.fields.length > 1 && (
+          <OverallSection page={page} isDraft={isDraft} of={explained?.answer.explanation?.of ?? firstOutput(page)} />
+        )}
+        <Trust page={page} />
+        {page.parts.compare && <ShortcutKeys {...keys} />}
+      </div>
     </CaseContext>
   )
+}
+
+const NO_WHY = new Map<string, FieldWhy>()
+
+function Head({ page }: { page: Page }) {
+  return (
+    <header className="flex flex-wrap items-baseline gap-x-5 gap-y-1 pt-6 pb-5">
+      <h1 className="min-w-0 text-[1.4em] font-bold break-words">{page.title}</h1>
+      {page.purpose && <p className="min-w-0 text-soft">{page.purpose}</p>}
+      {(page.not_for || page.description_html || page.report) && (
+        <a href="#trust" onClick={jump} className="button-quiet ml-auto text-[0.84em] print:hidden">
+          How far to trust it
+        </a>
+      )}
+      {(page.unconfirmed ?? []).map((text) => (
+        <p key={text} className="basis-full border-l-3 border-caution pl-4 text-[0.92em] text-caution">
+          <span aria-hidden="true">! </span>
+          Draft, to be confirmed under Model: {text.split(' Compare its answers')[0]}
+        </p>
+      ))}
+    </header>
+  )
+}
+
+interface ActionsProps {
+  page: Page
+  state: AnswerState
+  onKeep: () => void
+  keepKey: string | undefined
+  /** Null while there is nothing to take back. */
+  onTakeBack: (() => void) | null
+  /** Null while nothing was asked. */
+  onReset: (() => void) | null
+  children: ReactNode
+}
+
+/** What can be done with the answer, in one row. */
+function Actions({ page, state, onKeep, keepKey, onTakeBack, onReset, children }: ActionsProps) {
+  const isAnswered = state.status === 'answered'
+  return (
+    <>
+      {page.parts.compare && isAnswered && (
+        <button type="button" className="button-primary" aria-disabled={state.isStale} aria-keyshortcuts={keepKey} aria-label="Keep to compare" onClick={onKeep}>
+          Keep
+        </button>
+      )}
+      {onTakeBack && (
+        <button type="button" className="button-plain" onClick={onTakeBack}>
+          Undo
+        </button>
+      )}
+      {isAnswered && children}
+      {isAnswered && (
+        <button type="button" className="button-plain" onClick={() => window.print()}>
+          Print
+        </button>
+      )}
+      {onReset && (
+        <button type="button" className="button-plain" onClick={onReset}>
+          Start again
+        </button>
+      )}
+      {isAnswered && page.parts.outcomes && <WasRight page={page} answer={state.answer} />}
+    </>
+  )
+}
+
+/** What explains the answer, put as it is shown: its numbers add up. */
+function useExplained(page: Page, isDraft: boolean, state: AnswerState, of: string | undefined): Answered | null {
+  const explained = useBeside(page, isDraft, state, withOutput(partsBehind(page), page, of))
+  return useMemo(() => explained && { ...explained, answer: withShownNumbers(page, explained.answer) }, [page, explained])
+}
+
+/** This tab has the case and what was kept again after a reload. */
+function useRemembered(slug: string, isDraft: boolean, ...[values, isAsked, kept]: [Parameters<typeof rememberSession>[1]['values'], boolean, Parameters<typeof rememberSession>[1]['kept']]) {
+  const newest = useRef({ values, isAsked, kept })
+  newest.current = { values, isAsked, kept }
+  const write = useCallback(() => {
+    if (!isDraft) void rememberSession(slug, newest.current)
+  }, [slug, isDraft])
+  // The tab's own memory is outside React.
+  useEffect(() => {
+    const timer = setTimeout(write, REMEMBER_MS)
+    return () => clearTimeout(timer)
+  }, [write, values, isAsked, kept])
+  useEffect(() => {
+    window.addEventListener('pagehide', write)
+    return () => window.removeEventListener('pagehide', write)
+  }, [write])
 }
 
 /** What is looked at overall before there is an answer. */
@@ -132,123 +212,15 @@ function firstOutput({ answer }: Page): string {
   }
 }
 
-/** Answers kept to compare; K keeps the one that stands. */
-function useKept(state: AnswerState) {
-  const [kept, setKept] = useState<KeptAnswer[]>([])
-  const keep = useCallback(() => {
-    if (state.status !== 'answered' || state.isStale) return
-    const { inputs, answer } = state
-    setKept((before) => [...before, { number: (before.at(-1)?.number ?? 0) + 1, inputs, answer: answer.answer }])
-  }, [state])
-  const drop = useCallback((number: number) => setKept((before) => before.filter((one) => one.number !== number)), [])
-  // The keyboard is the browser's; a K that is typed into a field is a letter.
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const isTyping = event.target instanceof HTMLElement && event.target.matches('input:not([type=range]), textarea, select')
-      if (event.key.toLowerCase() === 'k' && !event.ctrlKey && !event.metaKey && !event.altKey && !isTyping) keep()
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
-  }, [keep])
-  return { kept, keep, drop }
-}
-
-/** What the curves and pushes at the fields are about. */
+/** What the curves and contributions at the fields are about. */
 function whyWords(page: Page, why: FieldWhy | undefined): string {
-  if (page.fields.every(isSeen)) return ''
   if (page.fields.every((field) => field.kind === 'text')) {
-    return why ? `Under the text: which words pushed how likely “${why.of}” is.` : 'Once there is an answer, the text shows which words pushed it.'
+    return why ? `Under the text: which words spoke for “${why.of}”.` : 'Once there is an answer, the text shows which words spoke for it.'
   }
   if (!why) return 'Once there is an answer, each field shows how it would move if only this value moved.'
-  if (!page.parts.curves) return 'Beside each field: how far your value pushed the answer.'
   const what = page.answer.kind === 'class' || page.answer.kind === 'labels' ? `how likely “${why.of}” is` : why.of
-  return `Under each field: ${what}, if only this value moved. Beside it: how far your value pushed it.`
-}
-
-/** The form and the answer to what stands in it. */
-function useCase(page: Page, isDraft: boolean, of: string | undefined) {
-  const [linked] = useState(() => readCaseFragment(location.hash, page.fields))
-  const [values, dispatch] = useReducer(formReducer, page.fields, (fields) => linked ?? defaultValues(fields))
-  const [history, setHistory] = useState(NO_HISTORY)
-  const [line] = useState(
-    () =>
-      new AnswerLine(
-        (inputs) =>
-          predict(page.slug, inputs, { ...(page.fields.some(isSeen) ? { with: 'seen' } : {}), ...(isDraft ? { draft: '1' } : {}) }),
-        page.fields.some((field) => field.kind === 'drawing') ? DRAWING_PAUSE_MS : DRAG_PAUSE_MS,
-      ),
-  )
-  const state = useSyncExternalStore(line.subscribe, line.read)
-  const explained = useBeside(page, isDraft, state, withOutput(partsBehind(page), page, of))
-
-  const askFor = useCallback(
-    (form: FormValues) => {
-      const read = readForm(page.fields, form)
-      if (read.ok) line.ask(read.inputs)
-      else line.refuse(read.faults)
-    },
-    [line, page.fields],
-  )
-  const change = (name: string, value: InputValue) => {
-    const action = { type: 'set', name, value } as const
-    // What is done to a picture is a step by itself, however soon the next follows; a drag is one step.
-    const step = isPicture(value) && !value.strokes ? '' : name
-    setHistory(remember(history, values, step, performance.now()))
-    dispatch(action)
-    askFor(formReducer(values, action))
-  }
-  const newest = useRef(change)
-  newest.current = change
-  const changeField = useCallback((name: string, value: InputValue) => newest.current(name, value), [])
-  /** Several values at once, as one step to take back. */
-  const takeAll = (inputs: Inputs) => {
-    const next = { ...values, ...formOf(page.fields, inputs) }
-    setHistory(remember(history, values, '', performance.now()))
-    dispatch({ type: 'replace', values: next })
-    askFor(next)
-  }
-  const newestAll = useRef(takeAll)
-  newestAll.current = takeAll
-  const changeAll = useCallback((inputs: Inputs) => newestAll.current(inputs), [])
-  const takeBack = () => {
-    const before = undo(history)
-    if (!before) return
-    setHistory(before.history)
-    dispatch({ type: 'replace', values: before.values })
-    askFor(before.values)
-  }
-  const reset = () => {
-    setHistory(remember(history, values, '', performance.now()))
-    dispatch({ type: 'replace', values: defaultValues(page.fields) })
-    line.reset()
-  }
-
-  // The author's edits reach this page while it is open: values nobody touched follow the new defaults, and an answer
-  // in the old wording must not stay.
-  const shown = useRef(page.fields)
-  useEffect(() => {
-    const followed = followDefaults(values, shown.current, page.fields)
-    shown.current = page.fields
-    if (followed !== values) dispatch({ type: 'replace', values: followed })
-    if (line.read().status === 'answered') askFor(followed)
-    // Only the page's settings matter here; the values ask for themselves when they change.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [page.answer, page.fields])
-
-  // A link to a case asks for itself: whoever opens it wants its answer. The address is outside React.
-  useEffect(() => {
-    if (linked) askFor(linked)
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [linked])
-
-  // The workbench, which shows this page in a frame, makes ready cases of what stands here.
-  useEffect(() => {
-    const read = isDraft && window.parent !== window ? readForm(page.fields, values) : null
-    if (read?.ok) window.parent.postMessage({ type: CASE_SHOWN, inputs: read.inputs }, location.origin)
-  }, [isDraft, page.fields, values])
-
-  const canTakeBack = history.past.length > 0
-  return { values, change: changeField, changeAll, state, explained, ask: () => askFor(values), reset, takeBack, canTakeBack }
+  if (!page.parts.curves) return `Beside each field: what your value adds to ${what}, or takes off it.`
+  return `Under each field: ${what}, if only this value moved. Beside it: what your value adds to that, or takes off it.`
 }
 
 function messagesOf(state: AnswerState): Map<string, FieldMessage> {
@@ -260,22 +232,4 @@ function messagesOf(state: AnswerState): Map<string, FieldMessage> {
     for (const note of state.answer.notes) if (note.field) messages.set(note.field, { level: 'warn', text: note.message })
   }
   return messages
-}
-
-/** What a screen reader is told when the answer changes. */
-function announcement(state: AnswerState): string {
-  if (state.status !== 'answered' || state.isStale) return ''
-  const { answer } = state.answer
-  switch (answer.kind) {
-    case 'class': {
-      const likeliest = answer.probabilities[0]
-      return likeliest ? `${answer.headline}: ${likeliest.of_100} of 100` : answer.headline
-    }
-    case 'number':
-      return `${answer.text} ${answer.unit}`
-    case 'numbers':
-      return answer.values.map((item) => `${item.name} ${item.text} ${item.unit}`).join(', ')
-    case 'labels':
-      return `${listText(answer.labels.filter((item) => item.applies).map((item) => item.label)) || 'None'} applies`
-  }
 }

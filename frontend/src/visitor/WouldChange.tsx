@@ -1,7 +1,7 @@
 /** What would change the answer: the smallest believable changes, each to be tried. */
 import { useState } from 'react'
-import type { InputValue, Page, Way } from '../api/client'
-import { listText, numberText, valueText } from '../parts/format'
+import type { Answer, InputValue, Page, Way } from '../api/client'
+import { countText, listText, numberText, valueText } from '../parts/format'
 import type { AnswerState } from './answerLine'
 import { answerText } from './answerText'
 import { useBeside } from './beside'
@@ -9,6 +9,8 @@ import { parseNumber } from '../parts/numbers'
 import { SIGNS } from './formState'
 
 const PAUSE_MS = 250
+/** Of 100: as the server's least lead of a class that is reached. */
+const LEVEL_WITHIN = 5
 
 export interface WouldChangeProps {
   page: Page
@@ -19,9 +21,11 @@ export interface WouldChangeProps {
 }
 
 export function WouldChange({ page, isDraft, state, onTry }: WouldChangeProps) {
-  const [to, setTo] = useState('')
+  const [chosen, setChosen] = useState<string | null>(null)
   const [reach, setReach] = useState('')
   const number = parseNumber(reach, SIGNS)
+  const answer = state.status === 'answered' ? state.answer.answer : null
+  const to = chosen ?? wantedClass(page, answer)
   // Only one class or one number can be brought somewhere.
   const canAsk = page.answer.kind === 'class' || page.answer.kind === 'number'
   const query = canAsk ? { with: 'changes', to: to || undefined, reach: number === null ? undefined : String(number) } : null
@@ -40,7 +44,7 @@ export function WouldChange({ page, isDraft, state, onTry }: WouldChangeProps) {
         {setting.kind === 'class' && setting.classes.length > 2 && (
           <label className="ml-auto text-[0.9em] text-soft print:hidden">
             to{' '}
-            <select className="border-b border-edge bg-paper py-0.5 text-ink" value={to} onChange={(event) => setTo(event.target.value)}>
+            <select className="border-b border-edge bg-paper py-0.5 text-ink" value={to} onChange={(event) => setChosen(event.target.value)}>
               <option value="">anything else</option>
               {setting.classes.map((wording) => (
                 <option key={wording.name} value={wording.name}>
@@ -65,7 +69,8 @@ export function WouldChange({ page, isDraft, state, onTry }: WouldChangeProps) {
         )}
       </div>
       {changes && (
-        <div className={`min-h-11 transition-opacity duration-150 ${isOld ? 'opacity-45' : ''}`}>
+        <div className={`min-h-32 transition-opacity duration-150 ${isOld ? 'opacity-45' : ''}`}>
+          {answer && levelWords(answer) && <p className="mt-1 text-soft">{levelWords(answer)}</p>}
           {changes.is_there && <p className="mt-1 text-soft">It is there already.</p>}
           <ul>
             {changes.ways.map((way) => (
@@ -75,7 +80,7 @@ export function WouldChange({ page, isDraft, state, onTry }: WouldChangeProps) {
           {!changes.is_there && changes.ways.length === 0 && (
             <p className="mt-1 text-soft">
               {changes.is_complete
-                ? 'No change of up to three values, each within what the author’s table has seen, brings another answer.'
+                ? `No change of up to three values, each within the author’s table, ${setting.kind === 'class' ? 'makes another answer clearly the likelier' : 'reaches it'}.`
                 : 'Nothing was found in the time there is. Ask again with other values.'}
             </p>
           )}
@@ -106,9 +111,9 @@ function WayRow({ page, way, isOld, onTry }: WayRowProps) {
       <button
         type="button"
         className="button-plain py-0.5 text-[0.9em] print:hidden"
-        disabled={isOld}
+        aria-disabled={isOld}
         aria-label={`Try it: ${listText(words)}`}
-        onClick={() => onTry(values)}
+        onClick={() => !isOld && onTry(values)}
       >
         Try it
       </button>
@@ -120,4 +125,19 @@ function changeWords(page: Page, name: string, before: InputValue, after: InputV
   const field = page.fields.find((item) => item.name === name)
   if (!field) return name
   return `${field.label} ${valueText(field, after)} instead of ${valueText(field, before)}`
+}
+
+/** What a visitor would want, where the author said which class is good news; else anything else. */
+function wantedClass({ answer: setting }: Page, answer: Answer | null): string {
+  if (setting.kind !== 'class' || setting.classes.length < 3 || answer?.kind !== 'class') return ''
+  const good = setting.classes.filter((wording) => wording.tone === 'calm')
+  return good.length === 1 && good[0] && good[0].name !== answer.class ? good[0].name : ''
+}
+
+/** Said where the two likeliest classes are nearly as likely as each other. */
+function levelWords(answer: Answer): string {
+  if (answer.kind !== 'class') return ''
+  const [first, second] = answer.probabilities
+  if (!first || !second || first.of_100 - second.of_100 >= LEVEL_WITHIN) return ''
+  return `It is nearly level: ${countText(first.of_100, first.label)}, ${countText(second.of_100, second.label)}, of 100. Only what makes a clear difference is offered.`
 }

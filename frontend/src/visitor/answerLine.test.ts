@@ -72,13 +72,42 @@ describe('AnswerLine', () => {
   it('asks again by itself when told to come back', async () => {
     line.ask({ wall: 3 })
     await calls[0]!.fail(problem(503, 2000))
-    expect(line.read()).toEqual({ status: 'waiting', message: 'In a moment.' })
+    expect(line.read()).toEqual({ status: 'waiting', message: 'In a moment. This page asks again by itself.' })
     vi.advanceTimersByTime(1999)
     expect(calls).toHaveLength(1)
     vi.advanceTimersByTime(1)
     expect(calls).toHaveLength(2)
     await calls[1]!.answer(30)
     expect(line.read().status).toBe('answered')
+  })
+
+  it('keeps the answer that stood, says why the new one is late, and asks about the newest values only', async () => {
+    line.ask({ wall: 3 })
+    await calls[0]!.answer(30)
+    line.ask({ wall: 4 })
+    await calls[1]!.fail(problem(429, 0))
+    line.ask({ wall: 5 })
+    line.ask({ wall: 6 })
+    expect(line.read()).toMatchObject({ status: 'answered', isStale: true, delay: 'In a moment. This page asks again by itself.', inputs: { wall: 3 } })
+    expect(calls).toHaveLength(2)
+    vi.advanceTimersByTime(1000)
+    expect(calls[2]!.inputs).toEqual({ wall: 6 })
+    await calls[2]!.answer(60)
+    expect(line.read()).toMatchObject({ isStale: false, inputs: { wall: 6 } })
+    expect(line.read()).not.toHaveProperty('delay')
+  })
+
+  it('waits a second at least and twice as long each time, unless somebody presses for it', async () => {
+    line.ask({ wall: 3 })
+    await calls[0]!.fail(problem(0, 0))
+    vi.advanceTimersByTime(1000)
+    await calls[1]!.fail(problem(0, 0))
+    vi.advanceTimersByTime(1999)
+    expect(calls).toHaveLength(2)
+    line.askAgain()
+    expect(calls).toHaveLength(3)
+    await calls[2]!.answer(30)
+    expect(line.read()).toMatchObject({ status: 'answered', isStale: false })
   })
 
   it('does not ask again when that is no use', async () => {

@@ -4,20 +4,20 @@
  * Inputs that come while a request is under way wait; newer ones take their place. So an older answer can never be
  * shown over a newer one, and a slow model is never asked about values that have already been left.
  */
-import { ApiError, type FieldProblem, type Inputs, type PredictionAnswer } from '../api/client'
+import { ApiError, retryDelayMs, type FieldProblem, type Inputs, type PredictionAnswer } from '../api/client'
 
 export type AnswerState =
   /** Nothing has been asked. */
   | { status: 'invitation' }
   /** The first answer is on its way. */
   | { status: 'asking' }
-  /** `answer` is what the model says of `inputs`; `isStale` while newer inputs are being asked. */
-  | { status: 'answered'; answer: PredictionAnswer; inputs: Inputs; isStale: boolean }
+  /** `answer` is what the model says of `inputs`; `isStale` while newer inputs are being asked, `delay` why that lasts. */
+  | { status: 'answered'; answer: PredictionAnswer; inputs: Inputs; isStale: boolean; delay?: string }
   /** The newest inputs cannot be used. */
   | { status: 'refused'; faults: FieldProblem[] }
   /** No answer now; asked again by itself after a pause. */
   | { status: 'waiting'; message: string }
-  /** No answer, and asking again is no use. */
+  /** No answer, and nothing that goes on by itself. */
   | { status: 'failed'; message: string; traceback: string | null }
 
 export type Answered = Extract<AnswerState, { status: 'answered' }>
@@ -41,6 +41,10 @@ export class AnswerLine {
   #timer: ReturnType<typeof setTimeout> | undefined
   /** Raised by `reset`: answers to what was asked before it are no longer wanted. */
   #round = 0
+  /** How often the newest inputs were asked about in vain. */
+  #tries = 0
+  /** What waits to be asked again. */
+  #waiting: Inputs | null = null
 
   /**
    * @param pauseMs from one request to the next at the least: a drag asks for what eyes can follow, and stays below what
@@ -60,7 +64,22 @@ export class AnswerLine {
 
   /** Ask about these inputs, as soon as what is under way has come back. */
   readonly ask = (inputs: Inputs): void => {
+    // While a server asks for patience, newer values wait too: a drag must not ask it thirty times a second.
+    if (this.#waiting) {
+      this.#waiting = inputs
+      return
+    }
+    this.#askNow(inputs)
+  }
+
+  /** Ask at once what waits to be asked again: somebody pressed a button for it, or the connection is back. */
+  readonly askAgain = (): void => {
+    if (this.#waiting) this.#askNow(this.#waiting)
+  }
+
+  #askNow(inputs: Inputs): void {
     this.#next = inputs
+    this.#waiting = null
     clearTimeout(this.#timer)
     if (this.#state.status === 'answered') this.#set({ ...this.#state, isStale: true })
     else if (this.#state.status !== 'waiting') this.#set({ status: 'asking' })
@@ -69,7 +88,7 @@ export class AnswerLine {
 
   /** Show that the inputs cannot be used, without asking. */
   readonly refuse = (faults: FieldProblem[]): void => {
-    this.#next = null
+    this.#next = this.#waiting = null
     this.#round += 1
     clearTimeout(this.#timer)
     this.#set({ status: 'refused', faults })
@@ -77,7 +96,7 @@ export class AnswerLine {
 
   /** Back to the invitation. */
   readonly reset = (): void => {
-    this.#next = null
+    this.#next = this.#waiting = null
     this.#round += 1
     clearTimeout(this.#timer)
     this.#set({ status: 'invitation' })
@@ -100,12 +119,13 @@ export class AnswerLine {
       try {
         const answer = await this.#ask(inputs)
         state = { status: 'answered', answer, inputs, isStale: false }
+        this.#tries = 0
       } catch (error) {
         state = this.#afterError(error, inputs, round)
       }
       if (round !== this.#round) continue
       const isNewest = this.#next === null
-      if (state.status === 'answered') this.#set({ ...state, isStale: !isNewest })
+      if (state.status === 'answered' && state.delay === undefined) this.#set({ ...state, isStale: !isNewest })
       else if (isNewest) this.#set(state)
     }
     this.#isAsking = false
@@ -113,16 +133,20 @@ export class AnswerLine {
 
   #afterError(error: unknown, inputs: Inputs, round: number): AnswerState {
     if (!(error instanceof ApiError)) {
-      return { status: 'failed', message: 'Something went wrong on this page. Load it again.', traceback: null }
+      return { status: 'failed', message: 'Something went wrong on this page.', traceback: null }
     }
     if (error.problem.errors?.length && error.problem.status === 422) {
       return { status: 'refused', faults: error.problem.errors }
     }
     if (error.retryAfterMs !== null) {
-      this.#timer = setTimeout(() => {
-        if (round === this.#round && !this.#next) this.ask(inputs)
-      }, error.retryAfterMs)
-      return { status: 'waiting', message: error.problem.detail }
+      if (round !== this.#round) return this.#state
+      // What came meanwhile is newer.
+      this.#waiting = this.#next ?? inputs
+      this.#next = null
+      this.#timer = setTimeout(this.askAgain, retryDelayMs(error.retryAfterMs, this.#tries))
+      this.#tries += 1
+      const message = `${error.problem.detail} This page asks again by itself.`
+      return this.#state.status === 'answered' ? { ...this.#state, isStale: true, delay: message } : { status: 'waiting', message }
     }
     return { status: 'failed', message: error.problem.detail, traceback: error.problem.traceback ?? null }
   }

@@ -43,7 +43,7 @@ export function useBeside(page: Page, isDraft: boolean, state: AnswerState, quer
     return () => clearTimeout(timer)
   }, [line, inputs, pauseMs])
   useEffect(() => {
-    if (state.status === 'invitation' || state.status === 'refused' || state.status === 'failed') line.reset()
+    if (state.status !== 'answered' && state.status !== 'asking') line.reset()
   }, [line, state.status])
   return beside.status === 'answered' ? beside : null
 }

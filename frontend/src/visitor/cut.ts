@@ -33,3 +33,10 @@ function ends(one: number, other: number): [number, number] {
 function clamp(value: number, low: number, high: number): number {
   return Math.min(high, Math.max(low, value))
 }
+
+/** Place and size in words, in hundredths of the picture: "from 10 left and 5 down, 80 wide and 90 high, of 100". */
+export function cutWords({ left, top, width, height }: Cut): string {
+  const of100 = (share: number) => Math.round(share * 100)
+  if (of100(width) === 100 && of100(height) === 100) return 'all of the picture'
+  return `from ${of100(left)} across and ${of100(top)} down, ${of100(width)} wide and ${of100(height)} high, of 100`
+}

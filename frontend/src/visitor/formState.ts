@@ -1,5 +1,5 @@
 /** What stands in the form: a pure reducer. Numbers are kept as typed, so that "1." and "" are not rewritten. */
-import type { Field, FieldProblem, Inputs, InputValue } from '../api/client'
+import type { Field, FieldProblem, Inputs, InputValue, NumberField } from '../api/client'
 import { isPicture, WHOLE } from '../api/picture'
 import { numberText } from '../parts/format'
 import { entryText, parseNumber, readings, signsOf } from '../parts/numbers'
@@ -74,9 +74,9 @@ export function readForm(fields: Field[], values: FormValues): ReadForm {
       if (field.optional) inputs[field.name] = null
       else faults.push({ field: field.name, message: emptyMessage(field) })
     } else if (field.kind === 'number') {
-      const number = parseNumber(String(value), SIGNS)
+      const number = readNumber(field, String(value))
       if (number === null) faults.push({ field: field.name, message: numberMessage(field, String(value)) })
-      else if (isDoubtful(field, String(value), number)) faults.push({ field: field.name, message: doubtMessage(field, String(value)) })
+      else if (isDoubtful(field, withoutUnit(field, String(value)), number)) faults.push({ field: field.name, message: doubtMessage(field, withoutUnit(field, String(value)).trim()) })
       else inputs[field.name] = number
     } else if (field.kind === 'text' && String(value).trim() === '') {
       faults.push({ field: field.name, message: emptyMessage(field) })
@@ -85,6 +85,19 @@ export function readForm(fields: Field[], values: FormValues): ReadForm {
     }
   }
   return faults.length ? { ok: false, faults } : { ok: true, inputs }
+}
+
+/** A number as it was typed, with or without its unit; null if it is none. */
+export function readNumber(field: Pick<NumberField, 'unit'>, text: string): number | null {
+  return parseNumber(withoutUnit(field, text), SIGNS)
+}
+
+/** "7.6 mm" and "7.6mm" are 7.6 where the field is in mm. */
+function withoutUnit({ unit }: Pick<NumberField, 'unit'>, text: string): string {
+  const plain = (words: string) => words.replaceAll(/\s/g, '').toLowerCase()
+  const wanted = plain(unit ?? '')
+  for (let at = text.length; wanted && at > 0; at -= 1) if (plain(text.slice(at)) === wanted) return text.slice(0, at)
+  return text
 }
 
 /** Whether a text was read as a number nobody meets here, though its other reading is usual: it is asked about instead. */

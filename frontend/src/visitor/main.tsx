@@ -1,13 +1,17 @@
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tanstack/react-query'
-import { StrictMode, useEffect } from 'react'
+import { StrictMode, useEffect, useState } from 'react'
 import { createRoot } from 'react-dom/client'
-import { api, ApiError, expectData } from '../api/client'
+import { api, ApiError, expectData, retryDelayMs } from '../api/client'
 import { DRAFT_CHANGED } from '../parts/draftChanged'
 import '../parts/styles.css'
 import { PasscodeForm } from './PasscodeForm'
 import { VisitorPage } from './VisitorPage'
 
 const RETRIES = 20
+const FONT_WAIT_MS = 2500
+
+/** On their way before anything is drawn with them. */
+const fonts = Promise.allSettled(['400', '700'].map((weight) => document.fonts.load(`${weight} 1em 'Atkinson Hyperlegible'`)))
 
 const root = document.getElementById('root')!
 const slug = root.dataset.slug ?? ''
@@ -35,16 +39,20 @@ function Visitor() {
     if (title) document.title = title
   }, [title])
 
-  if (page.isPending) return <p className="px-5 py-24 text-center text-soft">Opening…</p>
-  if (page.isError) {
-    if (page.error instanceof ApiError && page.error.problem.status === 401) {
+  const hasFonts = useFonts()
+  const trouble = page.error ?? page.failureReason
+  if ((page.isPending || !hasFonts) && !trouble) return <p className="px-5 py-24 text-center text-soft">Opening…</p>
+  if (!page.data) {
+    if (trouble instanceof ApiError && trouble.problem.status === 401) {
       return <PasscodeForm slug={slug} onOpen={() => void page.refetch()} />
     }
     return (
       <main className="mx-auto max-w-xl px-5 py-24">
         <h1 className="text-[1.6em] font-bold">This page cannot be shown just now</h1>
-        <p className="mt-3 text-soft">{page.error.message}</p>
-        <button type="button" className="button-primary mt-5" onClick={() => void page.refetch()}>
+        <p className="mt-3 text-soft" role="status">
+          {trouble?.message} {page.isPending && 'This page tries again by itself.'}
+        </p>
+        <button type="button" className="button-primary mt-5" onClick={() => void queries.resetQueries({ queryKey: ['page'] })}>
           Try again
         </button>
       </main>
@@ -55,13 +63,25 @@ function Visitor() {
   return <VisitorPage key={form} page={page.data} isDraft={isDraft} />
 }
 
+/** Whether the page's own letters are there, or are not worth waiting for: text that changes its shape moves what is under it. */
+function useFonts(): boolean {
+  const [isReady, setIsReady] = useState(false)
+  // Fonts are outside React.
+  useEffect(() => {
+    void Promise.race([fonts, new Promise((go) => setTimeout(go, FONT_WAIT_MS))]).then(() => setIsReady(true))
+  }, [])
+  return isReady
+}
+
 const queries = new QueryClient({
   defaultOptions: {
     queries: {
       refetchOnWindowFocus: false,
       staleTime: Number.POSITIVE_INFINITY,
       retry: (count, error) => count < RETRIES && error instanceof ApiError && error.retryAfterMs !== null,
-      retryDelay: (_, error) => (error instanceof ApiError ? (error.retryAfterMs ?? 0) : 0),
+      // Offline is a fault like another: it is said, and tried again.
+      networkMode: 'always',
+      retryDelay: (count, error) => retryDelayMs(error instanceof ApiError ? (error.retryAfterMs ?? 0) : 0, count),
     },
   },
 })

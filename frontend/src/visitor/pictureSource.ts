@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react'
 import type { Cut, PictureValue } from '../api/picture'
 
 /** Longest side of what is shown. */
-export const PREVIEW_SIDE = 640
+export const PREVIEW_SIDE = 1280
 
 export type Source = { status: 'loading' } | { status: 'there'; image: ImageBitmap } | { status: 'not shown' }
 
@@ -39,11 +39,11 @@ export function sampleAddress(slug: string, name: string, isDraft: boolean): str
 }
 
 /** Draw the picture as it counts: cut out, then turned clockwise. */
-export function drawPicture(canvas: HTMLCanvasElement, image: ImageBitmap, cut: Cut, turn: PictureValue['turn']): void {
+export function drawPicture(canvas: HTMLCanvasElement, image: ImageBitmap, cut: Cut, turn: PictureValue['turn'], side = PREVIEW_SIDE): void {
   const [left, top] = [cut.left * image.width, cut.top * image.height]
   const width = Math.max(1, Math.min(1 - cut.left, cut.width) * image.width)
   const height = Math.max(1, Math.min(1 - cut.top, cut.height) * image.height)
-  const share = Math.min(1, PREVIEW_SIDE / Math.max(width, height))
+  const share = Math.min(1, side / Math.max(width, height))
   const [across, down] = [Math.max(1, Math.round(width * share)), Math.max(1, Math.round(height * share))]
   const isAside = turn % 180 !== 0
   canvas.width = isAside ? down : across

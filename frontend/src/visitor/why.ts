@@ -60,6 +60,11 @@ function ownValue(answer: Answer, of: string): Scale['own'] {
   }
 }
 
+/** Whether there are several answers, of which one is explained. */
+export function isOfSeveral({ kind }: AnswerSetting): boolean {
+  return kind === 'labels' || kind === 'numbers'
+}
+
 /** A class in the visitor's words; a number by its name. */
 export function nameOf(setting: AnswerSetting, of: string): string {
   if (setting.kind === 'class') return setting.classes.find((wording) => wording.name === of)?.label ?? of
@@ -75,7 +80,8 @@ export function whyOfFields(setting: AnswerSetting, answer: PredictionAnswer): M
   const domain = domainOf(answer.curves ?? [], setting.kind === 'class' || setting.kind === 'labels')
   const why = new Map<string, FieldWhy>()
   for (const field of new Set([...curves.keys(), ...contributions.keys()])) {
-    const contribution = contributions.get(field)
+    // Of one field alone all of the difference is its own: that says nothing.
+    const contribution = contributions.size > 1 ? contributions.get(field) : undefined
     why.set(field, {
       scale: scaleOf(setting, of, answer.answer),
       push: contribution?.contribution ?? null,

@@ -119,12 +119,14 @@ function Coverage({ coverage, draft }: { coverage: number; draft: Draft }) {
 
 const PARTS: { name: keyof NonNullable<DemoState['parts']>; label: string; note?: string }[] = [
   { name: 'curves', label: 'Curves under the fields' },
-  { name: 'pushes', label: 'Pushes' },
+  { name: 'pushes', label: 'Contributions: what each value adds or takes off' },
   { name: 'changes', label: 'What would change it' },
   { name: 'similar', label: 'Cases like this one', note: 'shows visitors rows of your reference table' },
-  { name: 'among', label: 'The case among the reference cases', note: 'shows visitors values of your reference table' },
+  { name: 'among', label: 'The case among those of your table', note: 'shows visitors values of your reference table' },
   { name: 'compare', label: 'Keeping answers to compare' },
   { name: 'overall', label: 'What matters overall' },
+  { name: 'outcomes', label: '“Was this right?”', note: 'keeps yes or no, with the answer and the time' },
+  { name: 'truth', label: 'There also: what it really was', note: 'keeps that too' },
 ]
 
 /** Which parts of the page visitors see. */
@@ -140,7 +142,7 @@ function PageParts({ draft }: { draft: Draft }) {
               <input
                 type="checkbox"
                 className="size-4 accent-(--glass)"
-                checked={parts?.[name] ?? true}
+                checked={parts?.[name] ?? name !== 'truth'}
                 onChange={(event) => void draft.save({ parts: { [name]: event.target.checked } })}
               />
               {label}
@@ -151,7 +153,7 @@ function PageParts({ draft }: { draft: Draft }) {
       </ul>
       <SavedInput
         className="mt-3 max-w-xs"
-        label={`Reference rows that pushes are counted against, of ${n_reference_rows}`}
+        label={`Reference rows that contributions are counted against, of ${n_reference_rows}`}
         value={String(background_rows)}
         inputMode="decimal"
         onSave={(text) => draft.save({ background_rows: (text.trim() === '' ? text : Number(text)) as number })}

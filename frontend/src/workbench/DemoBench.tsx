@@ -76,15 +76,15 @@ function OpenDemo({ demo, slug, place }: { demo: DemoState; slug: string; place:
           </button>
         </span>
       </nav>
-      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,11fr)_minmax(0,10fr)]">
-        <main className="overflow-y-auto px-6 py-5 h-[calc(100vh-8.2rem)]">
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,11fr)_minmax(0,10fr)] grid-rows-[minmax(0,1fr)]">
+        <main className="overflow-y-auto px-6 py-5">
           <ShownCase value={shown}>{renderPlace(place, draft)}</ShownCase>
         </main>
         <iframe
           ref={frame}
           title="The visitor’s page of this draft"
           src={`/d/${demo.slug}?draft=1`}
-          className="h-full min-h-[30rem] w-full border-l border-line"
+          className="size-full border-l border-line"
         />
       </div>
       <footer className="flex gap-8 border-t border-line px-6 py-1.5 text-[0.92em] text-soft">

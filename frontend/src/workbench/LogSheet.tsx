@@ -25,7 +25,7 @@ export function LogSheet({ demo }: { demo: DemoState }) {
         <>
           <p className="mt-1 text-soft">
             {log.data.total === 0 ? 'Nothing yet.' : `${log.data.total} in all; the last ${log.data.entries.length} here.`}{' '}
-            {!demo.record_inputs && 'What visitors enter is not kept.'}{' '}
+            {!demo.record_inputs && 'What visitors enter is not kept.'} {calledWords(log.data)}{' '}
             {log.data.total > 0 && (
               <a className="button-quiet" href={`/api/v1/demos/${demo.slug}/log.csv`}>
                 All of it as CSV
@@ -51,6 +51,12 @@ export function LogSheet({ demo }: { demo: DemoState }) {
       )}
     </details>
   )
+}
+
+/** What visitors said of the answers. */
+function calledWords({ called_right, called_wrong }: { called_right?: number; called_wrong?: number }): string {
+  const [right, wrong] = [called_right ?? 0, called_wrong ?? 0]
+  return right + wrong === 0 ? '' : `Of ${right + wrong} answers that visitors spoke of, ${right} ${right === 1 ? 'was' : 'were'} right.`
 }
 
 function inputWords(demo: DemoState, inputs: Record<string, unknown>): string {

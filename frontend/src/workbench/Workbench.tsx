@@ -12,13 +12,15 @@ import { SignInForm } from './SignInForm'
 export function Workbench() {
   const session = useSession()
   const signOut = useSignOut()
+  // A bench is as high as the window, always; its places scroll within it.
+  const [isBench] = useRoute('/demos/:slug/:place?')
   const [isLink, link] = useRoute('/sign-in/:token')
   if (session.isPending) return <p className="px-8 py-24 text-soft">Opening…</p>
   if (session.isError) return <p className="px-8 py-24 text-soft">{session.error.message}</p>
   if (isLink) return <LinkSignIn token={link.token} />
   if (!session.data.author) return <SignInForm />
   return (
-    <div className="flex min-h-screen flex-col">
+    <div className={`flex flex-col ${isBench ? 'h-dvh overflow-hidden' : 'min-h-screen'}`}>
       <header className="flex items-baseline gap-5 border-b border-line px-6 py-2.5">
         <Link href="/" className="font-bold">
           Plain Window

@@ -165,7 +165,7 @@ def _number_answer(
     unit = f" {setting.unit}" if setting.unit else ""
     side = "below" if value < setting.low else "above"
     message = (
-        f"{setting.name} {answer.text}{unit} is {side} anything in the table the model learned from "
+        f"{setting.name} {answer.text}{unit} is {side} every outcome in the author's table "
         f"({number_text(setting.low)} to {number_text(setting.high)}{unit}). Take it with care."
     )
     return answer, [Note(field=None, level="warn", message=message)]

@@ -20,7 +20,7 @@ from typing import Any, Literal
 
 import numpy as np
 
-__all__ = ["Change", "Changeable", "Changes", "Goal", "class_goal", "find_changes", "number_goal"]
+__all__ = ["LEAST_LEAD", "Change", "Changeable", "Changes", "Goal", "class_goal", "find_changes", "number_goal"]
 
 Row = Mapping[str, Any]
 # Columns to outputs of shape (n_rows, n_outputs).
@@ -29,6 +29,8 @@ Predict = Callable[[Mapping[str, Sequence[Any]]], np.ndarray]
 Goal = Callable[[np.ndarray], np.ndarray]
 
 MOST_WAYS = 4
+# By so much the class that is reached must be likelier than the next.
+LEAST_LEAD = 0.05
 # Values tried of each field: alone, in a pair, in a triple; and rows asked at once, at the most.
 VALUES_ALONE, VALUES_IN_PAIR, VALUES_IN_TRIPLE = 24, 9, 5
 MOST_ROWS_ALONE = 4000
@@ -102,13 +104,16 @@ class Changes:
 
 
 def class_goal(now: int, *, to: int | None = None) -> Goal:
-    """Another class than `now` as the likeliest, or class `to`."""
+    """Another class than `now` as the likeliest, or class `to`; by a lead that makes a difference.
+
+    Where two classes stand level a hair's breadth of any field tips the answer. That is no advice.
+    """
 
     def beyond(outputs: np.ndarray) -> np.ndarray:
         place = now if to is None else to
         others = np.delete(outputs, place, axis=1)
         ahead = outputs[:, place] - others.max(axis=1)
-        return -ahead if to is None else ahead
+        return (-ahead if to is None else ahead) - LEAST_LEAD
 
     return beyond
 

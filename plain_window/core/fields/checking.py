@@ -139,7 +139,7 @@ def _check_number(field: NumberField, given: Any) -> tuple[float, str]:
     side = "below" if value < seen.low else "above"
     unit = f" {field.unit}" if field.unit else ""
     return value, (
-        f"{field.label} {number_text(value)}{unit} is {side} anything the model has seen "
+        f"{field.label} {number_text(value)}{unit} is {side} everything in the author's table "
         f"({number_text(seen.low)} to {number_text(seen.high)}{unit}). Take the answer with care."
     )
 

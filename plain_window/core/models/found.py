@@ -120,6 +120,9 @@ class Inspection(BaseModel):
     strength: dict[str, float] = {}
     # Fields the model makes no use of.
     unused: list[str] = []
+    # The model's average outputs over the first reference rows, from which contributions are counted, and how many.
+    usual: list[float] = []
+    usual_rows: int = 0
     # What known cases say, where there are any.
     evidence: Evidence | None = None
     # For a model that looks at pictures: the model's input by field, and what known pictures told.

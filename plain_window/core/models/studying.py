@@ -9,6 +9,7 @@ import numpy as np
 import pandas as pd
 
 from ..compiled.engine import CompiledModel
+from ..demo import BACKGROUND_ROWS
 from ..errors import ModelFailed
 from ..explain.structure import used_fields
 from ..tables.rows import model_table
@@ -20,7 +21,7 @@ from .known_cases import KnownCases, read_known_cases, weigh
 from .outcomes import as_numbers, class_places
 from .study import OUTCOME_SEPARATOR, TEXTS_COMPARED, Study
 
-__all__ = ["field_strengths", "study_model"]
+__all__ = ["field_strengths", "study_model", "usual_outputs"]
 
 STRENGTH_ROWS, FEWEST_STRENGTH_ROWS, STRENGTH_VALUES, STRENGTH_SECONDS = 100, 25, 5_000_000, 15.0
 # How far the values of a field are moved down the rows, as shares of their number.
@@ -75,8 +76,11 @@ def study_model(
     # Wide tables are asked about fewer rows: each question takes a value of every field.
     n_rows = min(STRENGTH_ROWS, max(FEWEST_STRENGTH_ROWS, STRENGTH_VALUES // max(1, len(fields) ** 2)))
     strength = field_strengths(predict, study.first(n_rows), fields)
+    usual = usual_outputs(predict, study.first(BACKGROUND_ROWS))
     worked_out = inspection.model_copy(
         update={
+            "usual": usual,
+            "usual_rows": min(BACKGROUND_ROWS, study.n_rows) if usual else 0,
             "strength": strength,
             "unused": _unused(fields, strength, compiled, n_rows),
             "evidence": weigh(model, known, inspection.found.task) if known else None,
@@ -85,6 +89,30 @@ def study_model(
         }
     )
     return worked_out, study
+
+
+def usual_outputs(
+    predict: Callable[[Mapping[str, Sequence[Any]]], np.ndarray], columns: Mapping[str, Sequence[Any]]
+) -> list[float]:
+    """The model's average outputs over the rows that contributions are counted from.
+
+    Parameters
+    ----------
+    predict : callable
+        Columns to outputs of shape (n_rows, n_outputs).
+    columns : mapping
+        Reference rows by column.
+
+    Returns
+    -------
+    list of float, length n_outputs
+        Empty where the model does not answer all of them: there is nothing to count from then.
+    """
+    try:
+        outputs = predict(columns)
+    except ModelFailed:
+        return []
+    return outputs.mean(axis=0).tolist() if len(outputs) and np.isfinite(outputs).all() else []
 
 
 def _likeness_of_texts(study: Study, inspection: Inspection) -> list[LikenessFound]:

@@ -7,4 +7,4 @@ __all__ = ["api"]
 api = Api()
 
 # Each module registers its views with `api` when it is imported.
-from . import demos, describing, log, looking, publishing, replacing, rows, samples, sessions, shelf, visiting  # noqa: E402, F401
+from . import demos, describing, log, looking, outcomes, publishing, replacing, rows, samples, sessions, shelf, visiting  # noqa: E402, F401

@@ -9,6 +9,7 @@ from flask import Response, request, stream_with_context
 
 from ...store.demos import draft_of
 from ...store.log import log_page, log_rows
+from ...store.outcomes import count_outcomes
 from ...store.records import Prediction
 from ..access import require_owner
 from ..problems import ApiProblem
@@ -43,7 +44,8 @@ def get_log(slug: str) -> LogPage:
     demo = own_record(slug)
     offset, limit = _number("offset", 0, most=1 << 31), _number("limit", USUAL_ENTRIES, most=MOST_ENTRIES)
     total, found = log_page(demo.id, outcome=_outcome(), offset=offset, limit=max(1, limit))
-    return LogPage(total=total, entries=[_entry(one) for one in found])
+    right, wrong = count_outcomes(demo.id)
+    return LogPage(total=total, entries=[_entry(one) for one in found], called_right=right, called_wrong=wrong)
 
 
 @api.operation(

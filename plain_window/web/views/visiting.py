@@ -17,6 +17,7 @@ from ...core.errors import ModelFailed, PlainWindowError
 from ...core.fields import CheckedInputs, DrawingField, Note, PictureField, check_inputs, inputs_schema
 from ...runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..access import door_of, grant, passcode_proof, visible_version
+from ..answer_ids import answer_id
 from ..explained import (
     among_answer,
     changeable_fields,
@@ -48,6 +49,7 @@ from ..types import (
     Timing,
     WhereAnswer,
 )
+from ..usual import usual_of
 from . import api
 
 __all__ = ["DRAFT_QUERY", "EXPLAIN_QUERY", "asks_draft", "for_author", "require_part"]
@@ -106,6 +108,7 @@ def get_page(slug: str) -> Page:
         report=report_of(version.evidence, document.answer),
         outcome=version.target,
         samples=[_light(at, sample) for at, sample in enumerate(document.samples)],
+        usual=usual_of(document, version.job.inspection or {}),
         unconfirmed=_unconfirmed(version),
     )
 
@@ -169,6 +172,8 @@ def create_prediction(slug: str) -> PredictionAnswer:
     try:
         given = read_given(version.document)
         answer = _predict(version, given, started)
+        if version.number is not None and version.document.parts.outcomes:
+            answer.id = answer_id(demo.id, version.number, answer.answer)
         outcome = "answered"
         return answer
     except PlainWindowError as error:

@@ -1,0 +1,37 @@
+"""What visitors said became of their cases, one entry a prediction; saying it again replaces what was said."""
+
+import datetime as dt
+from dataclasses import dataclass
+
+import peewee
+
+from .database import now
+from .records import VisitorOutcome
+
+__all__ = ["SaidOutcome", "count_outcomes", "save_outcome"]
+
+
+@dataclass(frozen=True)
+class SaidOutcome:
+    """One visitor's word on one answer."""
+
+    prediction_id: str
+    demo_id: int
+    release_number: int
+    answer: str
+    is_right: bool
+    truth: str | None = None
+    comment: str | None = None
+
+
+def save_outcome(said: SaidOutcome, at: dt.datetime | None = None) -> None:
+    """Write it down, in place of what was said of the same prediction before."""
+    VisitorOutcome.replace(at=at or now(), **vars(said)).execute()
+
+
+def count_outcomes(demo_id: int) -> tuple[int, int]:
+    """How many answers of a demo visitors called right, and how many wrong."""
+    right = peewee.fn.SUM(peewee.Case(None, [(VisitorOutcome.is_right, 1)], 0))
+    row = VisitorOutcome.select(peewee.fn.COUNT(1), right).where(VisitorOutcome.demo_id == demo_id).tuples().first()
+    total, n_right = int(row[0]), int(row[1] or 0)
+    return n_right, total - n_right

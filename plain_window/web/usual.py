@@ -1,0 +1,52 @@
+"""The usual answer, from which contributions are counted, in a page's words."""
+
+from typing import Any
+
+from ..core.answers import make_answer
+from ..core.answers.kinds import AnyAnswer, ClassAnswer, LabelsAnswer, NumberAnswer
+from ..core.demo import BACKGROUND_ROWS, DemoDocument
+from .types import Usual, UsualPart
+
+__all__ = ["usual_of"]
+
+
+def usual_of(document: DemoDocument, inspection: dict[str, Any]) -> Usual | None:
+    """What the model gives on average over the background rows.
+
+    Parameters
+    ----------
+    document : DemoDocument
+    inspection : dict
+        What was found in the model.
+
+    Returns
+    -------
+    Usual or None
+        None where answers are not explained, or the author has them counted from another number of rows.
+    """
+    outputs, n_rows = inspection.get("usual") or [], inspection.get("usual_rows") or 0
+    # Fewer rows than that are all there are.
+    is_same = document.background_rows == BACKGROUND_ROWS or n_rows < min(BACKGROUND_ROWS, document.background_rows + 1)
+    if not outputs or not is_same or not document.parts.pushes:
+        return None
+    answer, _ = make_answer(document.answer, outputs)
+    parts = _parts_of(answer, getattr(document.answer, "name", ""))
+    return Usual(n_rows=n_rows, parts=parts) if parts else None
+
+
+def _parts_of(answer: AnyAnswer, name: str) -> list[UsualPart]:
+    if isinstance(answer, ClassAnswer):
+        return [
+            UsualPart(name=one.class_, label=one.label, value=one.probability, text=str(one.of_100))
+            for one in answer.probabilities
+        ]
+    if isinstance(answer, LabelsAnswer):
+        return [
+            UsualPart(name=one.name, label=one.label, value=one.probability, text=str(one.of_100))
+            for one in answer.labels
+        ]
+    if isinstance(answer, NumberAnswer):
+        return [UsualPart(name=name, label=name, value=answer.value, text=answer.text, unit=answer.unit)]
+    return [
+        UsualPart(name=one.name, label=one.name, value=one.value, text=one.text, unit=one.unit) for one in answer.values
+    ]
