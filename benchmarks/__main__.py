@@ -17,6 +17,7 @@ from .painting import measure_painting
 from .pictures import measure_pictures
 from .report import as_json, console, machine, print_loads, print_measures
 from .servers import ROOT, Running, flask_server, plain_window
+from .vitals import measure_vitals
 from .wide_forest import SLUG, dragged_cases, make_wide_forest, unrelated_cases
 
 PATH = "/api/v1/demos/will-it-crack/predictions"
@@ -82,6 +83,7 @@ def main(seconds: float, json_path: Path | None, growth: Path | None, explaining
             loads["Plain Window"] = _loads(server, seconds)
             loads["Plain Window, explained"] = _loads(server, seconds, path=PATH + EXPLAINED)
             painting = measure_painting(f"http://127.0.0.1:{server.port}/d/will-it-crack")
+            vitals = measure_vitals(f"http://127.0.0.1:{server.port}/d/will-it-crack")
             memory = server.peak_memory_mb()
             pictures = measure_pictures(f"http://127.0.0.1:{server.port}", server.peak_memory_mb)
             server.publish(wide)
@@ -95,6 +97,7 @@ def main(seconds: float, json_path: Path | None, growth: Path | None, explaining
     print_loads(loads)
     print_measures("Pictures and drawings", pictures.words())
     print_measures("From a moved control to the painted page", painting.words())
+    print_measures("How the page feels", vitals.words())
     print_measures("First answer after a start", {"ms": f"{first_answer_ms:.2f}"})
     starts = {"first": first_start, "second": second_start}
     print_measures("Seconds until ready", {name: f"{value:.1f}" for name, value in starts.items()})
@@ -111,6 +114,7 @@ def main(seconds: float, json_path: Path | None, growth: Path | None, explaining
             handwritten_peak_memory_mb=handwritten_memory,
             visitor_script_bytes=scripts,
             painting=asdict(painting),
+            vitals=asdict(vitals),
             pictures=asdict(pictures),
         )
         json_path.write_text(json.dumps(result, indent=1))

@@ -157,6 +157,7 @@ class AnswerChanges(BaseModel):
     name: str | None = None
     unit: str | None = None
     decimals: int | None = None
+    better: str | None = None
     classes: Annotated[list[dict[str, str]], Constrained(max_length=MOST_OUTPUTS)] | None = None
     labels: Annotated[list[dict[str, Any]], Constrained(max_length=MOST_OUTPUTS)] | None = None
     values: Annotated[list[dict[str, Any]], Constrained(max_length=MOST_OUTPUTS)] | None = None

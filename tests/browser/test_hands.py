@@ -95,6 +95,39 @@ def test_a_tap_on_a_slider_sets_it(phone):
     assert 13 < float(wall(phone).input_value()) < 17
 
 
+@pytest.mark.parametrize("slug", SAMPLES)
+@pytest.mark.parametrize("size", [(1280, 800), (375, 740)])
+def test_nothing_moves_while_a_page_loads_and_first_answers(context, studio, slug, size):
+    page = open_sample(context, studio, slug, width=size[0], height=size[1])
+    page.wait_for_timeout(300)
+    ask(page)
+    page.wait_for_timeout(2500)
+    assert page.evaluate("window.shifts") == []
+
+
+@pytest.mark.parametrize("slug", SAMPLES)
+def test_there_is_room_for_a_finger(chromium, studio, slug):
+    context = chromium.new_context(viewport={"width": 375, "height": 740}, has_touch=True, is_mobile=True)
+    page = open_sample(context, studio, slug)
+    ask(page)
+    page.wait_for_timeout(1000)
+    small = page.evaluate(
+        """() => {
+          const query = 'button, select, [role=radio], input:not([type=file]), a[href], summary'
+          const all = document.querySelectorAll(query)
+          const isSeen = (one) => one.checkVisibility() && !one.matches('.sr-only, [aria-hidden=true]')
+          return [...all].filter(isSeen).flatMap((one) => {
+            const box = (one.closest('label') ?? one).getBoundingClientRect()
+            // What stands within a sentence is as high as its line.
+            const least = one.closest('p, dd, li > span') ? 24 : 43.5
+            return box.height < least || box.width < 24 ? [[one.outerHTML.slice(0, 90), box.width, box.height]] : []
+          })
+        }"""
+    )
+    assert small == []
+    context.close()
+
+
 @pytest.mark.parametrize("size", [(1280, 800), (375, 740)])
 def test_nothing_moves_while_the_page_loads_answers_and_is_dragged(context, studio, size):
     page = open_sample(context, studio, "will-it-crack", width=size[0], height=size[1])

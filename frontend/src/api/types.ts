@@ -620,6 +620,11 @@ export interface components {
              */
             decimals?: number | null;
             /**
+             * Better
+             * @default null
+             */
+            better?: string | null;
+            /**
              * Classes
              * @default null
              */
@@ -2175,6 +2180,13 @@ export interface components {
              * @default []
              */
             counts?: number[];
+            /**
+             * Better
+             * @description Which way is good news, if either is.
+             * @default
+             * @enum {string}
+             */
+            better?: "" | "low" | "high";
             /**
              * Coverage
              * @description How often the interval around the answer holds the outcome.

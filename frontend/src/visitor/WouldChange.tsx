@@ -11,6 +11,8 @@ import { SIGNS } from './formState'
 const PAUSE_MS = 250
 /** Of 100: as the server's least lead of a class that is reached. */
 const LEVEL_WITHIN = 5
+/** Of the range of outcomes, what is worth a change. */
+const BETTER_BY = 0.05
 
 export interface WouldChangeProps {
   page: Page
@@ -26,9 +28,10 @@ export function WouldChange({ page, isDraft, state, onTry }: WouldChangeProps) {
   const number = parseNumber(reach, SIGNS)
   const answer = state.status === 'answered' ? state.answer.answer : null
   const to = chosen ?? wantedClass(page, answer)
+  const wanted = number ?? wantedNumber(page, answer)
   // Only one class or one number can be brought somewhere.
   const canAsk = page.answer.kind === 'class' || page.answer.kind === 'number'
-  const query = canAsk ? { with: 'changes', to: to || undefined, reach: number === null ? undefined : String(number) } : null
+  const query = canAsk ? { with: 'changes', to: to || undefined, reach: wanted === null ? undefined : String(wanted) } : null
   const found = useBeside(page, isDraft, state, query, PAUSE_MS)
   const setting = page.answer
   if (setting.kind !== 'class' && setting.kind !== 'number') return null
@@ -68,8 +71,10 @@ export function WouldChange({ page, isDraft, state, onTry }: WouldChangeProps) {
           </label>
         )}
       </div>
-      {changes && (
-        <div className={`min-h-32 transition-opacity duration-150 ${isOld ? 'opacity-45' : ''}`}>
+      {/* Room for what will be found, so that nothing under it moves when it comes. */}
+      <div className={`min-h-32 transition-opacity duration-150 ${isOld ? 'opacity-45' : ''}`}>
+        {changes && (
+          <>
           {answer && levelWords(answer) && <p className="mt-1 text-soft">{levelWords(answer)}</p>}
           {changes.is_there && <p className="mt-1 text-soft">It is there already.</p>}
           <ul>
@@ -87,8 +92,9 @@ export function WouldChange({ page, isDraft, state, onTry }: WouldChangeProps) {
           {!changes.is_complete && changes.ways.length > 0 && (
             <p className="mt-1 text-[0.88em] text-soft">The time was up before everything was tried; there may be smaller changes.</p>
           )}
-        </div>
-      )}
+          </>
+        )}
+      </div>
     </section>
   )
 }
@@ -132,6 +138,18 @@ function wantedClass({ answer: setting }: Page, answer: Answer | null): string {
   if (setting.kind !== 'class' || setting.classes.length < 3 || answer?.kind !== 'class') return ''
   const good = setting.classes.filter((wording) => wording.tone === 'calm')
   return good.length === 1 && good[0] && good[0].name !== answer.class ? good[0].name : ''
+}
+
+/** Where the author said which way is good: the usual answer, or from there on somewhat better than now. */
+function wantedNumber({ answer: setting, usual }: Page, answer: Answer | null): number | null {
+  if (setting.kind !== 'number' || answer?.kind !== 'number' || !setting.better) return null
+  const { low, high, decimals, better } = setting
+  if (typeof low !== 'number' || typeof high !== 'number') return null
+  const side = better === 'low' ? -1 : 1
+  const typical = usual?.parts[0]?.value
+  const isWorse = typical !== undefined && side * (typical - answer.value) > 0
+  const aim = isWorse ? typical : answer.value + side * BETTER_BY * (high - low)
+  return Number(Math.min(high, Math.max(low, aim)).toFixed(decimals ?? 2))
 }
 
 /** Said where the two likeliest classes are nearly as likely as each other. */

@@ -103,9 +103,7 @@ export function useCase(page: Page, isDraft: boolean, brought: Remembered | null
 /** What a link says comes first, then what this tab had, then what is usual. */
 function startOf(page: Page, brought: Remembered | null): Step {
   const linked = readCaseFragment(location.hash, page.fields)
-  // A picture of the visitor's own is not in the address, though the rest of its case is.
-  const isSame = linked && brought && caseFragment(linked) === caseFragment(brought.values)
-  if (linked && !isSame) return { values: linked, isAsked: true }
+  if (linked) return { values: linked, isAsked: true }
   if (brought && page.fields.every((field) => field.name in brought.values)) return { values: brought.values, isAsked: brought.isAsked }
   return { values: defaultValues(page.fields), isAsked: false }
 }
@@ -159,7 +157,9 @@ function useAddress(page: Page, isDraft: boolean, now: { current: Step }, stand:
 }
 
 function addressOf({ values, isAsked }: Step): string {
-  const fragment = isAsked ? caseFragment(values) : ''
+  // A picture of one's own cannot go along: an address that left it out would be another case's.
+  const isOwn = Object.values(values).some((value) => isPicture(value) && value.file)
+  const fragment = isAsked && !isOwn ? caseFragment(values) : ''
   return `${location.pathname}${location.search}${fragment.length > LONGEST_FRAGMENT ? '' : fragment}`
 }
 

@@ -42,6 +42,14 @@ export function AnswerPlace({ draft }: { draft: Draft }) {
             inputMode="decimal"
             onSave={(text) => draft.save({ answer: { decimals: (text.trim() === '' ? text : Number(text)) as number } })}
           />
+          <label className="block">
+            <span className="block text-soft">Which way is good news?</span>
+            <select className="w-full border-b border-edge bg-paper py-0.5" value={answer.better ?? ''} onChange={(event) => void draft.save({ answer: { better: event.target.value } })}>
+              <option value="">neither</option>
+              <option value="low">the lower the better</option>
+              <option value="high">the higher the better</option>
+            </select>
+          </label>
         </div>
       )}
       {answer.kind === 'numbers' && <Numbers values={answer.values} draft={draft} />}

@@ -68,6 +68,7 @@ class NumberSetting(_Setting):
     low: float | None = Constrained(None, description="The lowest outcome in the reference table.")
     high: float | None = Constrained(None, description="The highest outcome in the reference table.")
     counts: list[int] = Constrained([], description="Outcomes in equally wide bins from `low` to `high`.")
+    better: Literal["", "low", "high"] = Constrained("", description="Which way is good news, if either is.")
     coverage: Coverage = Constrained(0.9, description="How often the interval around the answer holds the outcome.")
 
 

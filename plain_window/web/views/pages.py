@@ -12,8 +12,11 @@ __all__ = ["blueprint", "install_problem_pages"]
 
 blueprint = Blueprint("pages", __name__)
 
-# The one thing that is put into a built page; slugs have nothing that HTML reads as its own.
+# What is put into a built page; slugs have nothing that HTML reads as its own.
 SLUG_PLACE = 'data-slug=""'
+# Fetched beside the scripts rather than after them: on a slow line that is half of the wait.
+PAGE_PLACE = '<meta name="page" />'
+PRELOAD = '<link rel="preload" as="fetch" crossorigin href="/api/v1/demos/{slug}/page{query}" />'
 DETAIL_PLACE = "The server says why."
 
 
@@ -95,5 +98,7 @@ def _page(name: str, slug: str = "", *, status: int = 200) -> Response:
         raise not_found()
     html = path.read_text("utf-8")
     if slug:
+        query = "?draft=1" if request.args.get("draft") == "1" else ""
         html = html.replace(SLUG_PLACE, f'data-slug="{slug}"', 1)
+        html = html.replace(PAGE_PLACE, PRELOAD.format(slug=slug, query=query), 1)
     return Response(html, status=status, content_type="text/html; charset=utf-8")
