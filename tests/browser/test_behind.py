@@ -245,3 +245,25 @@ def test_a_ready_line_is_answered_and_its_words_are_marked(context, studio: Stud
     expect(page.get_by_text(f"{len(line.split())} words")).to_be_visible()
     expect(page.get_by_role("region", name="What would change it")).to_have_count(0)
     assert violations(page) == []
+
+
+def test_a_visitor_says_whether_it_was_right_and_what_it_really_was(context, studio: Studio, author):
+    slug = bring(author, title="Say so").json()["slug"]
+    author.patch(f"/api/v1/demos/{slug}", json={"parts": {"truth": True}})
+    author.post(f"/api/v1/demos/{slug}/releases")
+    author.put(f"/api/v1/demos/{slug}/access", json={"access": "everyone"})
+    page = context.new_page()
+    page.goto(f"{studio.url}/d/{slug}")
+    page.get_by_role("button", name="Show the answer").last.click()
+    line = page.get_by_role("group", name="Was this right?")
+    line.get_by_role("button", name="No").click()
+    line.get_by_role("textbox", name="What it really was").fill("131,5")
+    line.get_by_role("button", name="Say so").click()
+    expect(line).to_contain_text("Thank you. Kept: your “no”, the answer and the time, nothing you entered.")
+    assert author.get(f"/api/v1/demos/{slug}/log").json()["called_wrong"] == 1
+    # The next answer is asked about anew.
+    page.get_by_role("slider").first.press("End")
+    expect(line.get_by_role("button", name="Yes")).to_be_visible()
+    line.get_by_role("button", name="Yes").click()
+    expect(line).to_contain_text("Kept: your “yes”")
+    assert author.get(f"/api/v1/demos/{slug}/log").json()["called_right"] == 1
