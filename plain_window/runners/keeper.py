@@ -7,6 +7,7 @@ import contextlib
 import json
 import logging
 import os
+import queue
 import signal
 import socket
 import sys
@@ -240,15 +241,16 @@ def main() -> None:
     if n_taken_over:
         log.info("%d runners go on", n_taken_over)
     listening = listen(settings.run / "keeper.sock")
-    stopping = threading.Event()
+    # Not an event: setting one takes a lock, for which a second signal that comes meanwhile would wait for ever.
+    stops: queue.SimpleQueue[int] = queue.SimpleQueue()
 
-    def stop(_signal: int, _frame: object) -> None:
-        stopping.set()
+    def stop(number: int, _frame: object) -> None:
+        stops.put(number)
 
     signal.signal(signal.SIGTERM, stop)
     signal.signal(signal.SIGINT, stop)
     threading.Thread(target=keeper.serve, args=(listening,), daemon=True).start()
-    stopping.wait()
+    stops.get()
     (settings.run / "keeper.sock").unlink(missing_ok=True)
     keeper.stop()
 

@@ -171,12 +171,11 @@ class Service:
         """End `watch` on Ctrl+C and on SIGTERM."""
 
         def stop(_signal: int, _frame: FrameType | None) -> None:
-            self._stop.set()
+            # Once is enough; a handler takes no lock, which the code it came in between may hold.
+            _answer_signals(signal.SIG_IGN)
             raise _Stopped
 
-        signal.signal(signal.SIGINT, stop)
-        signal.signal(signal.SIGTERM, stop)
-        signal.signal(signal.SIGHUP, stop)
+        _answer_signals(stop)
 
     @contextlib.contextmanager
     def until_stopped(self) -> Iterator[None]:
@@ -187,8 +186,7 @@ class Service:
         except _Stopped:
             pass
         finally:
-            for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
-                signal.signal(number, signal.SIG_IGN)
+            _answer_signals(signal.SIG_IGN)
             self.stop()
 
     @property
@@ -328,3 +326,9 @@ def _listen(settings: Settings) -> socket.socket:
         ) from None
     listening.listen(BACKLOG)
     return listening
+
+
+def _answer_signals(how: Callable[[int, FrameType | None], None] | signal.Handlers) -> None:
+    """What this process does when it is told to stop."""
+    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+        signal.signal(number, how)

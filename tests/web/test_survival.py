@@ -283,3 +283,22 @@ def test_a_command_killed_outright_leaves_nothing_running(tmp_path):
         lambda: all(not process.is_running() or process.status() == "zombie" for process in children),
         what="everything ending",
     )
+
+
+def test_a_hail_of_signals_to_stop_stops_once(tmp_path):
+    """Ctrl+C by an impatient hand, and what dies telling its children: each process may hear it several times."""
+    studio = Studio(tmp_path / "home")
+    (keeper,) = studio.processes()["keeper"]
+    for _ in range(200):
+        keeper.send_signal(signal.SIGTERM)
+    wait_for(lambda: not keeper.is_running() or keeper.status() == "zombie", what="the keeper's end")
+    # It was brought back; then all of it is told, over and over.
+    wait_for(lambda: studio.processes().get("keeper"), what="another keeper")
+    children = [process for kind in studio.processes().values() for process in kind]
+    for _ in range(50):
+        studio.process.send_signal(signal.SIGINT)
+    assert studio.process.wait(timeout=60) in (0, -signal.SIGINT)
+    wait_for(
+        lambda: all(not process.is_running() or process.status() == "zombie" for process in children),
+        what="everything ending",
+    )
