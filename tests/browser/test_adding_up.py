@@ -88,6 +88,8 @@ def _random_value(rng: random.Random, field: dict, samples: list[dict]):
 def read_cases(context: BrowserContext, studio: Studio, visitor, slug: str, *, is_explained: bool) -> list[dict]:
     about = visitor.get(f"/api/v1/demos/{slug}/page").json()
     page: Page = context.new_page()
+    # Narrow enough for the strip, which says the same once more.
+    page.set_viewport_size({"width": 800, "height": 900})
     page.add_init_script(COUNTING)
     page.goto(f"{studio.url}/d/{slug}")
     page.locator("#answer-heading").wait_for()

@@ -1,11 +1,13 @@
 /** The answer: its head, which stays in sight, and what stands behind it. */
-import type { ReactNode } from 'react'
+import { lazy, Suspense, type ReactNode } from 'react'
 import type { Inputs, Page } from '../api/client'
 import type { Where } from '../api/picture'
 import { AnswerHead } from './AnswerHead'
 import type { Answered, AnswerState } from './answerLine'
-import { Behind } from './Behind'
 import { Kept, type KeptAnswer } from './Kept'
+
+/** Loaded once the page stands: nobody needs it before the first answer. */
+const Behind = lazy(() => import('./Behind'))
 
 export interface AnswerPanelProps {
   page: Page
@@ -45,7 +47,11 @@ export function AnswerPanel(props: AnswerPanelProps) {
           onDrop={onDrop}
           onTakeUp={onTry}
         />
-        {state.status === 'answered' && <Behind {...props} state={state} />}
+        {state.status === 'answered' && (
+          <Suspense>
+            <Behind page={page} isDraft={props.isDraft} state={state} explained={props.explained} isWhyLate={props.isWhyLate} where={props.where} onTry={onTry} />
+          </Suspense>
+        )}
       </div>
     </section>
   )

@@ -1,5 +1,5 @@
 /** The answer in short, at the top of a phone while the fields scroll under it. Its room is the same whatever it says. */
-import type { ReactNode } from 'react'
+import { useSyncExternalStore, type ReactNode } from 'react'
 import type { Page } from '../api/client'
 import { HundredMarks } from '../parts/HundredMarks'
 import { InlineMark, markOf } from '../parts/Mark'
@@ -17,10 +17,23 @@ export interface AnswerStripProps {
 }
 
 /** Shown below 900 px only; the whole answer stands under the fields. */
-export function AnswerStrip({ page, state, isLate, onAsk }: AnswerStripProps) {
+export function AnswerStrip(props: AnswerStripProps) {
+  // On a desk it is not there at all: its marks would be drawn for nobody with every step of a drag.
+  const isNarrow = useSyncExternalStore(followWidth, () => NARROW.matches)
+  return isNarrow ? <Strip {...props} /> : null
+}
+
+const NARROW = window.matchMedia('(max-width: 899px)')
+
+function followWidth(onChange: () => void): () => void {
+  NARROW.addEventListener('change', onChange)
+  return () => NARROW.removeEventListener('change', onChange)
+}
+
+function Strip({ page, state, isLate, onAsk }: AnswerStripProps) {
   const canAsk = (state.status === 'invitation' && !page.fields.some(isSeen)) || state.status === 'waiting' || state.status === 'failed'
   return (
-    <section aria-label="The answer in short" className="strip sticky top-0 z-10 -mx-5 border-b border-ink bg-paper px-5 min-[900px]:hidden print:hidden">
+    <section aria-label="The answer in short" className="strip sticky top-0 z-10 -mx-5 border-b border-ink bg-paper px-5 print:hidden">
       <div className={`flex size-full items-center gap-3 ${isLate ? 'opacity-60' : ''}`}>
         {renderStrip(page, state, isLate)}
         {canAsk && (

@@ -1,4 +1,5 @@
 /** What stands behind an answer: why, what would change it, what it is like, and what was asked. */
+import { memo } from 'react'
 import { valueText } from '../parts/format'
 import type { Explanation, Inputs, Note, Page } from '../api/client'
 import type { Where } from '../api/picture'
@@ -22,7 +23,8 @@ export interface BehindProps {
   onTry: (inputs: Inputs) => void
 }
 
-export function Behind({ page, isDraft, state, explained, isWhyLate, where, onTry }: BehindProps) {
+/** The same while nothing of it changed: a hand that drags must not wait for what stands below. */
+export default memo(function Behind({ page, isDraft, state, explained, isWhyLate, where, onTry }: BehindProps) {
   const explanation = explained?.answer.explanation ?? null
   const { parts } = page
   // With one field there is nothing to set against each other.
@@ -46,7 +48,7 @@ export function Behind({ page, isDraft, state, explained, isWhyLate, where, onTr
       <Echo page={page} inputs={state.inputs} />
     </>
   )
-}
+})
 
 /** What baseline and contributions add up to. */
 function endOf(explanation: Explanation): number {

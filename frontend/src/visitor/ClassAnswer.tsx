@@ -35,7 +35,7 @@ export function ClassAnswer({ answer, setting, caution }: ClassAnswerProps) {
       {hasShares && <Sentence answer={answer} setting={setting} />}
       {/* What is unlike anything seen has no word on certainty: one stands where the other would. */}
       {!asMarks && (
-        <div className="min-h-[4.5em] text-[0.94em]">
+        <div className="min-h-[3em] text-[0.94em]">
           {caution}
           {possible}
         </div>

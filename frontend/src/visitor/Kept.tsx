@@ -1,4 +1,5 @@
 /** Answers that were kept, beside the one now: what changed in, and what changed out. */
+import { memo } from 'react'
 import type { Answer, Field, Inputs, Page } from '../api/client'
 import { valueText } from '../parts/format'
 import { answerText } from './answerText'
@@ -22,7 +23,7 @@ export interface KeptProps {
   onTakeUp: (inputs: Inputs) => void
 }
 
-export function Kept({ page, kept, now, onDrop, onTakeUp }: KeptProps) {
+export const Kept = memo(function Kept({ page, kept, now, onDrop, onTakeUp }: KeptProps) {
   if (kept.length === 0) return null
   const columns = [...(now ? [{ number: 0, ...now }] : []), ...kept]
   const first = columns[0]
@@ -85,7 +86,7 @@ export function Kept({ page, kept, now, onDrop, onTakeUp }: KeptProps) {
       </p>
     </section>
   )
-}
+})
 
 function DifferingRow({ field, columns }: { field: Field; columns: { number: number; inputs: Inputs }[] }) {
   const now = columns[0]?.inputs[field.name]

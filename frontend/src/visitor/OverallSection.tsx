@@ -22,7 +22,7 @@ export interface OverallSectionProps {
   of: string
 }
 
-export const OverallSection = memo(function OverallSection({ page, isDraft, of }: OverallSectionProps) {
+export default memo(function OverallSection({ page, isDraft, of }: OverallSectionProps) {
   const [isOpen, setIsOpen] = useState(false)
   const [chosen, setChosen] = useState<string | null>(null)
   const about = chosen ?? of

@@ -57,7 +57,7 @@ export function SeveralLabels({ page, answer, caution, chosen, onChoose }: Sever
                 {item.applies ? '✓' : '–'}
               </span>
               <Chooser page={page} name={item.name} label={item.label} isChosen={item.name === chosen} onChoose={onChoose} />
-              <span className="text-right">
+              <span className="text-right max-[479px]:col-span-2 max-[479px]:col-start-2 max-[479px]:text-left">
                 <span className={item.applies ? 'font-bold' : ''}>{item.applies ? 'yes' : 'no'}</span>
                 {setting?.gives_probabilities !== false && (
                   <span className="text-[0.9em] text-soft">

@@ -82,7 +82,8 @@ export const SimilarCases = memo(function SimilarCases({ page, inputs, cases }: 
 /** "What happened to the 5 most similar in the author's table: 4 crack, 1 warp." */
 function outcomeWords({ answer }: Page, cases: SimilarCase[]): string {
   if (cases.every((one) => one.outcome_text === null)) return 'The author’s table does not say what happened to them; this is what the model says.'
-  if (cases.every((one) => typeof one.outcome === 'number')) {
+  // Only classes can be counted.
+  if (answer.kind !== 'class') {
     return `What happened to the ${cases.length} most similar in the author’s table.`
   }
   const counts = new Map<string, { count: number; one: string }>()

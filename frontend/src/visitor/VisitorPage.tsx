@@ -1,5 +1,5 @@
 /** The visitor's page: fields on the left, the answer on the right; a picture is a window with the answer beside it. */
-import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
+import { lazy, Suspense, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
 import type { Page } from '../api/client'
 import { withShownNumbers } from './adding'
 import { AnswerPanel } from './AnswerPanel'
@@ -13,7 +13,6 @@ import type { FieldMessage } from './FieldRow'
 import { Fields } from './Fields'
 import { jump, useFocusKeeper } from './focus'
 import { useLate } from './late'
-import { OverallSection } from './OverallSection'
 import { SendCase } from './SendCase'
 import { readSession, rememberSession } from './session'
 import { ShortcutKeys, useShortcut } from './ShortcutKeys'
@@ -29,6 +28,8 @@ export interface VisitorPageProps {
   /** Whether the draft is shown, to its author. */
   isDraft: boolean
 }
+
+const OverallSection = lazy(() => import('./OverallSection'))
 
 /** How long a case must stand before this tab writes it down. */
 const REMEMBER_MS = 800
@@ -100,7 +101,9 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
           </div>
         </main>
         {page.parts.overall && page.fields.length > 1 && (
-          <OverallSection page={page} isDraft={isDraft} of={explained?.answer.explanation?.of ?? firstOutput(page)} />
+          <Suspense>
+            <OverallSection page={page} isDraft={isDraft} of={explained?.answer.explanation?.of ?? firstOutput(page)} />
+          </Suspense>
         )}
         <Trust page={page} />
         {page.parts.compare && <ShortcutKeys {...keys} />}
@@ -176,7 +179,8 @@ function Actions({ page, state, onKeep, keepKey, onTakeBack, onReset, children }
 
 /** What explains the answer, put as it is shown: its numbers add up. */
 function useExplained(page: Page, isDraft: boolean, state: AnswerState, of: string | undefined): Answered | null {
-  const explained = useBeside(page, isDraft, state, withOutput(partsBehind(page), page, of))
+  // A hand that drags goes before what explains: that is drawn when there is time, and never in between.
+  const explained = useDeferredValue(useBeside(page, isDraft, state, withOutput(partsBehind(page), page, of)))
   return useMemo(() => explained && { ...explained, answer: withShownNumbers(page, explained.answer) }, [page, explained])
 }
 

@@ -11,7 +11,7 @@ const RETRIES = 20
 const FONT_WAIT_MS = 2500
 
 /** On their way before anything is drawn with them. */
-const fonts = Promise.allSettled(['400', '700'].map((weight) => document.fonts.load(`${weight} 1em 'Atkinson Hyperlegible'`)))
+const fonts = Promise.allSettled(['400', '700'].map((weight) => document.fonts.load(`${weight} 1em 'Atkinson Hyperlegible'`, 'a')))
 
 const root = document.getElementById('root')!
 const slug = root.dataset.slug ?? ''

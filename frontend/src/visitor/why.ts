@@ -139,9 +139,18 @@ export function amountText(value: number, { factor, decimals, own }: Scale): str
   return grouped(value * factor, decimals)
 }
 
+/** Made once for each number of decimals: making one takes longer than using it a hundred times. */
+const formats = new Map<number, Intl.NumberFormat>()
+
+function formatOf(decimals: number): Intl.NumberFormat {
+  const known = formats.get(decimals) ?? new Intl.NumberFormat('en', { minimumFractionDigits: decimals, maximumFractionDigits: decimals })
+  formats.set(decimals, known)
+  return known
+}
+
 /** Thousands set apart by a narrow space, as the server writes them. */
 function grouped(value: number, decimals: number): string {
-  const text = value.toLocaleString('en', { minimumFractionDigits: decimals, maximumFractionDigits: decimals }).replaceAll(',', '\u202f')
+  const text = formatOf(decimals).format(value).replaceAll(',', '\u202f')
   return Number(value.toFixed(decimals)) === 0 ? text.replace('-', '') : text.replace('-', '−')
 }
 
