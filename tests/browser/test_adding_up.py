@@ -34,7 +34,10 @@ READING = """async ([fragments, isExplained]) => {
     const before = window.answers[kind]
     location.hash = fragment
     while (window.answers[kind] === before) await new Promise((go) => setTimeout(go, 4))
-    await new Promise((go) => requestAnimationFrame(() => requestAnimationFrame(go)))
+    const frame = () => new Promise((go) => requestAnimationFrame(() => requestAnimationFrame(go)))
+    await frame()
+    // What explains is drawn when there is time for it.
+    while (isExplained && document.querySelector('[data-testid=contributions]')?.ariaBusy !== 'false') await frame()
     const answer = document.querySelector('#answer')
     const why = document.querySelector('[data-testid=contributions]')
     read.push({

@@ -17,11 +17,13 @@ export interface ContributionsProps {
   explanation: Explanation
   inputs: Inputs
   answer: Answer
-  /** Whether newer values stand on the page, and what is shown is not about them. */
+  /** Whether what is shown is about values from before, as yet. */
+  isBusy: boolean
+  /** Whether that has lasted, so that it must be said. */
   isOld: boolean
 }
 
-export const Contributions = memo(function Contributions({ page, explanation, inputs, answer, isOld }: ContributionsProps) {
+export const Contributions = memo(function Contributions({ page, explanation, inputs, answer, isBusy, isOld }: ContributionsProps) {
   const scale = scaleOf(page.answer, explanation.of, answer)
   const { shown, rest, together } = strongest(explanation, SHOWN)
   const end = sumOf(explanation.contributions.map((one) => one.contribution), explanation.baseline)
@@ -29,7 +31,7 @@ export const Contributions = memo(function Contributions({ page, explanation, in
   const of = nameOf(page.answer, explanation.of)
   const amount = markAmount(explanation.contributions, scale)
   return (
-    <section className="card-line mt-6 pt-4" aria-labelledby="contributions-heading" aria-busy={isOld} data-testid="contributions">
+    <section className="card-line mt-6 pt-4" aria-labelledby="contributions-heading" aria-busy={isBusy} data-testid="contributions">
       <h3 id="contributions-heading" className="font-bold">
         What brought {isOfSeveral(page.answer) ? `“${of}”` : 'it'} from the usual {answerWords(explanation.baseline, scale)} to {answerWords(end, scale)}
       </h3>
@@ -94,7 +96,7 @@ function ContributionRow({ page, one, inputs, scale, amount }: ContributionRowPr
   )
 }
 
-function ContributionTable({ page, explanation, inputs, scale, end }: Omit<ContributionsProps, 'answer' | 'isOld'> & { scale: Scale; end: number }) {
+function ContributionTable({ page, explanation, inputs, scale, end }: Omit<ContributionsProps, 'answer' | 'isBusy' | 'isOld'> & { scale: Scale; end: number }) {
   const edge = (words: string, value: number) => (
     <tr className="border-t border-line">
       <td className="py-1" colSpan={2}>

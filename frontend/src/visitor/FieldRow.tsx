@@ -1,14 +1,12 @@
 /** One field: label, unit and help; the control; what is to be said about the value. */
-import { lazy, memo, Suspense, type ReactNode } from 'react'
+import { memo, type ReactNode } from 'react'
 import type { Field, InputValue } from '../api/client'
 import { ChoiceControl } from './ChoiceControl'
+import { DrawingControl } from './DrawingControl'
 import { NumberControl } from './NumberControl'
+import { PictureControl } from './PictureControl'
+import { TextControl } from './TextControl'
 import { answerWords, type FieldWhy } from './why'
-
-/** Loaded where a page has such a field. */
-const DrawingControl = lazy(() => import('./DrawingControl').then((one) => ({ default: one.DrawingControl })))
-const PictureControl = lazy(() => import('./PictureControl').then((one) => ({ default: one.PictureControl })))
-const TextControl = lazy(() => import('./TextControl').then((one) => ({ default: one.TextControl })))
 
 export interface FieldMessage {
   level: 'warn' | 'fault'
@@ -51,7 +49,7 @@ export const FieldRow = memo(function FieldRow({ field, value, message, why, isI
   }
   return (
     <div className={`field ${isAlone ? 'alone' : 'card-line py-3'}`} data-field={field.name}>
-      <Suspense fallback={<div className="min-h-40" />}>{renderControl(field, value, ids, why, onChange)}</Suspense>
+      {renderControl(field, value, ids, why, onChange)}
       {field.help && (
         <p id={`${base}-help`} className="mt-1 text-[0.85em] text-soft">
           {field.help}

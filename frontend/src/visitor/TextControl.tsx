@@ -1,5 +1,7 @@
 /** A piece of text. */
+import { useContext } from 'react'
 import type { TextField } from '../api/client'
+import { CaseContext } from './caseContext'
 import { LabelledHead } from './FieldHead'
 import type { ControlIds } from './FieldRow'
 import type { FieldWhy } from './why'
@@ -14,6 +16,7 @@ export interface TextControlProps {
 }
 
 export function TextControl({ field, text, ids, why, onChange }: TextControlProps) {
+  const { explains } = useContext(CaseContext)
   return (
     <>
       <LabelledHead label={field.label} ids={ids} why={why} />
@@ -28,7 +31,8 @@ export function TextControl({ field, text, ids, why, onChange }: TextControlProp
         onChange={(event) => onChange(event.target.value)}
       />
       <p className="mt-1 text-[0.8em] text-soft">{countWords(text, field.max_length ?? Number.POSITIVE_INFINITY)}</p>
-      {why?.words && why.words.words.length > 0 && <WordsWhy text={text} why={why} words={why.words} />}
+      {/* Its room is there from the start: what stands below must not move when it comes. */}
+      <div className={explains ? 'min-h-40' : ''}>{why?.words && why.words.words.length > 0 && <WordsWhy text={text} why={why} words={why.words} />}</div>
     </>
   )
 }

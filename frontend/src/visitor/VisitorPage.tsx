@@ -48,8 +48,8 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
   const why = useMemo(() => (shown ? whyOfFields(page.answer, shown.answer) : NO_WHY), [page.answer, shown])
   const messages = useMemo(() => messagesOf(state), [state])
   const context = useMemo(
-    () => ({ slug: page.slug, isDraft, samples: page.samples, onTry: changeAll, seen: (state.status === 'answered' && state.answer.seen) || {}, where, nameOfOutput: (name: string) => nameOf(page.answer, name) }),
-    [page.slug, page.answer, isDraft, page.samples, changeAll, state, where],
+    () => ({ slug: page.slug, isDraft, samples: page.samples, onTry: changeAll, seen: (state.status === 'answered' && state.answer.seen) || {}, where, nameOfOutput: (name: string) => nameOf(page.answer, name), explains: page.parts.pushes === true }),
+    [page.slug, page.answer, page.parts, isDraft, page.samples, changeAll, state, where],
   )
   const said = useAnnouncement(state)
   const keys = useShortcut('k', keep, page.parts.compare === true)

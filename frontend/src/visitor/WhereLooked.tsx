@@ -1,11 +1,11 @@
 /** Where the model looked in a picture, or which strokes of a drawing counted: in words and marks, and as a table. */
 import type { Answer, Page } from '../api/client'
 import type { Where } from '../api/picture'
-import { Tally } from '../parts/Tally'
+import { amountOfAMark, Tally } from '../parts/Tally'
 import { shownWhere } from './adding'
 import { SIGNS } from './PushWords'
 import { largestError } from './where'
-import { answerWords, nameOf, pushOf, scaleOf, type Scale } from './why'
+import { answerWords, nameOf, pushOf, scaleOf, type Push, type Scale } from './why'
 import { Framed } from '../parts/Framed'
 
 export interface WhereLookedProps {
@@ -14,24 +14,28 @@ export interface WhereLookedProps {
   where: Where
 }
 
-const STROKES_SHOWN = 9
+const PARTS_SHOWN = 9
+/** As many as two lines hold beside the words: rows must not grow while the figures get sharper. */
+const MOST_MARKS = 30
 
 export function WhereLooked({ page, answer, where }: WhereLookedProps) {
   const scale = scaleOf(page.answer, where.of, answer)
   const field = page.fields.find((one) => one.name === where.field)
   const isStrokes = where.parts === 'strokes'
   const shown = shownWhere(where, scale)
+  const parts = isStrokes ? shown.contributions : shown.regions.map((region) => region.contribution)
+  const amount = scale.factor === 100 ? amountOfAMark(100 * Math.max(...parts.map(Math.abs)), MOST_MARKS, 1) : null
   return (
     <section className="card-line mt-6 pt-4" aria-labelledby={`where-${where.field}`} data-testid="where">
       <h3 id={`where-${where.field}`} className="font-bold">
         {isStrokes ? 'Which strokes counted' : 'Where it looked'}
         {page.fields.length > 1 && field ? `: ${field.label}` : ''}
       </h3>
-      <p className="text-[0.92em] text-soft">
+      <p className="min-h-[4.5em] text-[0.92em] text-soft">
         For “{nameOf(page.answer, where.of)}”: from {answerWords(shown.covered, scale)} {isStrokes ? 'with nothing drawn' : 'with all of it covered'} to{' '}
-        {answerWords(shown.whole, scale)}.
+        {answerWords(shown.whole, scale)}.{amount !== null && ` One mark is ${amount === 1 ? 'one' : amount} of 100.`}
       </p>
-      <PartsList where={shown} scale={scale} />
+      <PartsList where={shown} scale={scale} amount={amount ?? 1} />
       <p className="mt-2 text-[0.85em] text-soft" role="status">
         {howSure(where, scale)}
       </p>
@@ -40,29 +44,33 @@ export function WhereLooked({ page, answer, where }: WhereLookedProps) {
   )
 }
 
-/** The ninths of a picture, or the strokes, in words and marks; the strongest first, what does nothing together. */
-function PartsList({ where, scale }: { where: Where; scale: Scale }) {
+/** A picture's ninths as one reads them: their places stay while the figures get sharper. */
+const PLACES = ['upper left', 'upper middle', 'upper right', 'middle left', 'centre', 'middle right', 'lower left', 'lower middle', 'lower right']
+
+/** The ninths of a picture in their order, or the strokes, the strongest first; in words and marks. */
+function PartsList({ where, scale, amount }: { where: Where; scale: Scale; amount: number }) {
   const isEstimate = where.method === 'sampled'
-  const parts =
-    where.parts === 'patches'
-      ? where.regions.map((region) => ({ words: region.words, contribution: region.contribution }))
-      : where.contributions.map((contribution, at) => ({ words: `stroke ${at + 1}`, contribution }))
-  const sorted = [...parts].sort((one, other) => Math.abs(other.contribution) - Math.abs(one.contribution))
-  const told = where.parts === 'strokes' ? sorted : sorted.filter((part) => pushOf(part.contribution, scale).direction !== 'none')
-  const shown = told.slice(0, STROKES_SHOWN)
-  const rest = sorted.slice(shown.length)
+  const parts = where.parts === 'patches' ? ninthsOf(where) : strokesOf(where)
+  const shown = parts.slice(0, PARTS_SHOWN)
+  const rest = parts.slice(PARTS_SHOWN)
   const together = rest.reduce((sum, part) => sum + part.contribution, 0)
   return (
     <>
       <ul className="mt-2 text-[0.94em]" aria-label={where.parts === 'patches' ? 'Parts of the picture' : 'Strokes'}>
         {shown.map((part) => {
           const push = pushOf(part.contribution, scale, isEstimate)
-          const isUp = part.contribution > 0
+          const colour = { up: 'text-raise', down: 'text-lower', none: 'text-soft' }[push.direction]
           return (
-            <li key={part.words} className={`grid grid-cols-[7em_minmax(0,1fr)_auto] items-start gap-x-3 py-0.5 ${isUp ? 'text-raise' : 'text-lower'}`}>
+            <li key={part.words} className={`grid min-h-8 grid-cols-[7em_minmax(0,1fr)_auto] items-start gap-x-3 py-0.5 ${colour}`}>
               <span className="text-ink">{part.words}</span>
-              <span className="pt-1.5">{scale.factor === 100 ? <Tally count={Math.round(Math.abs(part.contribution) * 100)} shape={isUp ? 'up' : 'down'} /> : <span aria-hidden="true">{SIGNS[push.direction]}</span>}</span>
-              <span className="text-right">{push.words}</span>
+              <span className="pt-1.5">
+                {scale.factor === 100 ? (
+                  <Tally count={Math.round((Math.abs(part.contribution) * 100) / amount)} shape={part.contribution > 0 ? 'up' : 'down'} isFine />
+                ) : (
+                  <span aria-hidden="true">{SIGNS[push.direction]}</span>
+                )}
+              </span>
+              <span className="min-w-[6.8em] text-right whitespace-nowrap">{scale.factor === 100 ? inShort(push) : push.words}</span>
             </li>
           )
         })}
@@ -75,6 +83,20 @@ function PartsList({ where, scale }: { where: Where; scale: Scale }) {
       )}
     </>
   )
+}
+
+/** "adds 13", "takes off 4": the marks beside it say of what. */
+function inShort({ direction, short, words }: Push): string {
+  return direction === 'none' ? words : `${direction === 'up' ? 'adds' : 'takes off'} ${short.replace(/^[+−]/, '')}`
+}
+
+function ninthsOf(where: Where): { words: string; contribution: number }[] {
+  return [...where.regions].sort((one, other) => PLACES.indexOf(one.words) - PLACES.indexOf(other.words))
+}
+
+function strokesOf(where: Where): { words: string; contribution: number }[] {
+  const strokes = where.contributions.map((contribution, at) => ({ words: `stroke ${at + 1}`, contribution }))
+  return strokes.sort((one, other) => Math.abs(other.contribution) - Math.abs(one.contribution))
 }
 
 function howSure(where: Where, scale: Scale): string {

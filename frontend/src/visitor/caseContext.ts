@@ -15,6 +15,8 @@ export interface CaseContextValue {
   where: Where[]
   /** A class, a label or a number in the visitor's words. */
   nameOfOutput: (of: string) => string
+  /** Whether the page says what brought the answer about. */
+  explains: boolean
 }
 
-export const CaseContext = createContext<CaseContextValue>({ slug: '', isDraft: false, samples: [], onTry: () => {}, seen: {}, where: [], nameOfOutput: (of) => of })
+export const CaseContext = createContext<CaseContextValue>({ slug: '', isDraft: false, samples: [], onTry: () => {}, seen: {}, where: [], nameOfOutput: (of) => of, explains: false })
