@@ -30,7 +30,7 @@ REDIRECTS = (301, 302, 303, 307, 308)
 # What has a meaning of its own in an address, and what is written out already.
 SAFE = "/%?:@!$&'()*+,;=-._~[]"
 USER_AGENT = b"PlainWindow picture link"
-WAY_ON = "Or save the picture where it is, and choose the file here."
+WAY_ON = "Save the picture and choose the file instead."
 
 
 class _Refused(Exception):
@@ -184,7 +184,7 @@ def fetch_picture(link: str, *, most_bytes: int, allowed: Iterable[str] = ()) ->
     except (httpcore.TimeoutException, TimeoutError):
         raise PictureNotRead(f"The picture behind the link took too long to come. {WAY_ON}") from None
     except (httpcore.NetworkError, httpcore.ProtocolError, httpcore.UnsupportedProtocol, OSError, ValueError):
-        raise PictureNotRead(f"The link cannot be opened from here. Check it. {WAY_ON}") from None
+        raise PictureNotRead(f"The link cannot be opened from here. {WAY_ON}") from None
 
 
 def _check_form(link: str) -> None:

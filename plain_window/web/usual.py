@@ -25,8 +25,8 @@ def usual_of(document: DemoDocument, inspection: dict[str, Any]) -> Usual | None
         None where answers are not explained, or the author has them counted from another number of rows.
     """
     outputs, n_rows = inspection.get("usual") or [], inspection.get("usual_rows") or 0
-    # Fewer rows than that are all there are.
-    is_same = document.background_rows == BACKGROUND_ROWS or n_rows < min(BACKGROUND_ROWS, document.background_rows + 1)
+    wanted, is_all = document.background_rows, n_rows < BACKGROUND_ROWS
+    is_same = wanted >= n_rows if is_all else wanted == BACKGROUND_ROWS
     if not outputs or not is_same or not document.parts.pushes:
         return None
     answer, _ = make_answer(document.answer, outputs)

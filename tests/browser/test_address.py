@@ -5,6 +5,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from ..studio import USUAL_PIECE
+from ..web.helpers import bring
 from .test_adding_up import fragment_of
 from .test_visitor import answer, marks, wall, words_for
 
@@ -98,3 +99,43 @@ def test_a_picture_of_ones_own_comes_back_after_a_reload_but_not_in_a_link(conte
     page.reload()
     expect(page.locator("#answer-heading")).to_have_text("Likely blisters")
     expect(page.get_by_role("img", name="Your picture", exact=True)).to_be_visible()
+
+
+def test_back_from_a_page_that_was_loaded_anew_finds_each_case_of_before(page):
+    page.get_by_role("button", name="A thick vase in a hurry").click()
+    expect(marks(page)).to_be_visible()
+    vase = wall(page).input_value()
+    page.wait_for_timeout(1000)
+    page.reload()
+    expect(wall(page)).to_have_value(vase)
+    page.get_by_role("button", name="Start again").click()
+    page.get_by_role("button", name="A mug, well dried").click()
+    mug = wall(page).input_value()
+    assert mug != vase
+    page.go_back()
+    expect(answer(page)).to_contain_text("What is your case?")
+    page.go_back()
+    expect(wall(page)).to_have_value(vase)
+    page.go_back()
+    expect(answer(page)).to_contain_text("What is your case?")
+    expect(wall(page)).to_have_value("7.6")
+    for _ in range(3):
+        page.go_forward()
+    expect(wall(page)).to_have_value(mug)
+
+
+def test_an_answer_kept_from_an_older_version_says_so_beside_the_newer(context, studio, author):
+    slug = bring(author, title="Versions").json()["slug"]
+    author.post(f"/api/v1/demos/{slug}/releases")
+    author.put(f"/api/v1/demos/{slug}/access", json={"access": "everyone"})
+    page = context.new_page()
+    page.goto(f"{studio.url}/d/{slug}")
+    page.get_by_role("button", name="Show the answer").click()
+    page.get_by_role("button", name="Keep to compare").click()
+    kept = page.get_by_role("region", name="Kept answers, as a table")
+    expect(kept).not_to_contain_text("of version")
+    page.wait_for_timeout(1000)
+    author.patch(f"/api/v1/demos/{slug}", json={"purpose": "Another page."})
+    author.post(f"/api/v1/demos/{slug}/releases")
+    page.reload()
+    expect(kept.get_by_role("columnheader", name="Kept 1")).to_contain_text("of version 1")

@@ -1,7 +1,7 @@
 /** 100 small marks in rows of ten: how many of 100 each class gets. */
 import { memo } from 'react'
 import type { ClassAnswer, ClassSetting } from '../api/client'
-import { markOf, type Shape } from './Mark'
+import { markOf, shapePath, type Shape } from './Mark'
 
 const CELL = 20
 const RADIUS = 6.5
@@ -53,21 +53,4 @@ function pathAt(shape: Shape, at: number): string {
   const path = shapePath(shape, x, y, RADIUS)
   paths.set(key, path)
   return path
-}
-
-function shapePath(shape: Shape, x: number, y: number, r: number): string {
-  switch (shape) {
-    case 'square':
-      return `M${x - r} ${y - r}h${2 * r}v${2 * r}h${-2 * r}z`
-    case 'ring':
-      return `${circle(x, y, r * 1.03)}${circle(x, y, r * 0.61)}`
-    case 'triangle':
-      return `M${x} ${y - r}L${x + r} ${y + r}H${x - r}Z`
-    case 'diamond':
-      return `M${x} ${y - r * 1.1}L${x + r * 1.1} ${y}L${x} ${y + r * 1.1}L${x - r * 1.1} ${y}Z`
-  }
-}
-
-function circle(x: number, y: number, r: number): string {
-  return `M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0z`
 }

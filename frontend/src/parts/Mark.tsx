@@ -22,17 +22,26 @@ export interface MarkProps {
 }
 
 /** One mark inside an SVG. */
-export function Mark({ shape, colour, x, y, radius: r }: MarkProps) {
+export function Mark({ shape, colour, x, y, radius }: MarkProps) {
+  return <path d={shapePath(shape, x, y, radius)} fill={colour} fillRule="evenodd" />
+}
+
+/** A mark's outline around a centre; a ring is the ground between two circles. */
+export function shapePath(shape: Shape, x: number, y: number, r: number): string {
   switch (shape) {
     case 'square':
-      return <rect x={x - r} y={y - r} width={2 * r} height={2 * r} fill={colour} />
+      return `M${x - r} ${y - r}h${2 * r}v${2 * r}h${-2 * r}z`
     case 'ring':
-      return <circle cx={x} cy={y} r={r * 0.82} fill="none" stroke={colour} strokeWidth={r * 0.42} />
+      return `${circle(x, y, r * 1.03)}${circle(x, y, r * 0.61)}`
     case 'triangle':
-      return <path d={`M${x} ${y - r}L${x + r} ${y + r}H${x - r}Z`} fill={colour} />
+      return `M${x} ${y - r}L${x + r} ${y + r}H${x - r}Z`
     case 'diamond':
-      return <path d={`M${x} ${y - r * 1.1}L${x + r * 1.1} ${y}L${x} ${y + r * 1.1}L${x - r * 1.1} ${y}Z`} fill={colour} />
+      return `M${x} ${y - r * 1.1}L${x + r * 1.1} ${y}L${x} ${y + r * 1.1}L${x - r * 1.1} ${y}Z`
   }
+}
+
+function circle(x: number, y: number, r: number): string {
+  return `M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0z`
 }
 
 /** A mark standing in a line of text. */

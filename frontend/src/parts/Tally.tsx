@@ -1,22 +1,24 @@
 /** Marks set in fives, so that they can be counted: one mark is one of 100, or a stated amount. */
 import { memo } from 'react'
-import type { Shape } from './Mark'
+import { shapePath, type Shape } from './Mark'
 
 export type TallyShape = Shape | 'stroke' | 'up' | 'down'
 
 const PITCH = 8
 const HEIGHT = 11
 const FIVE = 5
+const RADIUS = 3.6
 
-/** Each shape in a cell of its own, as a path from its upper left corner. */
-const PATHS: Record<TallyShape, (x: number) => string> = {
-  stroke: (x) => `M${x + 2} 0h3.4v${HEIGHT}h-3.4z`,
-  square: (x) => `M${x + 0.7} 2.2h6.6v6.6h-6.6z`,
-  ring: (x) => `M${x + 0.5} 5.5a3.5 3.5 0 1 0 7 0a3.5 3.5 0 1 0 -7 0zM${x + 2} 5.5a2 2 0 1 1 4 0a2 2 0 1 1 -4 0z`,
-  triangle: (x) => `M${x + 4} 1.5l3.7 7.6h-7.4z`,
-  diamond: (x) => `M${x + 4} 1.2l3.7 4.3l-3.7 4.3l-3.7 -4.3z`,
-  up: (x) => `M${x + 4} 1.5l3.7 7.6h-7.4z`,
-  down: (x) => `M${x + 4} 9.5l3.7 -7.6h-7.4z`,
+/** A mark in a cell of its own, from the cell's left edge. */
+function cellPath(shape: TallyShape, x: number): string {
+  switch (shape) {
+    case 'stroke':
+      return `M${x + 2} 0h3.4v${HEIGHT}h-3.4z`
+    case 'down':
+      return `M${x + PITCH / 2} 9.5l3.7 -7.6h-7.4z`
+    default:
+      return shapePath(shape === 'up' ? 'triangle' : shape, x + PITCH / 2, HEIGHT / 2, RADIUS)
+  }
 }
 
 export interface TallyProps {
@@ -36,7 +38,7 @@ export const Tally = memo(function Tally({ count, shape, colour = 'currentColor'
     <span className="drawn flex flex-wrap gap-x-[4px] gap-y-1" aria-hidden="true" data-marks={count}>
       {fives.map((marks, at) => (
         <svg key={at} width={PITCH * FIVE * size} height={HEIGHT * size} viewBox={`0 0 ${PITCH * FIVE} ${HEIGHT}`} className="block shrink-0">
-          <path d={Array.from({ length: marks }, (__, one) => PATHS[shape](one * PITCH)).join('')} fill={colour} fillRule="evenodd" />
+          <path d={Array.from({ length: marks }, (__, one) => cellPath(shape, one * PITCH)).join('')} fill={colour} fillRule="evenodd" />
         </svg>
       ))}
     </span>

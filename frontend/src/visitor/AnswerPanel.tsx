@@ -43,7 +43,7 @@ export function AnswerPanel(props: AnswerPanelProps) {
         <Kept
           page={page}
           kept={kept}
-          now={state.status === 'answered' ? { inputs: state.inputs, answer: state.answer.answer } : null}
+          now={state.status === 'answered' ? { inputs: state.inputs, answer: state.answer.answer, release: state.answer.release } : null}
           onDrop={onDrop}
           onTakeUp={onTry}
         />

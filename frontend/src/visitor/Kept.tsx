@@ -12,13 +12,15 @@ export interface KeptAnswer {
   number: number
   inputs: Inputs
   answer: Answer
+  /** The version that gave it; null for a draft's. */
+  release: number | null
 }
 
 export interface KeptProps {
   page: Page
   kept: KeptAnswer[]
   /** What stands on the page now; null while there is no answer. */
-  now: { inputs: Inputs; answer: Answer } | null
+  now: Omit<KeptAnswer, 'number'> | null
   onDrop: (number: number) => void
   onTakeUp: (inputs: Inputs) => void
 }
@@ -43,6 +45,8 @@ export const Kept = memo(function Kept({ page, kept, now, onDrop, onTakeUp }: Ke
               {columns.map((one) => (
                 <th key={one.number} scope="col" className="py-1 pr-5 align-bottom">
                   {one.number === 0 ? 'Now' : `Kept ${one.number}`}
+                  {/* A reload may have brought a newer version: answers of two are told apart. */}
+                  {one.release !== first.release && <span className="block font-normal text-caution">of version {one.release}</span>}
                 </th>
               ))}
             </tr>

@@ -13,7 +13,9 @@ export function PictureLink({ onFetched, onLeave }: PictureLinkProps) {
   const { slug, isDraft } = useContext(CaseContext)
   const [link, setLink] = useState('')
   const [state, setState] = useState<{ status: 'idle' | 'asking' } | { status: 'refused'; message: string }>({ status: 'idle' })
+  const canAsk = link.trim() !== '' && state.status !== 'asking'
   const ask = async () => {
+    if (!canAsk) return
     setState({ status: 'asking' })
     try {
       onFetched(new File([await fetchLink(slug, link, isDraft)], 'picture'))
@@ -47,7 +49,7 @@ export function PictureLink({ onFetched, onLeave }: PictureLinkProps) {
         {state.status === 'refused' && `✕ ${state.message}`}
       </p>
       <div className="flex gap-3 text-[0.9em]">
-        <button type="button" className="button-primary" disabled={!link.trim() || state.status === 'asking'} onClick={() => void ask()}>
+        <button type="button" className="button-primary" aria-disabled={!canAsk} onClick={() => void ask()}>
           {state.status === 'asking' ? 'Fetching…' : 'Fetch it'}
         </button>
         <button type="button" className="button-plain" onClick={onLeave}>

@@ -14,7 +14,7 @@ import { Fields } from './Fields'
 import { jump, useFocusKeeper } from './focus'
 import { useLate } from './late'
 import { SendCase } from './SendCase'
-import { readSession, rememberSession } from './session'
+import { readSession, rememberSession, type Remembered } from './session'
 import { ShortcutKeys, useShortcut } from './ShortcutKeys'
 import { Trust } from './Trust'
 import { useCase } from './useCase'
@@ -41,7 +41,7 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
   const explained = useExplained(page, isDraft, state, of)
   const where = useWhere(page, isDraft, state)
   const { kept, keep, drop } = useKept(state, brought?.kept ?? [])
-  useRemembered(page.slug, isDraft, values, isAsked, kept)
+  useRemembered(page.slug, isDraft, { values, isAsked, kept })
   const isLate = useLate(state.status === 'answered' && state.isStale, state.status === 'answered' ? state.answer : null) || (state.status === 'answered' && state.delay !== undefined)
   const isWhyLate = useLate(explained !== null && state.status === 'answered' && explained.inputs !== state.inputs, explained) || isLate
   const shown = isWhyLate ? null : explained
@@ -185,9 +185,10 @@ function useExplained(page: Page, isDraft: boolean, state: AnswerState, of: stri
 }
 
 /** This tab has the case and what was kept again after a reload. */
-function useRemembered(slug: string, isDraft: boolean, ...[values, isAsked, kept]: [Parameters<typeof rememberSession>[1]['values'], boolean, Parameters<typeof rememberSession>[1]['kept']]) {
-  const newest = useRef({ values, isAsked, kept })
-  newest.current = { values, isAsked, kept }
+function useRemembered(slug: string, isDraft: boolean, remembered: Remembered) {
+  const { values, isAsked, kept } = remembered
+  const newest = useRef(remembered)
+  newest.current = remembered
   const write = useCallback(() => {
     if (!isDraft) void rememberSession(slug, newest.current)
   }, [slug, isDraft])

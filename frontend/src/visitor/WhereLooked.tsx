@@ -70,7 +70,7 @@ function PartsList({ where, scale, amount }: { where: Where; scale: Scale; amoun
                   <span aria-hidden="true">{SIGNS[push.direction]}</span>
                 )}
               </span>
-              <span className="min-w-[6.8em] text-right whitespace-nowrap">{scale.factor === 100 ? inShort(push) : push.words}</span>
+              <span className="min-w-[7em] whitespace-nowrap">{scale.factor === 100 ? inShort(push) : push.words}</span>
             </li>
           )
         })}

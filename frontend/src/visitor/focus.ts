@@ -19,13 +19,13 @@ export function useFocusKeeper(): void {
     }
     const keep = () => {
       const first = chain[0]
-      if (!first || (first.isConnected && !first.matches(':disabled')) || document.activeElement !== document.body) return
+      if (!first || first.isConnected || document.activeElement !== document.body) return
       const next = chain.slice(1).find((one) => one.isConnected && one.tabIndex === -1 && one.hasAttribute('tabindex'))
       chain = []
       next?.focus({ preventScroll: true })
     }
     const observer = new MutationObserver(keep)
-    observer.observe(document.body, { childList: true, subtree: true, attributes: true, attributeFilter: ['disabled'] })
+    observer.observe(document.body, { childList: true, subtree: true })
     document.addEventListener('focusin', remember)
     document.addEventListener('pointerdown', forget)
     return () => {

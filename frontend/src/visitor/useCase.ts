@@ -41,7 +41,7 @@ export function useCase(page: Page, isDraft: boolean, brought: Remembered | null
   )
   const now = useRef<Step>(start)
   now.current = { values, isAsked }
-  const address = useAddress(page, isDraft, now, stand)
+  const leave = useAddress(page, isDraft, now, stand)
 
   const change = useCallback(
     (name: string, value: InputValue) => {
@@ -61,11 +61,11 @@ export function useCase(page: Page, isDraft: boolean, brought: Remembered | null
     (to: Step) => {
       const before = now.current
       setHistory((past) => remember(past, before, '', performance.now()))
-      address.leave()
+      leave()
       now.current = to
       stand(to)
     },
-    [address, stand],
+    [leave, stand],
   )
   const changeAll = useCallback(
     (inputs: Inputs) => leap({ values: { ...now.current.values, ...formOf(page.fields, inputs) }, isAsked: true }),
@@ -119,12 +119,12 @@ function useLine(page: Page, isDraft: boolean): AnswerLine {
   return line
 }
 
-/** The address carries the case that stands here, so that reload, back and forward bring it back. */
-function useAddress(page: Page, isDraft: boolean, now: { current: Step }, stand: (step: Step) => void) {
+/** The address carries the case that stands here, so that reload, back and forward bring it back. Gives what is called
+ * before a leap: the case stays behind as an entry of the browser's history. */
+function useAddress(page: Page, isDraft: boolean, now: { current: Step }, stand: (step: Step) => void): () => void {
   const isFramed = isDraft && window.parent !== window
   const { values, isAsked } = now.current
-  // Whole cases by the number of their entry in the browser's history: an address has no room for pictures.
-  const entries = useRef({ here: 0, steps: new Map<number, Step>() }).current
+  const entries = useRef(new Entries()).current
   // The address is outside React.
   useEffect(() => {
     if (isFramed) return
@@ -133,11 +133,8 @@ function useAddress(page: Page, isDraft: boolean, now: { current: Step }, stand:
   }, [isFramed, now, values, isAsked])
   useEffect(() => {
     // Pasted into the open tab, gone back to or forward to: each is a step of the browser's.
-    const arrive = (event: PopStateEvent) => {
-      entries.steps.set(entries.here, now.current)
-      const number = (event.state as { entry?: number } | null)?.entry
-      entries.here = number ?? entries.steps.size + 1
-      const known = number === undefined ? undefined : entries.steps.get(number)
+    const arrive = () => {
+      const known = entries.arrive(now.current)
       const linked = readCaseFragment(location.hash, page.fields)
       if (known) stand(known)
       else if (linked) stand({ values: linked, isAsked: true })
@@ -146,14 +143,46 @@ function useAddress(page: Page, isDraft: boolean, now: { current: Step }, stand:
     window.addEventListener('popstate', arrive)
     return () => window.removeEventListener('popstate', arrive)
   }, [entries, now, page.fields, stand])
-  const leave = useCallback(() => {
-    if (isFramed) return
-    entries.steps.set(entries.here, now.current)
-    window.history.replaceState({ entry: entries.here }, '', addressOf(now.current))
-    entries.here = entries.steps.size + 1
-    window.history.pushState({ entry: entries.here }, '', addressOf(now.current))
+  return useCallback(() => {
+    if (!isFramed) entries.leave(now.current, addressOf(now.current))
   }, [entries, isFramed, now])
-  return useRef({ leave }).current
+}
+
+/** Whole cases by their entry in the browser's history: an address has no room for pictures. */
+class Entries {
+  readonly #steps = new Map<string, Step>()
+  #count = 0
+  #here = this.#named()
+
+  /** Leave `step` behind under its address, and go on in an entry of its own. */
+  leave(step: Step, address: string): void {
+    this.#steps.set(this.#here, step)
+    window.history.replaceState({ entry: this.#here }, '', address)
+    this.#here = this.#fresh()
+    window.history.pushState({ entry: this.#here }, '', address)
+  }
+
+  /** What stood in the entry that the browser went to, if it was left since the page was loaded. */
+  arrive(from: Step): Step | undefined {
+    this.#steps.set(this.#here, from)
+    this.#here = this.#named()
+    return this.#steps.get(this.#here)
+  }
+
+  /** The name of the entry that the browser is at; one without gets one. */
+  #named(): string {
+    const known = (window.history.state as { entry?: string } | null)?.entry
+    if (known) return known
+    const entry = this.#fresh()
+    window.history.replaceState({ entry }, '', location.href)
+    return entry
+  }
+
+  /** No other load of the page has given this one: entries outlive it. */
+  #fresh(): string {
+    this.#count += 1
+    return `${performance.timeOrigin}-${this.#count}`
+  }
 }
 
 function addressOf({ values, isAsked }: Step): string {

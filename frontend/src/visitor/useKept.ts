@@ -8,7 +8,7 @@ export function useKept(state: AnswerState, brought: KeptAnswer[]) {
   const keep = useCallback(() => {
     if (state.status !== 'answered' || state.isStale) return
     const { inputs, answer } = state
-    setKept((before) => [...before, { number: (before.at(-1)?.number ?? 0) + 1, inputs, answer: answer.answer }])
+    setKept((before) => [...before, { number: (before.at(-1)?.number ?? 0) + 1, inputs, answer: answer.answer, release: answer.release }])
   }, [state])
   const drop = useCallback((number: number) => setKept((before) => before.filter((one) => one.number !== number)), [])
   return { kept, keep, drop }
