@@ -18,7 +18,6 @@ import atheris
 with atheris.instrument_imports(include=["plain_window"]):
     from plain_window.core.contract import (
         AmongReply,
-        Asked,
         ContractBroken,
         Event,
         ExplainReply,
@@ -29,10 +28,12 @@ with atheris.instrument_imports(include=["plain_window"]):
         Raised,
         Ready,
         Refused,
-        WhereReply,
+        RegionsReply,
+        ReplyMatcher,
         decoded,
         encoded,
     )
+    from plain_window.core.contract.keeping import KeeperRequest
     from plain_window.core.contract.replies import (
         ChangesFound,
         CurveFound,
@@ -41,16 +42,17 @@ with atheris.instrument_imports(include=["plain_window"]):
         SimilarFound,
         WayFound,
     )
-    from plain_window.runners.protocol import FrameReader, ProtocolError, frame, plain_message
+    from plain_window.core.contract.requests import Request
+    from plain_window.runners.protocol import FrameReader, ProtocolError, frame
 
 LIMIT = 1 << 16
-ASKED = Asked(n_outputs=2, fields=frozenset({"a", "wall_mm"}))
+MODEL = ReplyMatcher(n_outputs=2, fields=frozenset({"a", "wall_mm"}))
 CHECKS = {
-    PredictReply: lambda reply: (ASKED.check_predicted(reply, n_rows=1), reply.outputs.rows()),
-    ExplainReply: lambda reply: ASKED.check_explained(reply, of=None),
-    WhereReply: lambda reply: ASKED.check_where(reply, of=None),
-    OverallReply: lambda reply: ASKED.check_overall(reply),
-    AmongReply: lambda reply: ASKED.check_among(reply),
+    PredictReply: lambda reply: (MODEL.check_predicted(reply, n_rows=1), reply.outputs.rows()),
+    ExplainReply: lambda reply: MODEL.check_explained(reply, of=None),
+    RegionsReply: lambda reply: MODEL.check_regions(reply, of=None),
+    OverallReply: lambda reply: MODEL.check_overall(reply),
+    AmongReply: lambda reply: MODEL.check_among(reply),
 }
 
 
@@ -70,9 +72,7 @@ def try_one(data: bytes) -> None:
 
 
 def _decode(body: bytes) -> None:
-    with contextlib.suppress(ProtocolError):
-        plain_message(body)
-    for type_ in (*(kind | Missing | Raised | Refused for kind in CHECKS), Event):
+    for type_ in (*(kind | Missing | Raised | Refused for kind in CHECKS), Event, Request, KeeperRequest):
         with contextlib.suppress(ContractBroken):
             reply = decoded(body, type_)
             check = CHECKS.get(type(reply))
@@ -94,7 +94,7 @@ def _seed(folder: Path) -> None:
         similar=[SimilarFound(values, "cracks", [0.1, 0.9], 0.5)],
         changes=ChangesFound([WayFound(values, [0.9, 0.1])], True, None, False),
     )
-    where = WhereReply("patches", 0, "sketch", 0.5, 0.1, 1, 2, [0.1, 0.3], [None, 0.2], [], 1, False)
+    where = RegionsReply("patches", 0, "sketch", 0.5, 0.1, 1, 2, [0.1, 0.3], [None, 0.2], [], 1, False)
     honest = [
         PredictReply(Numbers(1, 2, bytes(16)), 0.2),
         explained,

@@ -11,9 +11,9 @@ import numpy as np
 import pandas as pd
 from sklearn.ensemble import RandomForestRegressor
 
-from plain_window.core.compiled.engine import CompiledModel
-from plain_window.core.compiled.from_sklearn import compile_sklearn
-from plain_window.core.compiled.parity import columns_of_table
+from plain_window.core.formats.sklearn.compiling import compile_sklearn
+from plain_window.core.plan.engine import CompiledModel
+from plain_window.core.plan.parity import columns_of_table
 
 from .in_process import median_ms
 

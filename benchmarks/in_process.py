@@ -8,9 +8,9 @@ from pathlib import Path
 import joblib
 import pandas as pd
 
-from plain_window.core.compiled.engine import CompiledModel
-from plain_window.core.compiled.from_sklearn import compile_sklearn
-from plain_window.core.compiled.parity import columns_of_table, rows_around
+from plain_window.core.formats.sklearn.compiling import compile_sklearn
+from plain_window.core.plan.engine import CompiledModel
+from plain_window.core.plan.parity import columns_of_table, rows_around
 from plain_window.samples.will_it_crack.pieces import TARGET
 
 __all__ = ["InProcess", "measure_in_process", "median_ms"]

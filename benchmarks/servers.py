@@ -13,7 +13,7 @@ from pathlib import Path
 
 import psutil
 
-from plain_window.web.serving import CONNECTIONS, KEEP_ALIVE_SECONDS, WORKER_CLASS
+from plain_window.web.gunicorn_settings import CONNECTIONS, KEEP_ALIVE_SECONDS, WORKER_CLASS
 
 __all__ = ["Running", "flask_server", "plain_window"]
 

@@ -98,7 +98,7 @@ def _pictures(browser: Browser, studio: Studio) -> None:
 def _behind(page: Page) -> None:
     """What stands further down: changes, similar cases, the case among others; kept answers; what matters overall."""
     page.get_by_role("heading", name="What would change it").scroll_into_view_if_needed()
-    page.get_by_text("Your case among the reference cases").click()
+    page.get_by_text("Your case among those of").click()
     page.get_by_role("button", name="Closer").wait_for()
     page.get_by_role("heading", name="What would change it").evaluate("at => at.scrollIntoView()")
     _take(page, "visitor-behind")
@@ -126,7 +126,7 @@ def _author(browser: Browser, studio: Studio) -> None:
     for place in ("model", "inputs", "answer", "share"):
         page.goto(f"{studio.url}/demos/will-it-crack/{place}")
         page.frame_locator("iframe").get_by_role("textbox", name="Wall thickness").fill("14")
-        page.frame_locator("iframe").get_by_text("All of the answer").wait_for()
+        page.frame_locator("iframe").get_by_text("Why, and what would change it").wait_for()
         page.frame_locator("iframe").locator("body").evaluate("() => scrollTo(0, 0)")
         _take(page, f"workbench-{place}")
     page.goto(f"{studio.url}/demos/how-is-the-glaze/inputs")

@@ -5,12 +5,18 @@ import sys
 import time
 from collections.abc import Iterator
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import click
 
 from . import __version__
 from .core.errors import Faults, PlainWindowError
-from .service.settings import Settings, SettingsError, read_settings
+from .settings import Settings, SettingsError, read_settings
+
+if TYPE_CHECKING:  # commands load what they need
+    from .authoring.services import Services
+    from .service.supervisor import Service
+    from .store.records import Demo
 
 __all__ = ["main"]
 
@@ -49,8 +55,8 @@ def key(name: str) -> None:
     """Make an API key called NAME and print it on the last line. It is shown only now."""
     from .store.authors import first_author, make_key
 
-    with _in_words(), _workshop() as workshop:
-        made = make_key(first_author(), name, workshop.stamp)
+    with _in_words(), _services() as services:
+        made = make_key(first_author(), name, services.stamp)
     click.echo(f"Key `{name}`. Send it as `Authorization: Bearer KEY`; it is not shown again.")
     click.echo(made)
 
@@ -60,7 +66,7 @@ def keys() -> None:
     """List the API keys: number, name, when each was made and last used."""
     from .store.authors import first_author, keys_of
 
-    with _in_words(), _workshop():
+    with _in_words(), _services():
         rows = [(key.id, key.name, key.created, key.used) for key in keys_of(first_author())]
     for number, name, made, used in rows:
         last = f"last used {used:%Y-%m-%d}" if used else "never used"
@@ -75,8 +81,8 @@ def revoke(number: int) -> None:
     """Make the API key with this NUMBER (see `keys`) worth nothing, at once."""
     from .store.authors import first_author, revoke_key
 
-    with _in_words(), _workshop() as workshop:
-        was_there = revoke_key(first_author(), number, workshop.stamp)
+    with _in_words(), _services() as services:
+        was_there = revoke_key(first_author(), number, services.stamp)
     if not was_there:
         raise click.ClickException(f"There is no key {number}. `./plainwindow keys` lists them.")
     click.echo(f"Key {number} is worth nothing from now on.")
@@ -89,7 +95,7 @@ def sign_in(port: int | None) -> None:
     from .store.authors import first_author, make_sign_in_link
 
     settings = _settings(port)
-    with _in_words(), _workshop():
+    with _in_words(), _services():
         token = make_sign_in_link(first_author())
     click.echo("Open this, press the button, and set a new password there if the old one is lost:", err=True)
     click.echo(f"http://{settings.host}:{settings.port}/sign-in/{token}")
@@ -105,10 +111,10 @@ def add(path: Path, publish: bool) -> None:
 
     # Looked at from where the command was typed; after that nothing is.
     path = path.resolve()
-    with _in_words(), _workshop() as workshop:
-        made = add_path(workshop, first_author(), path)
+    with _in_words(), _services() as services:
+        made = add_path(services, first_author(), path)
         if publish:
-            _publish(workshop, made)
+            _publish(services, made)
         slug = made.slug
     click.echo(f"Added `{slug}`. Visitors: /d/{slug}" if publish else f"Added `{slug}` as a draft: /demos/{slug}")
 
@@ -131,7 +137,7 @@ def _serve(settings: Settings, *, sample: bool) -> None:
 
         service = Service(settings)
         with service.until_stopped():
-            service.start_backstage()
+            service.start_background()
             slugs = _sample_slugs(service) if sample else []
             service.start_web()
             service.wait_ready()
@@ -140,7 +146,7 @@ def _serve(settings: Settings, *, sample: bool) -> None:
     click.echo("Stopped.")
 
 
-def _sample_slugs(service) -> list[str]:
+def _sample_slugs(service: "Service") -> list[str]:
     """The sample demos, loaded on the first start and left alone after that."""
     from .authoring.folders import add_path
     from .samples import SAMPLES
@@ -149,26 +155,26 @@ def _sample_slugs(service) -> list[str]:
 
     for slug, folder in SAMPLES.items():
         if find_demo(slug) is None:
-            _publish(service.workshop, add_path(service.workshop, first_author(), folder))
+            _publish(service.services, add_path(service.services, first_author(), folder))
     return list(SAMPLES)
 
 
-def _publish(workshop, demo_record) -> None:
+def _publish(services: "Services", demo_record: "Demo") -> None:
     from .store.demos import publish, set_access
 
-    publish(demo_record, workshop.stamp)
-    set_access(demo_record, "everyone", workshop.stamp)
+    publish(demo_record, services.stamp)
+    set_access(demo_record, "everyone", services.stamp)
 
 
-def _say_ready(service, slugs: list[str], seconds: float) -> None:
+def _say_ready(service: "Service", slugs: list[str], seconds: float) -> None:
     from .store.authors import first_author, make_sign_in_link
 
-    confinement = service.workshop.runners.status()["confinement"]
-    if not confinement["works"]:
-        click.echo(f"Runners are not confined: {confinement['reason']}", err=True)
+    confinement = service.services.runners.status().confinement
+    if not confinement.works:
+        click.echo(f"Runners are not confined: {confinement.reason}", err=True)
     else:
-        click.echo(f"Runners are confined. Tried from inside and refused: {', '.join(confinement['probes'])}.")
-    for missing in confinement["missing"]:
+        click.echo(f"Runners are confined. Tried from inside and refused: {', '.join(confinement.probes)}.")
+    for missing in confinement.missing:
         click.echo(f"  but: {missing}")
     click.echo(f"Ready after {seconds:.1f} seconds. Ctrl+C stops everything.")
     for at, slug in enumerate(slugs):
@@ -192,11 +198,11 @@ def _settings(port: int | None = None) -> Settings:
 
 
 @contextlib.contextmanager
-def _workshop() -> Iterator:
-    from .service.supervisor import backstage
+def _services() -> "Iterator[Services]":
+    from .service.supervisor import background_services
 
-    with backstage(_settings()) as workshop:
-        yield workshop
+    with background_services(_settings()) as services:
+        yield services
 
 
 @contextlib.contextmanager
@@ -208,6 +214,7 @@ def _in_words() -> Iterator[None]:
     from .service.supervisor import AlreadyRunning, NotStarted
     from .store.database import DATABASE_ERRORS
     from .store.demos import SlugTaken
+    from .web.sentences import unavailable_sentence
 
     try:
         yield
@@ -228,6 +235,7 @@ def _in_words() -> Iterator[None]:
         DatabaseNotStarted,
         NotStarted,
         RunnerFailed,
-        RunnerUnavailable,
     ) as error:
         raise click.ClickException(str(error)) from error
+    except RunnerUnavailable as error:
+        raise click.ClickException(unavailable_sentence(error)) from error

@@ -11,12 +11,15 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from ..core.demo import DemoChanges, faults_of
+from ..core.documents import DemoChanges, faults_of
 from ..core.errors import DocumentFaults, Fault
-from ..service.settings import Limits
+from ..settings import Limits
 from ..store.records import Author, Demo
-from .bringing import Brought, bring_model
-from .workshop import Workshop
+from .model_intake import (
+    ModelSubmission,
+    bring_model,
+)
+from .services import Services
 
 __all__ = ["FolderNotRead", "add_path"]
 
@@ -48,12 +51,12 @@ class FolderNotRead(Exception):
     """The folder is not a demo; the message says what is missing."""
 
 
-def add_path(workshop: Workshop, author: Author, path: Path, *, slug: str | None = FROM_FOLDER) -> Demo:
+def add_path(services: Services, author: Author, path: Path, *, slug: str | None = FROM_FOLDER) -> Demo:
     """Bring in a demo folder, or a zip of one.
 
     Parameters
     ----------
-    workshop : Workshop
+    services : Services
     author : Author
     path : Path
     slug : str, optional
@@ -66,7 +69,7 @@ def add_path(workshop: Workshop, author: Author, path: Path, *, slug: str | None
     ModelNotOpened, MismatchFaults, DocumentFaults, SlugTaken, RunnerUnavailable
         As `bring_model` does.
     """
-    with _as_folder(path, workshop.settings.limits) as folder:
+    with _as_folder(path, services.settings.limits) as folder:
         settings = _read_toml(folder)
         own = {key: settings.pop(key) for key in OWN_KEYS if key in settings}
         if slug != FROM_FOLDER:
@@ -76,7 +79,7 @@ def add_path(workshop: Workshop, author: Author, path: Path, *, slug: str | None
             changes = DemoChanges.model_validate(settings)
         except ValidationError as error:
             raise DocumentFaults(faults_of(error)) from error
-        return bring_model(workshop, author, _take_files(workshop, folder, own, changes))
+        return bring_model(services, author, _take_files(services, folder, own, changes))
 
 
 def _take_sample_pictures(folder: Path, settings: dict[str, Any]) -> None:
@@ -98,18 +101,19 @@ def _sample_content(folder: Path, name: str) -> str:
     return base64.b64encode(path.read_bytes()).decode("ascii")
 
 
-def _take_files(workshop: Workshop, folder: Path, own: dict[str, Any], changes: DemoChanges) -> Brought:
-    limits = workshop.settings.limits
+def _take_files(services: Services, folder: Path, own: dict[str, Any], changes: DemoChanges) -> ModelSubmission:
+    limits = services.settings.limits
     labels = folder / "labels.txt"
     model = _one_of(folder, MODEL_NAMES, required=True)
+    assert model is not None, "it is required"
     reference = _one_of(folder, REFERENCE_NAMES, required=False)
     preprocessor = _one_of(folder, PREPROCESSOR_NAMES, required=False)
     known = _one_of(folder, KNOWN_NAMES, required=False)
-    return Brought(
-        model_file=_take(workshop, model, limits.model_bytes),
-        reference_file=_take(workshop, reference, limits.reference_bytes) if reference else None,
-        preprocessor_file=_take(workshop, preprocessor, limits.model_bytes) if preprocessor else None,
-        known_file=_take(workshop, known, limits.reference_bytes) if known else None,
+    return ModelSubmission(
+        model_file=_take(services, model, limits.model_bytes),
+        reference_file=_take(services, reference, limits.reference_bytes) if reference else None,
+        preprocessor_file=_take(services, preprocessor, limits.model_bytes) if preprocessor else None,
+        known_file=_take(services, known, limits.reference_bytes) if known else None,
         target=own.get("target"),
         labels=[line.strip() for line in labels.read_text("utf-8").splitlines() if line.strip()]
         if labels.exists()
@@ -119,11 +123,11 @@ def _take_files(workshop: Workshop, folder: Path, own: dict[str, Any], changes: 
     )
 
 
-def _take(workshop: Workshop, path: Path, limit: int) -> str:
+def _take(services: Services, path: Path, limit: int) -> str:
     def too_large() -> FolderNotRead:
         return FolderNotRead(f"`{path.name}` is larger than the limit of {limit >> 20} MB.")
 
-    return workshop.files.take_path(path, limit=limit, too_large=too_large)
+    return services.files.take_path(path, limit=limit, too_large=too_large)
 
 
 def _one_of(folder: Path, names: tuple[str, ...], *, required: bool) -> Path | None:

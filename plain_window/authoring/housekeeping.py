@@ -6,8 +6,8 @@ import threading
 from ..runners.client import RunnerUnavailable
 from ..store.database import DATABASE_ERRORS, database
 from ..store.sessions import forget_ended
-from .bringing import needed_jobs
-from .workshop import Workshop
+from .model_intake import needed_jobs
+from .services import Services
 
 __all__ = ["Housekeeping", "retire_unneeded"]
 
@@ -16,7 +16,7 @@ log = logging.getLogger("housekeeping")
 EVERY_SECONDS = 60.0
 
 
-def retire_unneeded(workshop: Workshop) -> None:
+def retire_unneeded(services: Services) -> None:
     """Let go of the runners that neither a draft nor a live release needs.
 
     Raises
@@ -24,7 +24,7 @@ def retire_unneeded(workshop: Workshop) -> None:
     RunnerUnavailable
         If the keeper does not answer.
     """
-    workshop.runners.retire_all_but([job.key for job in needed_jobs(workshop.files)])
+    services.runners.retire_all_but([job.key for job in needed_jobs(services.files)])
 
 
 class Housekeeping:
@@ -32,11 +32,11 @@ class Housekeeping:
 
     Parameters
     ----------
-    workshop : Workshop
+    services : Services
     """
 
-    def __init__(self, workshop: Workshop) -> None:
-        self._workshop = workshop
+    def __init__(self, services: Services) -> None:
+        self._services = services
         self._stopping = threading.Event()
         self._thread = threading.Thread(target=self._run, name="housekeeping", daemon=True)
         self._thread.start()
@@ -49,8 +49,8 @@ class Housekeeping:
         while not self._stopping.wait(EVERY_SECONDS):
             try:
                 with database.connection_context():
-                    retire_unneeded(self._workshop)
-                    self._workshop.files.sweep()
+                    retire_unneeded(self._services)
+                    self._services.files.sweep()
                     forget_ended()
             except (RunnerUnavailable, *DATABASE_ERRORS) as error:
                 log.info("not tidied this time: %s", error)

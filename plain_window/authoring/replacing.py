@@ -6,16 +6,25 @@ from dataclasses import dataclass, field
 from functools import partial
 from typing import Any
 
+from ..core.contract.inspection import Inspection
+from ..core.contract.kept_rows import KeptRows, read_kept_rows
+from ..core.documents.replacing import AnswerDifferences, Differences, carried_over, compare_answers, differences
 from ..core.errors import ModelNotOpened
-from ..core.models.found import Inspection
-from ..core.models.study import Study, read_study
-from ..core.replacing import AnswerDifferences, Differences, carried_over, compare_answers, differences
+from ..core.fields import AnyField, DrawingField, PictureField
+from ..core.pictures.settings import Preparation
 from ..runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..store.database import advisory_lock
-from ..store.demos import draft_of, find_demo, replace_draft
+from ..store.demos import draft_of, find_demo, model_inspection, replace_draft
 from ..store.records import Demo, Model
-from .bringing import START_SECONDS, Brought, all_or_nothing, model_of, runner_job, take_back
-from .workshop import Workshop
+from .model_intake import (
+    START_SECONDS,
+    ModelSubmission,
+    all_or_nothing,
+    model_of,
+    runner_job,
+    take_back,
+)
+from .services import Services
 
 __all__ = ["Replacement", "replace_model"]
 
@@ -31,7 +40,7 @@ class Replacement:
     words: Mapping[str, Any] = field(default_factory=dict)
 
 
-def replace_model(workshop: Workshop, demo: Demo, sent: Replacement, *, try_only: bool) -> tuple[Differences, Demo]:
+def replace_model(services: Services, demo: Demo, sent: Replacement, *, try_only: bool) -> tuple[Differences, Demo]:
     """Compare a demo's model with what would replace it, and make that the draft's unless it is only tried.
 
     Visitors keep the live release. Nothing sent at all measures again, as the draft stands.
@@ -43,35 +52,35 @@ def replace_model(workshop: Workshop, demo: Demo, sent: Replacement, *, try_only
     RunnerUnavailable
         If no runner can be had now.
     """
-    before = Inspection.model_validate_json(demo.model.inspection)
-    brought = _merged(demo, before, sent)
+    before = model_inspection(demo.model)
+    submission = _merged(demo, before, sent)
     new_files = [hash_ for hash_ in sent.files.values() if hash_]
-    workshop.files.hold([hash_ for hash_ in brought.files if hash_ not in new_files])
-    seconds = workshop.settings.limits.open_seconds + 2 * START_SECONDS
+    services.files.hold([hash_ for hash_ in submission.files if hash_ not in new_files])
+    seconds = services.settings.limits.open_seconds + 2 * START_SECONDS
     with (
-        advisory_lock(f"plain_window_{brought.key}", seconds=seconds),
-        all_or_nothing(workshop, brought, brought.key, keep=not try_only),
+        advisory_lock(f"plain_window_{submission.key}", seconds=seconds),
+        all_or_nothing(services, submission, submission.key, keep=not try_only),
     ):
-        model = model_of(workshop, brought)
-        after = Inspection.model_validate_json(model.inspection)
+        model = model_of(services, submission)
+        after = model_inspection(model)
         found = differences(before, after)
-        found.answers = _compared(workshop, demo, model, before, after)
+        found.answers = _compared(services, demo, model, before, after)
         if not try_only:
             carry = partial(carried_over, old=before, new=after)
-            replace_draft(demo, carry, model, brought.known_file, workshop.stamp)
+            replace_draft(demo, carry, model, submission.known_file, services.stamp)
     if not try_only:
-        _clear_away(workshop, demo.model, seconds)
+        _clear_away(services, demo.model, seconds)
     return found, find_demo(demo.slug) or demo
 
 
-def _clear_away(workshop: Workshop, former: Model, seconds: float) -> None:
+def _clear_away(services: Services, former: Model, seconds: float) -> None:
     """Leave nothing of a model that was replaced, unless a draft or a release is about it."""
     with advisory_lock(f"plain_window_{former.runner_key}", seconds=seconds):
-        take_back(workshop, former.runner_key)
-    workshop.files.sweep()
+        take_back(services, former.runner_key)
+    services.files.sweep()
 
 
-def _merged(demo: Demo, before: Inspection, sent: Replacement) -> Brought:
+def _merged(demo: Demo, before: Inspection, sent: Replacement) -> ModelSubmission:
     """All that the demo would be made of."""
     model, document = demo.model, draft_of(demo)
     files = {
@@ -95,11 +104,11 @@ def _merged(demo: Demo, before: Inspection, sent: Replacement) -> Brought:
     preparations = {
         one.name: one.preparation.model_dump(mode="json")
         for one in document.fields
-        if one.kind in ("picture", "drawing")
+        if isinstance(one, PictureField | DrawingField)
         and "model" not in sent.files
-        and (one.name in before.told.preparations or one.preparation != inferred[one.name].preparation)
+        and (one.name in before.told.preparations or one.preparation != _preparation_of(inferred[one.name]))
     }
-    return Brought(
+    return ModelSubmission(
         model_file=files["model"],
         reference_file=files["reference"],
         preprocessor_file=files["preprocessor"],
@@ -109,22 +118,22 @@ def _merged(demo: Demo, before: Inspection, sent: Replacement) -> Brought:
     )
 
 
-def _compared(workshop: Workshop, demo: Demo, model: Model, before: Inspection, after: Inspection) -> AnswerDifferences:
+def _compared(services: Services, demo: Demo, model: Model, before: Inspection, after: Inspection) -> AnswerDifferences:
     """Both models' answers to the same cases: known ones, or reference rows."""
-    study = _study(workshop, model)
-    if study is None or before.answer.kind != after.answer.kind or before.picture_inputs or after.picture_inputs:
+    kept_rows = _kept_rows(services, model)
+    if kept_rows is None or before.answer.kind != after.answer.kind or before.picture_inputs or after.picture_inputs:
         return AnswerDifferences()
-    rows, truths = _cases(study)
+    rows, truths = _cases(kept_rows)
     wanted = [{field.name for field in one.fields} for one in (before, after)]
     if not rows or not all(names <= set(rows[0]) for names in wanted):
         return AnswerDifferences()
-    jobs = (runner_job(workshop.files, demo.model, draft_of(demo)), runner_job(workshop.files, model, draft_of(demo)))
+    jobs = (runner_job(services.files, demo.model, draft_of(demo)), runner_job(services.files, model, draft_of(demo)))
     try:
         for job in jobs:
             # One that has only just been opened, or that slept, is waited for.
-            workshop.runners.ensure(job, until="ready", timeout=START_SECONDS)
+            services.runners.ensure(job, until="ready", timeout=START_SECONDS)
         old, new = (
-            workshop.runners.predict(job, [{name: row[name] for name in names} for row in rows]).outputs
+            services.runners.predict(job, [{name: row[name] for name in names} for row in rows]).outputs
             for job, names in zip(jobs, wanted, strict=True)
         )
     except (RunnerRaised, RunnerUnavailable, RunnerFailed):
@@ -132,12 +141,17 @@ def _compared(workshop: Workshop, demo: Demo, model: Model, before: Inspection, 
     return compare_answers(old, new, truths, is_class=after.answer.kind == "class")
 
 
-def _study(workshop: Workshop, model: Model) -> Study | None:
-    return read_study(workshop.files.path(model.study_file_id).read_bytes()) if model.study_file_id else None
+def _kept_rows(services: Services, model: Model) -> KeptRows | None:
+    return read_kept_rows(services.files.path(model.study_file_id).read_bytes()) if model.study_file_id else None
 
 
-def _cases(study: Study) -> tuple[list[dict[str, Any]], list[float] | None]:
-    columns = study.known_columns if study.n_known else study.columns
-    truths = study.known_outcomes[:COMPARED_CASES] if study.n_known else None
-    n_rows = min(COMPARED_CASES, study.n_known or study.n_rows)
+def _cases(kept_rows: KeptRows) -> tuple[list[dict[str, Any]], list[float] | None]:
+    columns = kept_rows.known_columns if kept_rows.n_known else kept_rows.columns
+    truths = kept_rows.known_outcomes[:COMPARED_CASES] if kept_rows.n_known else None
+    n_rows = min(COMPARED_CASES, kept_rows.n_known or kept_rows.n_rows)
     return [{name: values[at] for name, values in columns.items()} for at in range(n_rows)], truths
+
+
+def _preparation_of(field: AnyField) -> Preparation | None:
+    """How its pictures are prepared; None for a field of another kind."""
+    return field.preparation if isinstance(field, PictureField | DrawingField) else None

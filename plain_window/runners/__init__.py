@@ -1,13 +1,12 @@
 """The processes that hold models, and the way to them.
 
 - `protocol`     length-prefixed msgpack, and the open files that ride along; never pickle
-- `jobs`         what a runner is told to hold, as a type
 - `confinement`  the walls around a runner, and whether they stand on this machine
 - `seccomp`      which system calls it may make
 - `cgroups`      a control group for each, where the machine gives us some
 - `probing`      what is tried from inside the walls at every start
 - `runner`       the confined process: opens one model, answers calls for it
-- `kernels`      the machine code of the hot loops, made once for all runners
+- `kernel_cache`  the machine code of the hot loops, made once for all runners
 - `spawner`      starts runners for the keeper, and keeps them while there is none
 - `keeper`       all runners by key, and the socket the web tier asks at
 - `tracked`      one runner as its keeper sees it: started, followed, watched, brought back
@@ -17,6 +16,6 @@
 - `turns`        whose turn it is at a runner
 - `pipe`         one connection to a runner that many callers share
 
-A call goes `client` → the runner's own socket. Only when that does not answer is the keeper asked. What crosses that
-socket has its types in `core.contract`.
+A call goes `client` → the runner's own socket. Only when that does not answer is the keeper asked. What crosses any
+of these sockets has its types in `core.contract`; what answers is `core.model_service`.
 """

@@ -4,31 +4,66 @@ import contextlib
 import secrets
 import socket
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
-from typing import Any
+from typing import TYPE_CHECKING, Literal, TypeVar, cast
 
 from ..core.contract import (
     AmongReply,
-    Asked,
     ContractBroken,
     ExplainReply,
+    FaultFound,
     Missing,
     OverallReply,
     PredictReply,
     Raised,
     Refused,
-    WhereReply,
+    RegionsReply,
+    ReplyMatcher,
     decoded,
 )
+from ..core.contract.jobs import RunnerJob
+from ..core.contract.keeping import (
+    Done,
+    Ended,
+    Ensure,
+    KeeperRequest,
+    KeeperStatus,
+    ReportBreach,
+    Retire,
+    RetireAllBut,
+    RunnerState,
+    StatusRequest,
+    Until,
+    WhyEnded,
+)
+from ..core.contract.requests import (
+    AmongRequest,
+    ExplainRequest,
+    OverallRequest,
+    PredictRequest,
+    RegionsRequest,
+    Request,
+)
+from ..core.contract.values import Row
 from ..core.errors import Fault, InputFaults
-from ..service.settings import Settings
-from .jobs import RunnerJob
+from ..settings import Settings
 from .pipe import Pipe, PipeBroken
 from .protocol import ProtocolError, connect, receive, send
 from .turns import TooManyWaiting, Turns
 
-__all__ = ["Prediction", "RunnerBusy", "RunnerClient", "RunnerFailed", "RunnerRaised", "RunnerUnavailable"]
+if TYPE_CHECKING:
+    from typing_extensions import TypeForm
+
+__all__ = [
+    "Prediction",
+    "RunnerBusy",
+    "RunnerClient",
+    "RunnerFailed",
+    "RunnerRaised",
+    "RunnerUnavailable",
+    "Unavailable",
+]
 
 # What a caller is told to wait for a runner that is starting: about what one takes.
 RETRY_AFTER_SECONDS = 2
@@ -44,25 +79,36 @@ PATIENCE = 3.0
 MOST_ANSWERS, MOST_ANSWERS_EACH = 1000, 250
 # What a reply may be long: a refusal with its traceback, numbers a row, and what explains one.
 WORDS_BYTES, NUMBER_BYTES = 256 << 10, 16
-NO_ANSWER = "The model's process answered with something that is no answer and was stopped. Try again in a moment."
-EXPLAIN_BYTES, FULL_BYTES, PICTURE_BYTES, WHERE_BYTES, OVERALL_BYTES = 2 << 20, 16 << 20, 2 << 20, 1 << 20, 8 << 20
+EXPLAIN_BYTES, FULL_BYTES, PICTURE_BYTES, REGIONS_BYTES, OVERALL_BYTES = 2 << 20, 16 << 20, 2 << 20, 1 << 20, 8 << 20
+
+
+Reply = TypeVar("Reply")
+Unavailable = Literal["starting", "opening", "restarted", "overran", "memory", "crowded", "no-answer", "keeper-gone"]
 
 
 class RunnerUnavailable(Exception):
     """No answer now, but soon: the runner is starting, was replaced, or the keeper is coming back.
 
-    Attributes
+    Parameters
     ----------
+    why : str
+        One of `Unavailable`; the web tier has the sentences.
     retry_after : int
         Seconds.
-    overran : bool
-        Whether the model took longer than it may for this very case.
+    seconds : float
+        How long a call may take, where it took longer.
     """
 
-    def __init__(self, message: str, *, retry_after: int = RETRY_AFTER_SECONDS, overran: bool = False) -> None:
-        super().__init__(message)
+    def __init__(self, why: Unavailable, *, retry_after: int = RETRY_AFTER_SECONDS, seconds: float = 0.0) -> None:
+        super().__init__(why)
+        self.why = why
         self.retry_after = retry_after
-        self.overran = overran
+        self.seconds = seconds
+
+    @property
+    def overran(self) -> bool:
+        """Whether the model took longer than it may for this very case."""
+        return self.why == "overran"
 
 
 class RunnerBusy(Exception):
@@ -79,13 +125,13 @@ class RunnerFailed(Exception):
 
     Attributes
     ----------
-    faults : list of dict
+    faults : list of FaultFound
         What does not fit, column by column, if that is the reason.
     """
 
-    def __init__(self, reason: str, faults: list[dict[str, Any]]) -> None:
+    def __init__(self, reason: str, faults: Sequence[FaultFound]) -> None:
         super().__init__(reason)
-        self.faults = faults
+        self.faults = list(faults)
 
 
 class RunnerRaised(Exception):
@@ -120,10 +166,16 @@ class RunnerClient:
         self._answers: dict[str, Turns] = {}
         self._lock = threading.Lock()
 
-    def predict(self, job: RunnerJob, rows: list[dict[str, Any]], *, caller: str = "") -> Prediction:
-        """Ask the runner that holds `job`.
+    def predict(self, job: RunnerJob, rows: list[Row], *, caller: str = "") -> Prediction:
+        """Ask the runner that holds `job` for outputs.
 
-        `caller` is who asks, here and below: callers have their turns one after another.
+        Parameters
+        ----------
+        job : RunnerJob
+            Opened already.
+        rows : list of Row
+        caller : str
+            Who asks, here and below: callers have their turns one after another.
 
         Raises
         ------
@@ -138,75 +190,98 @@ class RunnerClient:
         InputFaults
             If the runner finds that a picture cannot be read.
         """
-        asked = Asked.of(job.inspection or {})
-        limit = WORDS_BYTES + NUMBER_BYTES * len(rows) * asked.n_outputs
-        message = {"do": "predict", "rows": rows}
-        reply = self._ask(job, message, PredictReply, limit, caller=caller, is_quick=True)
-        self._hold_against(job, lambda: asked.check_predicted(reply, n_rows=len(rows)))
+        facts = job.needed_facts
+        limit = WORDS_BYTES + NUMBER_BYTES * len(rows) * facts.n_outputs
+        reply = self._ask(job, PredictRequest(rows=rows, is_quick=True), PredictReply, limit, caller=caller)
+        self._hold_against(job, lambda: ReplyMatcher.of(facts).check_predicted(reply, n_rows=len(rows)))
         return Prediction(reply.outputs.rows(), reply.predict_ms, reply.unlike)
 
-    def explain(
-        self, job: RunnerJob, row: dict[str, Any], *, of: int | None = None, caller: str = "", **wanted: Any
-    ) -> ExplainReply:
-        """Ask for one row's outputs with what explains them; `wanted` as `RowExplainer.explain` takes it.
+    def explain(self, job: RunnerJob, request: ExplainRequest, *, caller: str = "") -> ExplainReply:
+        """Ask for one row's outputs with what explains them.
+
+        Parameters
+        ----------
+        job : RunnerJob
+        request : ExplainRequest
+        caller : str
 
         Raises
         ------
         RunnerUnavailable, RunnerBusy, RunnerFailed, RunnerRaised, InputFaults
             As `predict` does.
         """
-        asked = Asked.of(job.inspection or {})
-        limit = (FULL_BYTES if wanted.get("full") else EXPLAIN_BYTES) + PICTURE_BYTES * len(job.pictures)
+        facts = job.needed_facts
+        limit = (FULL_BYTES if request.full else EXPLAIN_BYTES) + PICTURE_BYTES * len(facts.picture_inputs)
         # A picture's plain answer comes this way too, with how it was read; it is as quick as any.
-        is_quick = not any(value for name, value in wanted.items() if name != "seen")
-        message = {"do": "explain", "row": row, "of": of, **wanted}
-        reply = self._ask(job, message, ExplainReply, limit, caller=caller, is_quick=is_quick)
-        self._hold_against(job, lambda: asked.check_explained(reply, of=of))
+        request.is_quick = request.is_plain
+        reply = self._ask(job, request, ExplainReply, limit, caller=caller)
+        self._hold_against(job, lambda: ReplyMatcher.of(facts).check_explained(reply, of=request.of))
         return reply
 
     def overall(self, job: RunnerJob, *, of: int, caller: str = "") -> OverallReply | Missing:
         """Ask what matters overall for one output, as far as the runner knows by now.
 
+        Parameters
+        ----------
+        job : RunnerJob
+        of : int
+            Place of the output.
+        caller : str
+
         Raises
         ------
         RunnerUnavailable, RunnerBusy, RunnerFailed, RunnerRaised
             As `predict` does.
         """
-        asked = Asked.of(job.inspection or {})
-        message = {"do": "overall", "of": of}
-        reply = self._ask(job, message, OverallReply | Missing, OVERALL_BYTES, caller=caller)
+        reply = self._ask(job, OverallRequest(of=of), OverallReply | Missing, OVERALL_BYTES, caller=caller)
         if isinstance(reply, OverallReply):
-            self._hold_against(job, lambda: asked.check_overall(reply))
+            self._hold_against(job, lambda: ReplyMatcher.of(job.needed_facts).check_overall(reply))
         return reply
 
     def among(self, job: RunnerJob, *, field: str, of: int, caller: str = "") -> AmongReply | Missing:
         """Ask for reference rows: their values of a field and the model's answers.
 
+        Parameters
+        ----------
+        job : RunnerJob
+        field : str
+        of : int
+            Place of the output.
+        caller : str
+
         Raises
         ------
         RunnerUnavailable, RunnerBusy, RunnerFailed, RunnerRaised
             As `predict` does.
         """
-        asked = Asked.of(job.inspection or {})
-        message = {"do": "among", "field": field, "of": of}
-        reply = self._ask(job, message, AmongReply | Missing, EXPLAIN_BYTES, caller=caller)
+        request = AmongRequest(field=field, of=of)
+        reply = self._ask(job, request, AmongReply | Missing, EXPLAIN_BYTES, caller=caller)
         if isinstance(reply, AmongReply):
-            self._hold_against(job, lambda: asked.check_among(reply))
+            self._hold_against(job, lambda: ReplyMatcher.of(job.needed_facts).check_among(reply))
         return reply
 
-    def where(
+    def regions(
         self,
         job: RunnerJob,
-        row: dict[str, Any],
+        row: Row,
         *,
         field: str,
         of: int | None,
         caller: str = "",
         patience: float | None = None,
-    ) -> WhereReply | Missing:
+    ) -> RegionsReply | Missing:
         """Ask where the model looked in the picture of `field`; the longer it is asked, the sharper.
 
-        `patience` is how many seconds to wait for a turn, if it is not to be the usual time.
+        Parameters
+        ----------
+        job : RunnerJob
+        row : Row
+        field : str
+        of : int, optional
+            Place of the output; None for the likeliest.
+        caller : str
+        patience : float, optional
+            Seconds to wait for a turn, if it is not to be the usual time.
 
         Raises
         ------
@@ -215,19 +290,25 @@ class RunnerClient:
         RunnerUnavailable, RunnerBusy, RunnerFailed, RunnerRaised
             As `predict` does.
         """
-        asked = Asked.of(job.inspection or {})
-        message = {"do": "where", "row": row, "field": field, "of": of}
-        reply = self._ask(job, message, WhereReply | Missing, WHERE_BYTES, caller=caller, patience=patience)
-        if isinstance(reply, WhereReply):
-            self._hold_against(job, lambda: asked.check_where(reply, of=of))
+        request = RegionsRequest(row=row, field=field, of=of)
+        reply = self._ask(job, request, RegionsReply | Missing, REGIONS_BYTES, caller=caller, patience=patience)
+        if isinstance(reply, RegionsReply):
+            self._hold_against(job, lambda: ReplyMatcher.of(job.needed_facts).check_regions(reply, of=of))
         return reply
 
     def is_there(self, job: RunnerJob) -> bool:
         """Whether a runner holds `job` right now, without asking for one."""
         return (self._settings.runner_sockets / f"{job.key}.sock").exists()
 
-    def ensure(self, job: RunnerJob, *, until: str = "now", timeout: float = 0.0) -> dict[str, Any]:
+    def ensure(self, job: RunnerJob, *, until: Until = "now", timeout: float = 0.0) -> RunnerState:
         """Have the keeper hold `job`; wait until it is `opened` or `ready` if asked to.
+
+        Parameters
+        ----------
+        job : RunnerJob
+        until : str, default="now"
+        timeout : float
+            Seconds to wait at the longest.
 
         Raises
         ------
@@ -236,48 +317,55 @@ class RunnerClient:
         RunnerFailed
             If the model cannot be held.
         """
-        message = {"do": "ensure", "job": job.model_dump(mode="json"), "until": until, "timeout": timeout}
-        state = self._ask_keeper(message, timeout=timeout)
-        if state["state"] == "failed":
-            raise RunnerFailed(state["reason"], state["faults"])
+        state = self._ask_keeper(Ensure(job, until, timeout), RunnerState, timeout=timeout)
+        if state.state == "failed":
+            raise RunnerFailed(state.reason, state.faults)
         return state
 
     def retire(self, key: str) -> None:
-        """Let go of a runner that nothing needs any more."""
-        self._ask_keeper({"do": "retire", "key": key})
+        """Let go of a runner that nothing needs any more.
+
+        Parameters
+        ----------
+        key : str
+        """
+        self._ask_keeper(Retire(key), Done)
 
     def retire_all_but(self, keys: list[str]) -> None:
-        """Let go of all runners but these, and but those whose models are being opened."""
-        self._ask_keeper({"do": "retire_all_but", "keys": keys})
+        """Let go of all runners but these, and but those whose models are being opened.
+
+        Parameters
+        ----------
+        keys : list of str
+        """
+        self._ask_keeper(RetireAllBut(keys), Done)
 
     def close(self) -> None:
         """Close all connections."""
         for pipe in list(self._pipes.values()):
             pipe.close()
 
-    def status(self) -> dict[str, Any]:
+    def status(self) -> KeeperStatus:
         """Confinement and the state of all runners."""
-        return self._ask_keeper({"do": "status"})
+        return self._ask_keeper(StatusRequest(), KeeperStatus)
 
     # --- one call -----------------------------------------------------------------------------------------------------
 
     def _ask(
         self,
         job: RunnerJob,
-        message: dict[str, Any],
-        type_: Any,
+        request: Request,
+        type_: "TypeForm[Reply]",
         limit: int,
         *,
         caller: str,
-        is_quick: bool = False,
         patience: float | None = None,
-    ) -> Any:
-        call = secrets.randbits(62)
-        message = {**message, "call": call, "is_quick": is_quick}
+    ) -> Reply:
+        request.call = secrets.randbits(62)
         wait = self._settings.limits.call_seconds if patience is None else patience
         try:
-            with self._line_for(job, is_quick=is_quick).turn(caller, timeout=wait):
-                body = self._call(job, message, call, limit, is_quick=is_quick)
+            with self._line_for(job, is_quick=request.is_quick).turn(caller, timeout=wait):
+                body = self._call(job, request, limit)
         except TooManyWaiting as error:
             raise RunnerBusy(is_own=error.is_own) from error
         except TimeoutError:
@@ -298,9 +386,10 @@ class RunnerClient:
                 found = lines.setdefault(job.key, made)
         return found
 
-    def _decoded(self, job: RunnerJob, body: bytes, type_: Any) -> Any:
+    def _decoded(self, job: RunnerJob, body: bytes, type_: "TypeForm[Reply]") -> Reply | Refused | Raised:
         try:
-            return decoded(body, type_ | Refused | Raised)
+            # Whether or not `type_` is a union itself, the three make one.
+            return decoded(body, cast("TypeForm[Reply | Refused | Raised]", type_ | Refused | Raised))
         except ContractBroken as error:
             raise self._broken(job, str(error)) from error
 
@@ -314,40 +403,37 @@ class RunnerClient:
     def _broken(self, job: RunnerJob, breach: str) -> RunnerUnavailable:
         """Have a runner replaced that says what it must not."""
         self._report(job.key, breach)
-        return RunnerUnavailable(NO_ANSWER)
+        return RunnerUnavailable("no-answer")
 
     def _report(self, key: str, breach: str) -> None:
         with contextlib.suppress(RunnerUnavailable):
-            self._ask_keeper({"do": "breach", "key": key, "breach": breach})
+            self._ask_keeper(ReportBreach(key, breach), Done)
 
-    def _call(self, job: RunnerJob, message: dict[str, Any], call: int, limit: int, *, is_quick: bool) -> bytes:
+    def _call(self, job: RunnerJob, request: Request, limit: int) -> bytes:
         timeout = PATIENCE * self._settings.limits.call_seconds
         # A pipe may have broken since the last call, because its runner was replaced: then there is another.
         for _ in range(2):
             try:
-                return self._pipe(job, is_quick=is_quick).call(message, most_bytes=limit, timeout=timeout)
+                return self._pipe(job, is_quick=request.is_quick).call(request, most_bytes=limit, timeout=timeout)
             except PipeBroken as error:
                 if error.breach and error.was_sent:
-                    raise RunnerUnavailable(NO_ANSWER) from error
+                    raise RunnerUnavailable("no-answer") from error
                 if error.was_sent:
-                    raise self._ended(job, call, is_quick=is_quick) from error
+                    raise self._ended(job, request) from error
             except TimeoutError as error:
-                raise RunnerUnavailable("The model has much to do just now. Try again in a moment.") from error
-        raise RunnerUnavailable("The model stopped and is being started again. Try again in a moment.")
+                raise RunnerUnavailable("crowded") from error
+        raise RunnerUnavailable("restarted")
 
-    def _ended(self, job: RunnerJob, call: int, *, is_quick: bool) -> RunnerUnavailable:
+    def _ended(self, job: RunnerJob, request: Request) -> RunnerUnavailable:
         """Why a runner ended while it had this call; the keeper knows what it stopped it for."""
-        reason: dict[str, Any] = {}
+        ended: Ended | Done = Ended()
         with contextlib.suppress(RunnerUnavailable):
-            reason = self._ask_keeper({"do": "why_ended", "key": job.key})
-        seconds = self._settings.limits.call_seconds
-        if reason.get("why") == "overran" and (reason["call"] == call or (is_quick and reason["is_quick"])):
-            return RunnerUnavailable(
-                f"The model took more than {seconds:g} seconds for this and was stopped.", overran=True
-            )
-        if reason.get("why") == "memory":
-            return RunnerUnavailable("The model took more memory than it may and was stopped. Try again in a moment.")
-        return RunnerUnavailable("The model stopped and is being started again. Try again in a moment.")
+            ended = self._ask_keeper(WhyEnded(job.key), Ended | Done)
+        if not isinstance(ended, Ended):
+            return RunnerUnavailable("restarted")
+        if ended.why == "overran" and (ended.call == request.call or (request.is_quick and ended.is_quick)):
+            return RunnerUnavailable("overran", seconds=self._settings.limits.call_seconds)
+        return RunnerUnavailable("memory" if ended.why == "memory" else "restarted")
 
     def _pipe(self, job: RunnerJob, *, is_quick: bool) -> Pipe:
         """The open connection to the runner, or a new one; a runner that was asleep is woken and waited for."""
@@ -370,11 +456,11 @@ class RunnerClient:
             return connect(path, timeout=CONNECT_SECONDS)
         state = self.ensure(job)
         # One that died before may die again; nobody is kept waiting for that.
-        if not state["restarts"]:
+        if not state.restarts:
             self.ensure(job, until="ready", timeout=WAKE_SECONDS)
             with contextlib.suppress(OSError):
                 return connect(path, timeout=CONNECT_SECONDS)
-        raise RunnerUnavailable("The model is starting. Try again in a moment.")
+        raise RunnerUnavailable("starting")
 
     def _forget(self, name: tuple[str, bool], ended: Pipe) -> None:
         with self._lock:
@@ -384,10 +470,10 @@ class RunnerClient:
         if ended.breach:
             self._report(name[0], ended.breach)
 
-    def _ask_keeper(self, message: dict[str, Any], *, timeout: float = 0.0) -> dict[str, Any]:
+    def _ask_keeper(self, request: KeeperRequest, type_: "TypeForm[Reply]", *, timeout: float = 0.0) -> Reply:
         try:
             with connect(self._settings.run / "keeper.sock", timeout=timeout + KEEPER_SLACK_SECONDS) as connection:
-                send(connection, message)
-                return receive(connection)
+                send(connection, request)
+                return receive(connection, type_)
         except (OSError, ProtocolError) as error:
-            raise RunnerUnavailable("The models are starting. Try again in a moment.") from error
+            raise RunnerUnavailable("keeper-gone") from error

@@ -4,7 +4,6 @@ If it dies, runners go on; the next one takes them over (see `spawner`).
 """
 
 import contextlib
-import json
 import logging
 import os
 import queue
@@ -13,23 +12,39 @@ import socket
 import sys
 import threading
 import time
-from typing import Any
 
-from ..service.logs import log_to_stderr
-from ..service.settings import Settings, read_settings
+from ..core.contract import ContractBroken, decoded
+from ..core.contract.jobs import RunnerJob
+from ..core.contract.keeping import (
+    ConfinementStatus,
+    Done,
+    Ensure,
+    KeeperReply,
+    KeeperRequest,
+    KeeperStatus,
+    ReportBreach,
+    Retire,
+    RetireAllBut,
+    RunnerState,
+    StatusRequest,
+    WhyEnded,
+)
+from ..log_files import log_to_stderr
+from ..settings import Settings, read_settings
 from .cgroups import find_cgroups
 from .confinement import Confinement, check_confinement, recorded_confinement
-from .jobs import RunnerJob
-from .kernels import prepare_kernels
+from .kernel_cache import prepare_kernels
 from .protocol import ProtocolError, listen, receive, send
 from .spawner import SpawnerClient, SpawnerGone
-from .tracked import Machine, TrackedRunner
+from .tracked import NOTE_SUFFIX, Machine, RunnerNote, TrackedRunner
 
 __all__ = ["Keeper", "main"]
 
 log = logging.getLogger("keeper")
 
-# Given to a keeper that comes after one that died: what that one found out of this machine still holds.
+BREACH_CHARACTERS = 200
+
+# RequestInputs to a keeper that comes after one that died: what that one found out of this machine still holds.
 AGAIN = "--again"
 
 
@@ -74,7 +89,7 @@ class Keeper:
             How many it goes on with.
         """
         spawner = SpawnerClient(self._settings.spawner_socket)
-        kept = {note.stem for note in self._settings.runner_sockets.glob("*.json")}
+        kept = {note.stem for note in self._settings.runner_sockets.glob(f"*{NOTE_SUFFIX}")}
         for key in spawner.running():
             if key in kept and self._taken_over(key):
                 continue
@@ -91,13 +106,12 @@ class Keeper:
 
     def _taken_over(self, key: str) -> bool:
         try:
-            note = json.loads((self._settings.runner_sockets / f"{key}.json").read_text())
-            job, slot = RunnerJob.model_validate(note["job"]), int(note["slot"])
-        except (OSError, ValueError, KeyError):
+            note = decoded((self._settings.runner_sockets / f"{key}{NOTE_SUFFIX}").read_bytes(), RunnerNote)
+        except (OSError, ContractBroken):
             return False
-        self._slots = max(self._slots, slot)
+        self._slots = max(self._slots, note.slot)
         self._runners[key] = TrackedRunner(
-            job, slot=slot, machine=self._machine, on_use=self._keep_to_budget, is_running=True
+            note.job, slot=note.slot, machine=self._machine, on_use=self._keep_to_budget, is_running=True
         )
         return True
 
@@ -135,44 +149,38 @@ class Keeper:
     def _serve_one(self, connection: socket.socket) -> None:
         with connection, contextlib.suppress(ProtocolError, OSError):
             while True:
-                send(connection, self._answer(receive(connection)))
+                send(connection, self._answer(receive(connection, KeeperRequest)))
 
-    def _answer(self, message: dict[str, Any]) -> dict[str, Any]:
-        do = message.get("do")
-        if do == "ensure":
-            return self._ensure(RunnerJob.model_validate(message["job"]), message["until"], message["timeout"])
-        if do == "status":
-            return self._status()
-        if do == "retire_all_but":
-            self._retire_all_but(set(message["keys"]))
-            return {}
-        runner = self._runners.get(message.get("key", ""))
+    def _answer(self, request: KeeperRequest) -> KeeperReply:
+        match request:
+            case Ensure():
+                return self._ensure(request)
+            case StatusRequest():
+                return self._status()
+            case RetireAllBut():
+                self._retire_all_but(set(request.keys))
+                return Done()
+        runner = self._runners.get(request.key)
         if runner is None:
-            return {}
-        if do == "breach":
-            runner.break_off(str(message["breach"])[:200])
-        elif do == "why_ended":
-            return runner.ended
-        elif do == "retire":
-            with self._lock:
-                self._runners.pop(runner.job.key, None)
-            runner.retire()
-        return {}
+            return Done()
+        match request:
+            case ReportBreach():
+                runner.break_off(request.breach[:BREACH_CHARACTERS])
+            case WhyEnded():
+                return runner.ended
+            case Retire():
+                with self._lock:
+                    self._runners.pop(runner.job.key, None)
+                runner.retire()
+        return Done()
 
-    def _status(self) -> dict[str, Any]:
+    def _status(self) -> KeeperStatus:
         with self._lock:
             runners = list(self._runners.values())
-        return {
-            "confinement": {
-                "works": self.confinement.works,
-                "reason": self.confinement.reason,
-                "probes": dict(self.confinement.probes),
-                "missing": self._missing,
-            },
-            "runners": [
-                {**runner.describe(), "inspection": None, "compiled": None, "study": None} for runner in runners
-            ],
-        }
+        confinement = ConfinementStatus(
+            self.confinement.works, self.confinement.reason, dict(self.confinement.probes), self._missing
+        )
+        return KeeperStatus(confinement, [runner.status() for runner in runners])
 
     def _retire_all_but(self, keys: set[str]) -> None:
         """Let go of what nothing needs any more; what is being opened is wanted by who brings it."""
@@ -187,13 +195,14 @@ class Keeper:
         for runner in gone:
             runner.retire(wait=False)
 
-    def _ensure(self, job: RunnerJob, until: str, timeout: float) -> dict[str, Any]:
+    def _ensure(self, request: Ensure) -> RunnerState:
+        job, until, timeout = request.job, request.until, request.timeout
         if not self.confinement.works and "pickle" not in self._settings.unconfined:
             reason = (
                 f"Models that can run code are not opened here, because runners cannot be confined on this machine: "
                 f"{self.confinement.reason} Whoever runs this server can allow it with PLAINWINDOW_UNCONFINED=pickle."
             )
-            return {"key": job.key, "state": "failed", "reason": reason, "faults": [], "inspection": None}
+            return RunnerState(job.key, "failed", reason)
         runner = self._runner_for(job)
         if until != "now":
             runner.wait(until, timeout)
@@ -201,9 +210,8 @@ class Keeper:
                 # It had just opened the model; what is wanted now is to serve what came of that.
                 runner = self._runner_for(job)
                 runner.wait(until, timeout)
-        said = runner.describe()
         # What came of opening is large, and wanted once.
-        return said if until == "opened" else {**said, "compiled": None, "study": None}
+        return runner.describe(with_opened=until == "opened")
 
     def _runner_for(self, job: RunnerJob) -> TrackedRunner:
         """The runner of this job: the one that is there, or another in place of one that has ended."""

@@ -4,7 +4,7 @@ import os
 import time
 from pathlib import Path
 
-from ..service.logs import clipped_line
+from ..log_files import clipped_line
 
 __all__ = ["OutputLog"]
 

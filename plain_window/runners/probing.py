@@ -13,6 +13,7 @@ import platform
 import socket
 import sys
 from collections.abc import Callable
+from typing import Any
 
 from .confinement import MAX_PROCESSES, PACKAGE, SCRATCH_BYTES, SHARED_BYTES, limit_this_process
 
@@ -35,7 +36,7 @@ WRITE_STEP_BYTES = 1 << 20
 REFUSALS = (errno.EPERM, errno.EACCES, errno.ENOSYS)
 
 
-def _network(target: dict) -> str:
+def _network(target: dict[str, Any]) -> str:
     """The server's own port on loopback; there is no other network to try, which is looked at, not sent to."""
     with contextlib.suppress(OSError), socket.create_connection(("127.0.0.1", target["port"]), timeout=0.5):
         return "a connection to 127.0.0.1 was possible"
@@ -44,7 +45,7 @@ def _network(target: dict) -> str:
     return CONTAINED if interfaces in ([], ["lo"]) else f"there are the networks {', '.join(interfaces)}"
 
 
-def _writing(target: dict) -> str:
+def _writing(target: dict[str, Any]) -> str:
     """Beside this program, into the system, and into the state directory."""
     for folder in (str(PACKAGE), "/usr", "/etc", "/", "/dev", target["home"]):
         path = os.path.join(folder, ".plain-window-probe")
@@ -54,7 +55,7 @@ def _writing(target: dict) -> str:
     return CONTAINED
 
 
-def _files(target: dict) -> str:
+def _files(target: dict[str, Any]) -> str:
     """What it was handed, opened once more for writing."""
     path = f"/proc/self/fd/{target['file']}"
     with contextlib.suppress(OSError), open(path, "r+b", buffering=0) as again:
@@ -66,7 +67,7 @@ def _files(target: dict) -> str:
     return CONTAINED
 
 
-def _reading_state(target: dict) -> str:
+def _reading_state(target: dict[str, Any]) -> str:
     """The database, the files and the secrets of the state directory."""
     with contextlib.suppress(OSError):
         os.listdir(target["home"])
@@ -76,7 +77,7 @@ def _reading_state(target: dict) -> str:
     return CONTAINED
 
 
-def _another_socket(target: dict) -> str:
+def _another_socket(target: dict[str, Any]) -> str:
     """A Unix socket of the state directory: the keeper's, or another runner's."""
     connection = socket.socket(socket.AF_UNIX)
     with contextlib.suppress(OSError), connection:
@@ -85,7 +86,7 @@ def _another_socket(target: dict) -> str:
     return CONTAINED
 
 
-def _scratch(target: dict) -> str:
+def _scratch(target: dict[str, Any]) -> str:
     """Temporary space until no more is given."""
     for folder, most in (("/tmp", SCRATCH_BYTES), ("/dev/shm", SHARED_BYTES)):
         taken, paths = 0, [os.path.join(folder, f"probe-{number}") for number in range(4)]
@@ -102,7 +103,7 @@ def _scratch(target: dict) -> str:
     return CONTAINED
 
 
-def _forking(target: dict) -> str:
+def _forking(target: dict[str, Any]) -> str:
     """Processes until no more are given."""
     children, is_bounded = [], False
     hold, release = os.pipe()
@@ -122,7 +123,7 @@ def _forking(target: dict) -> str:
     return CONTAINED if is_bounded else f"{len(children)} processes could be started"
 
 
-def _memory(target: dict) -> str:
+def _memory(target: dict[str, Any]) -> str:
     """Twice what is allowed."""
     try:
         taken = bytearray(2 * PROBE_MEMORY_BYTES)
@@ -131,22 +132,22 @@ def _memory(target: dict) -> str:
     return f"{len(taken) >> 20} MB could be taken where {PROBE_MEMORY_BYTES >> 20} MB are allowed"
 
 
-def _namespaces(target: dict) -> str:
+def _namespaces(target: dict[str, Any]) -> str:
     """Namespaces of its own, in which it would be root."""
     return CONTAINED if _is_refused("unshare", CLONE_NEWUSER | CLONE_NEWNS) else "a namespace of its own could be made"
 
 
-def _io_uring(target: dict) -> str:
+def _io_uring(target: dict[str, Any]) -> str:
     """The ring through which calls go that nobody looks at."""
     return CONTAINED if _is_refused("io_uring_setup", 1, 0) else "an io_uring could be asked for"
 
 
-def _userfaultfd(target: dict) -> str:
+def _userfaultfd(target: dict[str, Any]) -> str:
     """Handling page faults by itself, which many attacks on kernels need."""
     return CONTAINED if _is_refused("userfaultfd", 0) else "a userfaultfd could be asked for"
 
 
-def _other_sockets(target: dict) -> str:
+def _other_sockets(target: dict[str, Any]) -> str:
     """The kernel's own sockets, and those to the machine underneath."""
     for family, name in ((AF_NETLINK, "netlink"), (AF_VSOCK, "vsock")):
         with contextlib.suppress(OSError), socket.socket(family, socket.SOCK_DGRAM):
@@ -154,7 +155,7 @@ def _other_sockets(target: dict) -> str:
     return CONTAINED
 
 
-def _segments(target: dict) -> str:
+def _segments(target: dict[str, Any]) -> str:
     """Shared memory, queues and semaphores of System V, which no limit counts."""
     private, mode, made = 0, IPC_CREAT | 0o600, []
     for name, arguments, remove in (
@@ -186,7 +187,7 @@ def _call(name: str, *arguments: int) -> tuple[int, int]:
     return done, ctypes.get_errno()
 
 
-PROBES: dict[str, Callable[[dict], str]] = {
+PROBES: dict[str, Callable[[dict[str, Any]], str]] = {
     "network": _network,
     "writing": _writing,
     "its own files": _files,

@@ -5,9 +5,12 @@ import socket
 import struct
 from collections.abc import Iterable
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any, TypeVar
 
 from ..core.contract import ContractBroken, decoded, encoded
+
+if TYPE_CHECKING:
+    from typing_extensions import TypeForm
 
 __all__ = [
     "FrameReader",
@@ -15,11 +18,12 @@ __all__ = [
     "connect",
     "frame",
     "listen",
-    "plain_message",
     "receive",
     "receive_with_files",
     "send",
 ]
+
+Message = TypeVar("Message")
 
 HEADER = struct.Struct(">I")
 # What our own processes say to each other: a picture of 20 MB, or the compiled model the keeper hands on.
@@ -58,22 +62,38 @@ def send(connection: socket.socket, message: Any, *, files: Iterable[int] = ()) 
     connection.sendall(data)
 
 
-def receive(connection: socket.socket, *, limit: int = MAX_FRAME_BYTES) -> dict[str, Any]:
+def receive(connection: socket.socket, type_: "TypeForm[Message]", *, limit: int = MAX_FRAME_BYTES) -> Message:
     """Receive one message of a process of ours whole.
+
+    Parameters
+    ----------
+    connection : socket
+    type_ : type
+        A type of the contract, or a union of tagged ones.
+    limit : int
+        The most bytes it may have.
 
     Raises
     ------
     ProtocolError
-        If the connection is closed or what comes is not a message.
+        If the connection is closed or what comes is no such message.
     TimeoutError
         If the connection has a timeout and it passes.
     """
     length = _checked(HEADER.unpack(_exactly(connection, HEADER.size))[0], limit)
-    return plain_message(_exactly(connection, length))
+    return _message(_exactly(connection, length), type_)
 
 
-def receive_with_files(connection: socket.socket, *, limit: int = MAX_FRAME_BYTES) -> tuple[dict[str, Any], list[int]]:
+def receive_with_files(
+    connection: socket.socket, type_: "TypeForm[Message]", *, limit: int = MAX_FRAME_BYTES
+) -> tuple[Message, list[int]]:
     """Receive one message whole, and the descriptors that came with it.
+
+    Parameters
+    ----------
+    connection : socket
+    type_ : type
+    limit : int
 
     Raises
     ------
@@ -84,7 +104,7 @@ def receive_with_files(connection: socket.socket, *, limit: int = MAX_FRAME_BYTE
     try:
         header += _exactly(connection, HEADER.size - len(header))
         length = _checked(HEADER.unpack(header)[0], limit)
-        return plain_message(_exactly(connection, length)), list(descriptors)
+        return _message(_exactly(connection, length), type_), list(descriptors)
     except BaseException:
         for descriptor in descriptors:
             os.close(descriptor)
@@ -159,21 +179,11 @@ def connect(path: Path, *, timeout: float | None = None) -> socket.socket:
     return connection
 
 
-def plain_message(body: bytes) -> dict[str, Any]:
-    """A message of a process of ours.
-
-    Raises
-    ------
-    ProtocolError
-        If it is none.
-    """
+def _message(body: bytes, type_: "TypeForm[Message]") -> Message:
     try:
-        message = decoded(body, Any)
+        return decoded(body, type_)
     except ContractBroken as error:
         raise ProtocolError(f"not a message: {error}") from error
-    if not isinstance(message, dict):
-        raise ProtocolError("not a message: expected an object")
-    return message
 
 
 def _with_address(path: Path, use: Any) -> None:

@@ -8,7 +8,6 @@ that have arrived by the time the model is free are predicted together, and answ
 import contextlib
 import ctypes
 import gc
-import json
 import mmap
 import os
 import selectors
@@ -18,25 +17,18 @@ import sys
 import time
 import traceback
 from collections import deque
+from collections.abc import Mapping
 from pathlib import Path
-from typing import Any, BinaryIO
+from typing import BinaryIO
 
-from ..core.contract import Failed, Finished, Opened, PredictReply, Raised, Ready, Refused, Used, encoded
-from ..core.contract.events import FaultFound
-from ..core.contract.replies import Numbers
-from ..core.errors import (
-    Fault,
-    Faults,
-    InputFaults,
-    MismatchFaults,
-    ModelFailed,
-    PlainWindowError,
-    TableNotRead,
-)
-from ..core.models.study import Study, read_study, write_study
+from ..core.contract import ContractBroken, Failed, FaultFound, Finished, Opened, Ready, Used, decoded, encoded
+from ..core.contract.jobs import Handover, OpenFile, ServeCompiled
+from ..core.contract.kept_rows import KeptRows, read_kept_rows, write_kept_rows
+from ..core.contract.requests import PredictRequest, Request
+from ..core.errors import Faults, PlainWindowError
+from ..core.model_service.service import ModelService, compiled_service
 from .confinement import KERNELS_VARIABLE, limit_this_process
-from .held import HeldCompiled, HeldLibrary, HeldPictures
-from .protocol import FrameReader, ProtocolError, frame, plain_message, receive_with_files, send
+from .protocol import FrameReader, ProtocolError, frame, receive_with_files, send
 from .watching import HEARTBEAT_BYTES, write_beat
 
 __all__ = ["main"]
@@ -46,7 +38,6 @@ RECEIVE_BYTES = 1 << 16
 MAX_BATCH_ROWS = 4096
 # A caller that does not take its reply within this time loses its connection; the others go on.
 SEND_SECONDS = 2.0
-WARM_UP_CALLS = 3
 # How often the keeper hears that this runner is in use.
 TELL_SECONDS = 5.0
 # How often an explanation under way lets answers through.
@@ -56,159 +47,77 @@ MOST_ASKING_SECONDS = 30.0
 
 
 def main(control_descriptor: int) -> None:
-    """Run one runner until the keeper closes the control socket."""
+    """Run one runner until the keeper closes the control socket.
+
+    Parameters
+    ----------
+    control_descriptor : int
+        The open socket over which the job and its files come.
+    """
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     control = socket.socket(fileno=control_descriptor)
-    job, descriptors = receive_with_files(control)
+    given, descriptors = receive_with_files(control, Handover)
     _take_kernels()
-    limit_this_process(memory_bytes=job["memory_bytes"])
+    limit_this_process(memory_bytes=given.memory_bytes)
     listening, heartbeat = socket.socket(fileno=descriptors[0]), mmap.mmap(descriptors[1], HEARTBEAT_BYTES)
     opened = [os.fdopen(descriptor, "rb") for descriptor in descriptors[2:]]
-    files = dict(zip(job["files"], opened, strict=True))
+    files = dict(zip(given.files, opened, strict=True))
     try:
-        held = _hold(job, files, control)
+        service = _open(given, files, control)
     except BaseException as error:  # whatever a model file does, the keeper hears of it in words
         send(control, _failure(error))
         return
     for file in opened:
         file.close()
-    if held is None:
+    if service is None:
         send(control, Finished())
         return
     send(control, Ready())
-    _Server(held, listening, control, memoryview(heartbeat)).serve()
+    _Server(service, listening, control, memoryview(heartbeat)).serve()
 
 
 def _take_kernels() -> None:
     """Use the machine code of the kernels that the keeper had made; without it numba makes it here."""
-    from ..core.machine_code import use_machine_code
+    from ..core.plan.machine_code import use_machine_code
 
     place = os.environ.get(KERNELS_VARIABLE)
     if place:
         use_machine_code(Path(place))
 
 
-def _hold(job: dict[str, Any], files: dict[str, BinaryIO], control: socket.socket) -> HeldLibrary | HeldCompiled | None:
+def _open(given: Handover, files: Mapping[str, BinaryIO], control: socket.socket) -> ModelService | None:
     """What the job asks for, opened and warm; None if a compiled model came of it, which another runner will serve."""
-    if job["is_compiled"]:
-        held: HeldLibrary | HeldCompiled = HeldCompiled(files["model"].read())
+    task, n_background = given.task, given.background_rows
+    if isinstance(task, ServeCompiled):
         send(control, Opened())
-        return _warm(held, job["inspection"], _kept_study(files), job["background_rows"])
+        content, kept_rows = files["model"].read(), _kept_rows(files)
+        return _warm(compiled_service(content, task.facts, kept_rows, background_rows=n_background))
     # Imported here, inside the walls and after the limits: a library that misbehaves on import is contained too.
-    from ..core.models.found import Inspection
-    from ..core.models.opening import open_model
-    from ..core.models.without_table import as_picture_model
+    from ..core.intake.opening import reopen, take_in
 
-    model = open_model(files["model"], files.get("preprocessor"))
-    if job["inspection"] is not None:
-        inspection = Inspection.model_validate(job["inspection"])
-        send(control, Opened())
-        study = _kept_study(files)
-        if inspection.picture_inputs:
-            model = as_picture_model(model)
-            # What the one number of a model is for was learnt when it was brought.
-            if inspection.answer.kind == "class" and model.found.task == "number":
-                model.take_as_two_classes()
-    else:
-        model, inspection, study, compiled = _inspected(model, job, files)
-        content = json.dumps(inspection.model_dump(mode="json")).encode()
-        send(control, Opened(content, compiled, write_study(study)))
-        if compiled is not None:
+    if isinstance(task, OpenFile):
+        found = take_in(files, task)
+        content = found.inspection.model_dump_json().encode()
+        kept = write_kept_rows(found.kept_rows) if found.kept_rows else None
+        send(control, Opened(content, found.compiled, kept))
+        if found.compiled is not None:
             return None
-    if inspection.picture_inputs:
-        held: Any = HeldPictures(model, inspection.picture_inputs, inspection.columns)
-    else:
-        held = HeldLibrary(model, inspection)
-    return _warm(held, inspection.model_dump(mode="json"), study, job["background_rows"])
+        return _warm(found.service(background_rows=n_background))
+    send(control, Opened())
+    return _warm(reopen(files, task.inspection, _kept_rows(files)).service(background_rows=n_background))
 
 
-def _inspected(model: Any, job: dict[str, Any], files: dict[str, BinaryIO]) -> tuple[Any, Any, Study, bytes | None]:
-    """The model as it will be asked, what it and its tables amount to, the rows to keep, and the compiled model's file
-    if that is proved."""
-    from ..core.models.inspection import inspect_model
-    from ..core.models.picture_inspection import inspect_picture_model
-    from ..core.models.studying import study_model
-    from ..core.models.without_table import (
-        as_picture_model,
-        looks_at_pictures,
-        may_see_pictures,
-        stand_in_lines,
-        without_lines,
-    )
-    from ..core.pictures.labelled import is_zip
-    from ..core.tables.reading import read_table
-
-    pictures = next((files[name] for name in ("known", "reference") if name in files and is_zip(files[name])), None)
-    numbers = job["numbers"]
-
-    def read_part(part: str, name: str) -> Any:
-        try:
-            return read_table(files[part], name=name, numbers=numbers)
-        except TableNotRead as error:
-            raise MismatchFaults([Fault(part, str(error))]) from error
-
-    read = None
-    if "reference" in files and (files["reference"] is not pictures or not may_see_pictures(model)):
-        read = read_part("reference", "the reference table")
-    table = None if read is None else read.table
-    told = {"target": job["target"], "labels": job["labels"]}
-    lines = stand_in_lines(model) if table is None and not looks_at_pictures(model) else None
-    if table is None and lines is None:
-        model = as_picture_model(model)
-    if looks_at_pictures(model):
-        inspection, study = inspect_picture_model(
-            model, table, known=pictures, preparations=job["preparations"], **told
-        )
-        return model, inspection, study, None
-    if pictures is not None:
-        raise MismatchFaults([Fault("known", "The model takes rows of a table; known cases must be a table too.")])
-    known = None
-    if "known" in files:
-        known = read_part("known", "the table of known cases")
-    asked = lines if read is None else read
-    inspection, plan = inspect_model(model, asked, known_cases=known, kind=job["answer_kind"], **told)
-    content = compiled = None
-    if plan is not None:
-        from ..core.compiled.container import write_plan
-
-        content = write_plan(plan)
-        compiled = HeldCompiled(content).compiled
-    if table is None:
-        inspection, study = without_lines(inspection)
-    else:
-        inspection, study = study_model(model, read.table, inspection, known and known.table, compiled)
-    return model, inspection, study, content
+def _kept_rows(files: Mapping[str, BinaryIO]) -> KeptRows | None:
+    return read_kept_rows(files["kept_rows"].read()) if "kept_rows" in files else None
 
 
-def _kept_study(files: dict[str, BinaryIO]) -> Study | None:
-    return read_study(files["study"].read()) if "study" in files else None
-
-
-def _warm(held: Any, inspection: dict[str, Any], study: Study | None, background_rows: int) -> Any:
-    """Ask it a few times, so that a visitor's first call is as fast as the rest."""
-    row = inspection["warm_up_row"]
-    # Imported where they are needed: a runner that died is waited for. (What an older version found says nothing of
-    # pictures.)
-    if inspection.get("picture_inputs"):
-        from .looking import PictureExplainer
-
-        held.explainer = PictureExplainer(held, inspection, study, background_rows=background_rows)
-    else:
-        from .explaining import RowExplainer
-
-        held.explainer = RowExplainer(held, inspection, study, background_rows=background_rows)
-    for _ in range(WARM_UP_CALLS):
-        held.predict([row])
-        held.explainer.explain({"row": row, "explanation": held.compiled is not None, "curves": True, "similar": True})
-    _give_back_memory()
-    return held
-
-
-def _give_back_memory() -> None:
-    """What getting ready took and nothing holds any more goes back to the system, where its library can do that."""
+def _warm(service: ModelService) -> ModelService:
+    service.warm_up()
+    # What getting ready took and nothing holds any more goes back to the system, where its library can do that.
     gc.collect()
     with contextlib.suppress(AttributeError, OSError):
         ctypes.CDLL(None).malloc_trim(0)
+    return service
 
 
 def _failure(error: BaseException) -> Failed:
@@ -222,20 +131,25 @@ def _failure(error: BaseException) -> Failed:
     return Failed(reason, traceback=traceback.format_exc(limit=-12))
 
 
+Call = tuple[socket.socket, Request]
+
+
 class _Server:
     """Reads every connection without waiting, and asks the model about all that has come together."""
 
-    def __init__(self, held: Any, listening: socket.socket, control: socket.socket, heartbeat: memoryview) -> None:
-        self._held = held
+    def __init__(
+        self, service: ModelService, listening: socket.socket, control: socket.socket, heartbeat: memoryview
+    ) -> None:
+        self._service = service
         self._selector = selectors.DefaultSelector()
         # Answers come before everything that takes longer, each in the order in which it came. A connection carries
         # only one of the two, so its replies are in order.
-        self._quick: deque[tuple[socket.socket, dict[str, Any]]] = deque()
-        self._slow: deque[tuple[socket.socket, dict[str, Any]]] = deque()
+        self._quick: deque[Call] = deque()
+        self._slow: deque[Call] = deque()
         self._control, self._heartbeat = control, heartbeat
         self._told = time.monotonic()
         self._paused = 0.0
-        held.pause = self._let_answers_through
+        service.backend.pause = self._let_answers_through
         listening.setblocking(False)
         self._selector.register(listening, selectors.EVENT_READ, self._accept)
         # The keeper never sends again; the socket becomes readable when it is gone for good.
@@ -244,7 +158,7 @@ class _Server:
     def serve(self) -> None:
         while True:
             # Calls left over from a full batch must not wait for the next one to arrive, nor must work for idle times.
-            is_busy = self._quick or self._slow or self._held.explainer.has_work
+            is_busy = self._quick or self._slow or self._service.has_work
             self._listen(timeout=0 if is_busy else None)
             if self._quick:
                 self._answer(self._next_batch())
@@ -252,7 +166,7 @@ class _Server:
                 self._explain(*self._slow.popleft())
             elif is_busy:
                 with _Beating(self._heartbeat, 0, is_quick=False):
-                    self._held.explainer.work()
+                    self._service.work()
                 continue
             self._tell()
 
@@ -290,14 +204,14 @@ class _Server:
             frames.feed(data)
             messages = []
             while body := frames.next():
-                messages.append(plain_message(body))
-        except (OSError, ProtocolError):
+                messages.append(decoded(body, Request))
+        except (OSError, ProtocolError, ContractBroken):
             data = b""
         if not data:
             self._drop(caller)
             return
         for message in messages:
-            (self._quick if message.get("is_quick") else self._slow).append((caller, message))
+            (self._quick if message.is_quick else self._slow).append((caller, message))
 
     def _drop(self, caller: socket.socket) -> None:
         with contextlib.suppress(KeyError):
@@ -308,76 +222,49 @@ class _Server:
             line.clear()
             line.extend(left)
 
-    def _next_batch(self) -> list[tuple[socket.socket, dict[str, Any]]]:
-        batch, n_rows = [self._quick.popleft()], 0
-        if batch[0][1]["do"] != "predict":
+    def _next_batch(self) -> list[Call]:
+        """The call that has waited longest, and those behind it that the model can be asked about together with it."""
+        batch = [self._quick.popleft()]
+        n_rows = _rows_of(batch[0])
+        if not n_rows:
             return batch
-        n_rows = len(batch[0][1]["rows"])
-        while (
-            self._quick
-            and self._quick[0][1]["do"] == "predict"
-            and n_rows + len(self._quick[0][1]["rows"]) <= MAX_BATCH_ROWS
-        ):
+        while self._quick and (more := _rows_of(self._quick[0])) and n_rows + more <= MAX_BATCH_ROWS:
             batch.append(self._quick.popleft())
-            n_rows += len(batch[-1][1]["rows"])
+            n_rows += more
         return batch
 
-    def _explain(self, caller: socket.socket, message: dict[str, Any]) -> None:
-        with _Beating(self._heartbeat, message.get("call", 0), is_quick=bool(message.get("is_quick"))):
-            reply = self._explained(message)
-        self._reply(caller, frame(encoded(reply)))
-
-    def _answer(self, batch: list[tuple[socket.socket, dict[str, Any]]]) -> None:
-        if batch[0][1]["do"] != "predict":
-            self._explain(*batch[0])
+    def _answer(self, batch: list[Call]) -> None:
+        caller, first = batch[0]
+        if not isinstance(first, PredictRequest):
+            self._explain(caller, first)
             return
-        with _Beating(self._heartbeat, batch[0][1].get("call", 0), is_quick=True):
-            replies = self._predicted(batch)
-        for caller, parts in replies.items():
-            self._reply(caller, b"".join(parts))
-
-    def _predicted(self, batch: list[tuple[socket.socket, dict[str, Any]]]) -> dict[socket.socket, list[bytes]]:
-        started = time.perf_counter()
-        rows = [row for _, message in batch for row in message["rows"]]
+        with _Beating(self._heartbeat, first.call, is_quick=True):
+            answered = self._service.predict([request for _, request in batch if isinstance(request, PredictRequest)])
         # Several calls may have come over one connection; their replies go back in one piece, in their order.
         replies: dict[socket.socket, list[bytes]] = {}
-        try:
-            outputs = self._held.predict(rows)
-            unlike = self._held.explainer.unlike(rows)
-        except (ModelFailed, InputFaults):
-            # One row that the model cannot take must not fail the rows it happened to arrive with.
-            for caller, message in batch:
-                replies.setdefault(caller, []).append(frame(encoded(self._answer_alone(message["rows"]))))
-        else:
-            spent_ms = (time.perf_counter() - started) * 1000
-            at = 0
-            for caller, message in batch:
-                n_rows = len(message["rows"])
-                reply = PredictReply(_numbers(outputs[at : at + n_rows]), spent_ms, unlike[at : at + n_rows])
-                replies.setdefault(caller, []).append(frame(encoded(reply)))
-                at += n_rows
-        return replies
+        for (asker, _), reply in zip(batch, answered, strict=True):
+            replies.setdefault(asker, []).append(frame(encoded(reply)))
+        for asker, parts in replies.items():
+            self._reply(asker, b"".join(parts))
 
-    def _explained(self, message: dict[str, Any]) -> Any:
-        try:
-            return self._held.explainer.answer(message["do"], message)
-        except (ModelFailed, InputFaults) as error:
-            return _refusal(error)
-
-    def _answer_alone(self, rows: list[dict[str, Any]]) -> PredictReply | Raised | Refused:
-        started = time.perf_counter()
-        try:
-            outputs = self._held.predict(rows)
-        except (ModelFailed, InputFaults) as error:
-            return _refusal(error)
-        spent_ms = (time.perf_counter() - started) * 1000
-        return PredictReply(_numbers(outputs), spent_ms, self._held.explainer.unlike(rows))
+    def _explain(self, caller: socket.socket, request: Request) -> None:
+        with _Beating(self._heartbeat, request.call, is_quick=request.is_quick):
+            if isinstance(request, PredictRequest):
+                reply: object = self._service.predict([request])[0]
+            else:
+                reply = self._service.answer(request)
+        self._reply(caller, frame(encoded(reply)))
 
     def _reply(self, caller: socket.socket, data: bytes) -> None:
         try:
             caller.sendall(data)
         except OSError:
             self._drop(caller)
+
+
+def _rows_of(call: Call) -> int:
+    """Rows that are to be predicted; 0 for what is no such call."""
+    return len(call[1].rows) if isinstance(call[1], PredictRequest) else 0
 
 
 class _Beating:
@@ -413,17 +300,6 @@ class _Beating:
             return
         outer._began += time.monotonic_ns() - self._began
         write_beat(self._heartbeat, outer._began, outer._call, is_quick=outer._is_quick)
-
-
-def _refusal(error: ModelFailed | InputFaults) -> Raised | Refused:
-    if isinstance(error, InputFaults):
-        return Refused([(fault.field, fault.message) for fault in error.faults])
-    return Raised(str(error)[:4000], error.traceback[-100_000:])
-
-
-def _numbers(outputs: Any) -> Numbers:
-    n_rows, n_columns = outputs.shape
-    return Numbers(n_rows, n_columns, outputs.astype("float64", copy=False).tobytes())
 
 
 if __name__ == "__main__":

@@ -88,7 +88,7 @@ def _filter(pyseccomp: Any) -> Any:
 
 def _is_known(pyseccomp: Any, name: str) -> bool:
     try:
-        return pyseccomp.resolve_syscall(pyseccomp.system_arch(), name) >= 0
+        return bool(pyseccomp.resolve_syscall(pyseccomp.system_arch(), name) >= 0)
     except (ValueError, RuntimeError, OSError):
         return False
 

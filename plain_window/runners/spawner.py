@@ -18,8 +18,19 @@ import subprocess
 import threading
 from dataclasses import dataclass, field
 from pathlib import Path
-from typing import Any
 
+from ..core.contract.spawning import (
+    Forget,
+    ListStarted,
+    NotStarted,
+    SpawnerReply,
+    SpawnerRequest,
+    Start,
+    Started,
+    StartedList,
+    TakeOver,
+    Unknown,
+)
 from .protocol import ProtocolError, connect, listen, receive_with_files, send
 
 __all__ = ["Spawned", "Spawner", "SpawnerClient", "SpawnerGone"]
@@ -100,8 +111,8 @@ class Spawner:
                 key.data()
         for held in self._held.values():
             _kill(held.process)
-        for key in list(self._held):
-            self._forget(key)
+        for name in list(self._held):
+            self._forget(name)
         self._selector.close()
         for end in (self._listening, self._wake, self._woken, *self._connections):
             end.close()
@@ -113,8 +124,8 @@ class Spawner:
 
         def answer() -> None:
             try:
-                message, files = receive_with_files(connection)
-                reply, back = self._answer(message, files)
+                request, files = receive_with_files(connection, SpawnerRequest)
+                reply, back = self._answer(request, files)
                 send(connection, reply, files=back)
             except (OSError, ProtocolError):
                 self._selector.unregister(connection)
@@ -124,45 +135,45 @@ class Spawner:
         self._connections.add(connection)
         self._selector.register(connection, selectors.EVENT_READ, answer)
 
-    def _answer(self, message: dict[str, Any], files: list[int]) -> tuple[dict[str, Any], list[int]]:
-        do, key = message["do"], message.get("key", "")
-        if do == "start":
-            return self._start(key, message, files), []
-        if do == "list":
-            return {"running": [self._describe(each) for each in self._held]}, []
-        held = self._held.get(key)
+    def _answer(self, request: SpawnerRequest, files: list[int]) -> tuple[SpawnerReply, list[int]]:
+        match request:
+            case Start():
+                return self._start(request, files), []
+            case ListStarted():
+                return StartedList(list(self._held)), []
+        held = self._held.get(request.key)
         if held is None:
-            return {"gone": True}, []
-        if do == "files":
-            return self._describe(key), held.files
+            return Unknown(), []
+        if isinstance(request, TakeOver):
+            return self._describe(request.key), held.files
         # Forgotten once it has ended; until then it is asked again.
-        ended = self._describe(key)
+        ended = self._describe(request.key)
         if held.code is not None:
-            self._forget(key)
+            self._forget(request.key)
         return ended, []
 
-    def _describe(self, key: str) -> dict[str, Any]:
+    def _describe(self, key: str) -> Started:
         held = self._held[key]
-        return {"key": key, "pid": held.process.pid, "code": held.code}
+        return Started(key, held.process.pid, held.code)
 
-    def _start(self, key: str, message: dict[str, Any], files: list[int]) -> dict[str, Any]:
+    def _start(self, request: Start, files: list[int]) -> Started | NotStarted:
         """Start a command. Of the files the first are ours to keep, the rest are its own."""
-        kept, given = files[:N_KEPT], files[N_KEPT:]
+        key, kept, given = request.key, files[:N_KEPT], files[N_KEPT:]
         if key in self._held:
             _kill(self._held[key].process)
             self._forget(key)
         try:
-            process = _popen(message, kept, given)
+            process = _popen(request, given)
         except OSError as error:
             for descriptor in files:
                 os.close(descriptor)
-            return {"error": error.strerror or str(error)}
+            return NotStarted(error.strerror or str(error))
         for descriptor in given:
             os.close(descriptor)
         held = self._held[key] = _Held(process, kept)
         held.watched = os.pidfd_open(process.pid)
         self._selector.register(held.watched, selectors.EVENT_READ, lambda: self._reap(held))
-        return {"pid": process.pid}
+        return self._describe(key)
 
     def _reap(self, held: _Held) -> None:
         held.code = held.process.wait()
@@ -182,16 +193,16 @@ class Spawner:
             os.close(descriptor)
 
 
-def _popen(message: dict[str, Any], kept: list[int], given: list[int]) -> subprocess.Popen[bytes]:
+def _popen(request: Start, given: list[int]) -> subprocess.Popen[bytes]:
     """The command, with `{0}`, `{1}`, … standing for the descriptors that it gets. The last is where it prints."""
     *own, output = given
-    command = [_with_numbers(part, own) for part in message["command"]]
+    command = [_with_numbers(part, own) for part in request.command]
     return subprocess.Popen(
         command,
         stdin=subprocess.DEVNULL,
         stdout=output,
         stderr=output,
-        env=message["environment"],
+        env=request.environment,
         cwd="/",
         pass_fds=own,
         start_new_session=True,
@@ -241,10 +252,9 @@ class SpawnerClient:
             If it cannot be started.
         SpawnerGone
         """
-        message = {"do": "start", "key": key, "command": command, "environment": environment}
-        reply, _ = self._ask(message, files=[*kept, *given])
-        if "error" in reply:
-            raise OSError(reply["error"])
+        reply, _ = self._ask(Start(key, command, environment), files=[*kept, *given])
+        if isinstance(reply, NotStarted):
+            raise OSError(reply.reason)
         return self.take_over(key)
 
     def running(self) -> list[str]:
@@ -254,8 +264,8 @@ class SpawnerClient:
         ------
         SpawnerGone
         """
-        reply, _ = self._ask({"do": "list"})
-        return [each["key"] for each in reply["running"]]
+        reply, _ = self._ask(ListStarted())
+        return reply.keys if isinstance(reply, StartedList) else []
 
     def take_over(self, key: str) -> Spawned:
         """What was started under a name, with copies of its descriptors.
@@ -266,11 +276,11 @@ class SpawnerClient:
             If there is no such thing any more.
         SpawnerGone
         """
-        reply, files = self._ask({"do": "files", "key": key})
-        if not files:
+        reply, files = self._ask(TakeOver(key))
+        if not isinstance(reply, Started) or not files:
             raise OSError("it has ended")
         control, output, heartbeat = files
-        spawned = Spawned(key, reply["pid"], socket.socket(fileno=control), output, heartbeat, code=reply["code"])
+        spawned = Spawned(key, reply.pid, socket.socket(fileno=control), output, heartbeat, code=reply.code)
         with contextlib.suppress(ProcessLookupError):
             spawned.pidfd = os.pidfd_open(spawned.pid)
         return spawned
@@ -282,13 +292,13 @@ class SpawnerClient:
         ------
         SpawnerGone
         """
-        reply, _ = self._ask({"do": "forget", "key": key})
-        return 0 if reply.get("gone") else reply["code"]
+        reply, _ = self._ask(Forget(key))
+        return reply.code if isinstance(reply, Started) else 0
 
-    def _ask(self, message: dict[str, Any], *, files: list[int] | None = None) -> tuple[dict[str, Any], list[int]]:
+    def _ask(self, request: SpawnerRequest, *, files: list[int] | None = None) -> tuple[SpawnerReply, list[int]]:
         try:
             with connect(self._path, timeout=ASK_SECONDS) as connection:
-                send(connection, message, files=files or [])
-                return receive_with_files(connection)
+                send(connection, request, files=files or [])
+                return receive_with_files(connection, SpawnerReply)
         except (OSError, ProtocolError) as error:
             raise SpawnerGone(str(error)) from error

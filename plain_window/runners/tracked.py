@@ -9,7 +9,6 @@ A socket file exists exactly while its runner is ready: callers that find none a
 
 import contextlib
 import fcntl
-import json
 import logging
 import mmap
 import os
@@ -18,24 +17,39 @@ import signal
 import socket
 import threading
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
-from typing import Any
+from typing import Literal
 
-from ..core.contract import ContractBroken, Event, Failed, Finished, Opened, Ready, Used, decoded
+import msgspec
+
+from ..core.contract import (
+    ContractBroken,
+    Event,
+    Failed,
+    FaultFound,
+    Finished,
+    ModelFacts,
+    Opened,
+    Ready,
+    Used,
+    decoded,
+    encoded,
+)
 from ..core.contract.events import EVENT_BYTES, OPENED_BYTES
-from ..service.logs import clipped_line
-from ..service.settings import Settings
+from ..core.contract.jobs import Handover, RunnerJob
+from ..core.contract.keeping import Ended, RunnerState, RunnerStatus, State, Until
+from ..log_files import clipped_line
+from ..settings import Settings
 from .cgroups import Cgroups, RunnerCgroup
 from .confinement import MAX_PROCESSES, Confinement, runner_command, runner_environment, sealed_copy
-from .jobs import RunnerJob
 from .output import OutputLog
 from .protocol import FrameReader, ProtocolError, listen, send
 from .seccomp import program_file
 from .spawner import Spawned, SpawnerClient, SpawnerGone
-from .watching import HEARTBEAT_BYTES, CpuWatch, calls_begun, read_beat, use_of
+from .watching import HEARTBEAT_BYTES, Beat, CpuWatch, calls_begun, read_beat, use_of
 
-__all__ = ["Machine", "TrackedRunner"]
+__all__ = ["NOTE_SUFFIX", "Machine", "RunnerNote", "TrackedRunner"]
 
 log = logging.getLogger("keeper")
 
@@ -50,6 +64,17 @@ BUSY_LOOK_SECONDS, IDLE_LOOK_SECONDS = 0.25, 1.0
 RECEIVE_BYTES = 1 << 20
 REASON_CHARACTERS = 2000
 MOST_FAULTS = 50
+
+
+# Beside the socket of a runner that is ready: what the next keeper needs to take it over.
+NOTE_SUFFIX = ".note"
+
+
+class RunnerNote(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """What a keeper writes down of a runner that is ready: its job, and which user id it has."""
+
+    job: RunnerJob
+    slot: int
 
 
 class Machine:
@@ -95,17 +120,17 @@ class TrackedRunner:
     ) -> None:
         self.job = job
         self.slot = slot
-        self.state = "ready" if is_running else "starting"
+        self.state: State = "ready" if is_running else "starting"
         self.reason = ""
-        self.faults: list[dict[str, Any]] = []
-        self.inspection: dict[str, Any] | None = job.inspection
+        self.faults: list[FaultFound] = []
+        self.inspection: bytes | None = job.inspection
         self.opened = is_running
         # What came of opening, for whoever asked: the compiled model, and the rows that are kept beside it.
         self.compiled: bytes | None = None
-        self.study: bytes | None = None
+        self.kept_rows: bytes | None = None
         self.restarts = 0
         # Why it was stopped last, for callers whose call that was; and what its author should hear of.
-        self.ended: dict[str, Any] = {}
+        self.ended = Ended()
         self.trouble = ""
         self.changed = threading.Condition()
         self.last_used, self.resident = time.monotonic(), 0
@@ -127,9 +152,9 @@ class TrackedRunner:
     @property
     def note_path(self) -> Path:
         """What the next keeper needs to take it over."""
-        return self._settings.runner_sockets / f"{self.job.key}.json"
+        return self._settings.runner_sockets / f"{self.job.key}{NOTE_SUFFIX}"
 
-    def wait(self, until: str, timeout: float) -> None:
+    def wait(self, until: Until, timeout: float) -> None:
         """Wait until the runner has opened its model (`opened`) or answers calls (`ready`), or has failed."""
 
         def reached() -> bool:
@@ -169,21 +194,24 @@ class TrackedRunner:
         """Wait until the process that is ending has left nothing behind."""
         self._thread.join(STOP_SECONDS)
 
-    def describe(self) -> dict[str, Any]:
-        """The state of the runner, for callers."""
-        return {
-            "key": self.job.key,
-            "state": self.state,
-            "reason": self.reason,
-            "faults": self.faults,
-            "inspection": self.inspection if self.opened else None,
-            "compiled": self.compiled,
-            "study": self.study,
-            "restarts": self.restarts,
-            "resident": self.resident,
-            "trouble": self.trouble,
-            "pid": self._spawned.pid if self._spawned else None,
-        }
+    def describe(self, *, with_opened: bool = False) -> RunnerState:
+        """The runner as it is now, for callers.
+
+        Parameters
+        ----------
+        with_opened : bool, default=False
+            Whether what came of opening its model comes along: it is large.
+        """
+        inspection = self.inspection if self.opened else None
+        state = RunnerState(self.job.key, self.state, self.reason, self.faults, self.restarts, inspection)
+        if not with_opened:
+            return state
+        return msgspec.structs.replace(state, compiled=self.compiled, kept_rows=self.kept_rows)
+
+    def status(self) -> RunnerStatus:
+        """The runner for whoever looks after the server."""
+        pid = self._spawned.pid if self._spawned else None
+        return RunnerStatus(self.job.key, self.state, self.reason, self.restarts, self.resident, self.trouble, pid)
 
     # --- the thread ---------------------------------------------------------------------------------------------------
 
@@ -226,7 +254,7 @@ class TrackedRunner:
             pending.unlink(missing_ok=True)
             code = self._ended_with()
             if self.state == "starting" and not self.opened and not self._retired.is_set():
-                self._fail(_end_while_opening(code, self.ended.get("why", "")))
+                self._fail(_end_while_opening(code, self.ended.why))
 
     def _started(self, pending: Path) -> Spawned:
         """Start a process and hand it all that it ever gets: the job, the listening socket, the files."""
@@ -245,7 +273,7 @@ class TrackedRunner:
             output, prints = (_closing(opened, end) for end in os.pipe())
             heartbeat = _closing(opened, _heartbeat())
             # Before anything is started: a file that is not there is said so.
-            files = {name: _closing(opened, sealed_copy(path)) for name, path in self._paths().items()}
+            files = {name: _closing(opened, sealed_copy(path)) for name, path in self._now().paths().items()}
             given = [theirs.fileno(), *([_closing(opened, program_file(confinement.seccomp))] if has_seccomp else [])]
             spawned = self._machine.spawner.start(
                 self.job.key,
@@ -262,33 +290,17 @@ class TrackedRunner:
                 log.warning("runner %s ended before it had its job", self.job.key[:8])
             return spawned
 
-    def _paths(self) -> dict[str, Path]:
-        """The files it works on, by what they are to it."""
-        paths = {"model": self.job.compiled or self.job.model}
-        if self.job.preprocessor and not self.job.compiled:
-            paths["preprocessor"] = self.job.preprocessor
-        if self.inspection is None:
-            tables = {"reference": self.job.reference, "known": self.job.known}
-            paths.update({name: path for name, path in tables.items() if path})
-        elif self.job.study:
-            paths["study"] = self.job.study
-        return paths
+    def _now(self) -> RunnerJob:
+        """The job as it is by now: once opened, the model is not taken in again."""
+        if self.inspection is None or self.job.inspection is not None:
+            return self.job
+        return self.job.found(self.inspection)
 
     def _hand_over(self, control: socket.socket, own: list[int], files: dict[str, int]) -> None:
-        message = {
-            "files": list(files),
-            "is_compiled": self.job.compiled is not None,
-            "target": self.job.target,
-            "labels": self.job.labels,
-            "answer_kind": self.job.answer_kind,
-            "preparations": self.job.preparations,
-            "numbers": self.job.numbers,
-            "inspection": self.inspection,
-            "background_rows": self.job.background_rows,
-            "memory_bytes": self._settings.limits.runner_memory_bytes,
-        }
+        memory_bytes = self._settings.limits.runner_memory_bytes
+        given = Handover(list(files), self._now().task, self.job.background_rows, memory_bytes)
         control.settimeout(self._settings.limits.open_seconds)
-        send(control, message, files=[*own, *files.values()])
+        send(control, given, files=[*own, *files.values()])
 
     def _follow(self, spawned: Spawned, pending: Path) -> None:
         """What the runner says and takes, until it is gone."""
@@ -353,7 +365,7 @@ class TrackedRunner:
             if self.state != "starting" or not self.opened:
                 raise ContractBroken("it was ready before it had opened anything, or twice")
             self.note_path.touch(mode=0o600)
-            self.note_path.write_text(json.dumps({"job": self.job.model_dump(mode="json"), "slot": self.slot}))
+            self.note_path.write_bytes(encoded(RunnerNote(self._now(), self.slot)))
             pending.rename(self.socket_path)
             self._set(state="ready")
             log.info("runner %s is ready", self.job.key[:8])
@@ -364,7 +376,7 @@ class TrackedRunner:
             self._set(state="finished")
         elif isinstance(event, Failed):
             faults = [
-                {"field": fault.field and fault.field[:200], "message": fault.message[:REASON_CHARACTERS]}
+                FaultFound(fault.field and fault.field[:200], fault.message[:REASON_CHARACTERS])
                 for fault in event.faults[:MOST_FAULTS]
             ]
             self._fail(event.reason[:REASON_CHARACTERS], faults)
@@ -376,16 +388,17 @@ class TrackedRunner:
         with self.changed:
             if self.inspection is None:
                 try:
-                    self.inspection = json.loads(event.inspection or b"")
-                except (ValueError, RecursionError):
-                    raise ContractBroken("what it found is not JSON") from None
-                self.compiled, self.study = event.compiled, event.study
+                    ModelFacts.of_inspection(msgspec.json.decode(event.inspection or b""))
+                except (msgspec.MsgspecError, ValueError, LookupError, TypeError, AttributeError, RecursionError):
+                    raise ContractBroken("what it found is no inspection of a model") from None
+                self.inspection = event.inspection
+                self.compiled, self.kept_rows = event.compiled, event.kept_rows
             self.opened = True
             self.changed.notify_all()
 
     # --- watching -----------------------------------------------------------------------------------------------------
 
-    def _look(self, pid: int, beat: Any, cpu: CpuWatch, *, had_calls: bool) -> None:
+    def _look(self, pid: int, beat: Beat | None, cpu: CpuWatch, *, had_calls: bool) -> None:
         """What it takes, and how long it has been at its call; whether it had any since the last look."""
         use, limits = use_of(pid, self._group), self._settings.limits
         self.resident = use.memory_bytes
@@ -396,10 +409,17 @@ class TrackedRunner:
         elif self.state == "ready" and cpu.is_too_much(use.cpu_seconds, is_busy=beat is not None or had_calls):
             self._stop_for("processor", "It computed while nobody had asked it anything.")
 
-    def _stop_for(self, why: str, trouble: str, **about: Any) -> None:
+    def _stop_for(
+        self,
+        why: Literal["breach", "memory", "overran", "processor"],
+        trouble: str,
+        *,
+        call: int = 0,
+        is_quick: bool = False,
+    ) -> None:
         """Kill the process; the thread starts another."""
         # Noted first: callers see the end of their connection at once, and ask.
-        self.ended = {"why": why, **about}
+        self.ended = Ended(why, call, is_quick)
         if trouble:
             self.trouble = trouble[:REASON_CHARACTERS]
             log.warning("runner %s is stopped. %s", self.job.key[:8], clipped_line(trouble))
@@ -414,12 +434,12 @@ class TrackedRunner:
 
     # --- small steps --------------------------------------------------------------------------------------------------
 
-    def _fail(self, reason: str, faults: list[dict[str, Any]] | None = None) -> None:
+    def _fail(self, reason: str, faults: list[FaultFound] | None = None) -> None:
         with self.changed:
             self.state, self.reason, self.faults = "failed", reason, faults or []
             self.changed.notify_all()
 
-    def _set(self, *, state: str) -> None:
+    def _set(self, *, state: State) -> None:
         with self.changed:
             self.state = state
             self.changed.notify_all()
@@ -464,7 +484,7 @@ class TrackedRunner:
         return code or 0
 
 
-def _end_while_opening(code: int, why: str) -> str:
+def _end_while_opening(code: int, why: str | None) -> str:
     if why == "breach":
         return "What the model's process said while it was opened is not what a model says. It was stopped."
     if why == "memory" or code in (-signal.SIGKILL, 128 + signal.SIGKILL):
@@ -489,7 +509,7 @@ def _closing(opened: contextlib.ExitStack, descriptor: int) -> int:
 
 
 @contextlib.contextmanager
-def _selecting(spawned: Spawned):
+def _selecting(spawned: Spawned) -> Iterator[selectors.BaseSelector]:
     with selectors.DefaultSelector() as ready:
         ready.register(spawned.control, selectors.EVENT_READ, "control")
         ready.register(spawned.output, selectors.EVENT_READ, "output")

@@ -49,7 +49,8 @@ def read_beat(shared: memoryview) -> Beat | None:
 
 def calls_begun(shared: memoryview) -> int:
     """How many calls the runner has begun so far, as it says."""
-    return HEARTBEAT.unpack_from(shared, 0)[3]
+    begun: int = HEARTBEAT.unpack_from(shared, 0)[3]
+    return begun
 
 
 @dataclass(frozen=True)

@@ -11,6 +11,7 @@ References
 import itertools
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import onnx
@@ -62,8 +63,8 @@ class Network:
         shares[np.arange(n), places] -= 1
         return loss, self._backward(shares / n, trail)
 
-    def _forward(self, block: np.ndarray) -> tuple[np.ndarray, list]:
-        trail = []
+    def _forward(self, block: np.ndarray) -> tuple[np.ndarray, list[Any]]:
+        trail: list[Any] = []
         for layer in range(self.n_layers):
             weights, offset = self.weights[2 * layer : 2 * layer + 2]
             columns = _columns(block)
@@ -80,7 +81,7 @@ class Network:
         trail.append((flat, largest, summary))
         return summary @ self.weights[-2] + self.weights[-1], trail
 
-    def _backward(self, slope: np.ndarray, trail: list) -> list[np.ndarray]:
+    def _backward(self, slope: np.ndarray, trail: list[Any]) -> list[np.ndarray]:
         flat, largest, summary = trail[-1]
         slopes = [summary.T @ slope, slope.sum(axis=0)]
         of_summary = slope @ self.weights[-2].T

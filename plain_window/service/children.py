@@ -10,10 +10,11 @@ import time
 from collections.abc import Sequence
 from pathlib import Path
 
-__all__ = ["ROOT", "Child", "python_module"]
+from ..settings import ROOT
+
+__all__ = ["Child", "python_module"]
 
 # Where this program is; what its processes stand in, wherever the command was typed.
-ROOT = Path(__file__).resolve().parents[2]
 PR_SET_PDEATHSIG = 1
 _libc = ctypes.CDLL(None, use_errno=True)
 
@@ -62,7 +63,7 @@ class Child:
     @property
     def pid(self) -> int | None:
         """Its process id while it runs."""
-        return self._process.pid if self.is_running() else None
+        return self._process.pid if self._process is not None and self.is_running() else None
 
     @property
     def pidfd(self) -> int:

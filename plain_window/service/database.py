@@ -11,8 +11,8 @@ from pathlib import Path
 
 import pymysql
 
+from ..settings import Settings
 from .children import Child
-from .settings import Settings
 
 __all__ = ["BundledDatabase", "DatabaseNotStarted"]
 
@@ -178,7 +178,7 @@ class BundledDatabase:
                 probe.bind(("127.0.0.1", wanted))
             except OSError:
                 probe.bind(("127.0.0.1", 0))
-            port = probe.getsockname()[1]
+            port: int = probe.getsockname()[1]
         path.write_text(str(port))
         return port
 

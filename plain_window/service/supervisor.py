@@ -20,22 +20,27 @@ import time
 import urllib.error
 import urllib.request
 from collections.abc import Callable, Iterator
+from pathlib import Path
 from types import FrameType
+from typing import Any, TextIO
 
-from ..authoring.bringing import live_jobs
 from ..authoring.housekeeping import Housekeeping
-from ..authoring.workshop import Workshop, make_workshop
+from ..authoring.model_intake import live_jobs
+from ..authoring.services import (
+    Services,
+    make_services,
+)
+from ..log_files import rotate
 from ..runners.client import RunnerFailed, RunnerUnavailable
 from ..runners.keeper import AGAIN
 from ..runners.spawner import Spawner
+from ..settings import ROOT, Settings
 from ..store.database import run_migrations, use_database
-from .children import ROOT, Child, python_module
+from .children import Child, python_module
 from .database import BundledDatabase
 from .earlier import end_earlier, note_children
-from .logs import rotate
-from .settings import Settings
 
-__all__ = ["AlreadyRunning", "NotStarted", "Service", "backstage", "running_database"]
+__all__ = ["AlreadyRunning", "NotStarted", "Service", "background_services", "running_database"]
 
 # How often logs are looked at. What dies is seen at once.
 WATCH_SECONDS = 5.0
@@ -65,7 +70,7 @@ class Service:
 
     def __init__(self, settings: Settings) -> None:
         self.settings = settings
-        self.workshop: Workshop = make_workshop(settings)
+        self.services: Services = make_services(settings)
         self._stop = threading.Event()
         self._children: list[Child] = []
         self._database: BundledDatabase | None = None
@@ -75,7 +80,7 @@ class Service:
         self._housekeeping: Housekeeping | None = None
         self.database_url = settings.database_url or ""
 
-    def start_backstage(self) -> None:
+    def start_background(self) -> None:
         """Start what the web tier needs: the database with its tables, and the keeper with the live models.
 
         Raises
@@ -97,7 +102,7 @@ class Service:
         run_migrations()
         self._wait(self._keeper_answers, keeper, "The keeper")
         self._warm_live_models()
-        self._housekeeping = Housekeeping(self.workshop)
+        self._housekeeping = Housekeeping(self.services)
 
     def start_web(self) -> None:
         """Start gunicorn.
@@ -108,7 +113,7 @@ class Service:
             If the port is taken.
         """
         self._listening = _listen(self.settings)
-        command = python_module("gunicorn", "-c", "python:plain_window.web.server")
+        command = python_module("gunicorn", "-c", "python:plain_window.web.gunicorn_config")
         descriptor = self._listening.fileno()
         environment = {"PLAINWINDOW_DATABASE_URL": self.database_url, "PLAINWINDOW_LISTENING": str(descriptor)}
         self._child("web", command, environment, inherits=[descriptor]).start()
@@ -194,9 +199,7 @@ class Service:
         """Where pages are."""
         return f"http://{self.settings.host}:{self.settings.port}"
 
-    def _child(
-        self, name: str, command: list[str], environment: dict[str, str] | None = None, **options: list
-    ) -> Child:
+    def _child(self, name: str, command: list[str], environment: dict[str, str] | None = None, **options: Any) -> Child:
         base = {
             "PLAINWINDOW_HOME": str(self.settings.home),
             "PLAINWINDOW_PORT": str(self.settings.port),
@@ -219,7 +222,7 @@ class Service:
 
     def _keeper_answers(self) -> bool:
         try:
-            self.workshop.runners.status()
+            self.services.runners.status()
         except RunnerUnavailable:
             return False
         return True
@@ -227,15 +230,15 @@ class Service:
     def _is_ready(self) -> bool:
         try:
             with urllib.request.urlopen(f"{self.address}/readyz", timeout=5) as response:
-                return response.status == 200
+                return bool(response.status == 200)
         except (urllib.error.URLError, OSError):
             return False
 
     def _warm_live_models(self) -> None:
-        for job in live_jobs(self.workshop.files):
+        for job in live_jobs(self.services.files):
             # One model that cannot be held must not keep the others, or the server, from starting.
             with contextlib.suppress(RunnerFailed, RunnerUnavailable):
-                self.workshop.runners.ensure(job)
+                self.services.runners.ensure(job)
 
     def _rewarm(self) -> None:
         deadline = time.monotonic() + READY_SECONDS
@@ -256,17 +259,17 @@ class _Stopped(BaseException):
 
 
 @contextlib.contextmanager
-def backstage(settings: Settings) -> Iterator[Workshop]:
-    """A workshop with database and keeper: those of a running server, or started for the moment."""
+def background_services(settings: Settings) -> Iterator[Services]:
+    """Services with database and keeper: those of a running server, or started for the moment."""
     url = settings.database_url or running_database(settings)
     if running_database(settings) and url:
         use_database(url)
-        yield make_workshop(settings)
+        yield make_services(settings)
         return
     service = Service(settings)
     with service.until_stopped():
-        service.start_backstage()
-        yield service.workshop
+        service.start_background()
+        yield service.services
 
 
 def running_database(settings: Settings) -> str | None:
@@ -277,11 +280,12 @@ def running_database(settings: Settings) -> str | None:
         _flock(settings.run).close()
     except AlreadyRunning:
         with contextlib.suppress(OSError, ValueError, KeyError):
-            return json.loads((settings.run / "database.json").read_text())["url"]
+            url: str = json.loads((settings.run / "database.json").read_text())["url"]
+            return url
     return None
 
 
-def _lock(settings: Settings):
+def _lock(settings: Settings) -> TextIO:
     """Hold the state directory, once all that an earlier life has left in it is gone.
 
     Raises
@@ -293,7 +297,7 @@ def _lock(settings: Settings):
     return file
 
 
-def _flock(run):
+def _flock(run: Path) -> TextIO:
     """The kernel lets go of it whatever becomes of us."""
     run.mkdir(parents=True, exist_ok=True)
     file = open(run / "lock", "a")  # noqa: SIM115 - held open as long as the service runs

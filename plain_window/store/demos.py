@@ -5,14 +5,16 @@ import hashlib
 import json
 import re
 import unicodedata
-from collections.abc import Callable, Mapping
-from typing import Literal
+from collections.abc import Callable, Mapping, Sequence
+from typing import Any, Literal
 
 import peewee
 
-from ..core.demo import DemoChanges, DemoDocument, apply_changes
+from ..core.contract.inspection import Inspection
+from ..core.documents import DemoChanges, DemoDocument, apply_changes
 from .changes import ChangeStamp
 from .database import database, now
+from .queries import tuples_of
 from .records import Author, Demo, Model, OldAddress, Release, SecretLink
 
 __all__ = [
@@ -33,6 +35,7 @@ __all__ = [
     "free_slug",
     "leads_on",
     "live_releases",
+    "live_releases_of",
     "live_slugs",
     "make_secret_link",
     "model_inspection",
@@ -135,8 +138,28 @@ def move_demo(demo: Demo, slug: str, stamp: ChangeStamp) -> Demo:
 
 
 def shelf(author: Author) -> list[Demo]:
-    """An author's demos, the one changed last first."""
-    return list(Demo.select().where((Demo.author == author) & Demo.deleted.is_null()).order_by(Demo.changed.desc()))
+    """An author's demos with their models, the one changed last first.
+
+    Parameters
+    ----------
+    author : Author
+    """
+    mine = (Demo.author == author) & Demo.deleted.is_null()
+    return list(Demo.select(Demo, Model).join(Model).where(mine).order_by(Demo.changed.desc()))
+
+
+def live_releases_of(demos: Sequence[Demo]) -> dict[int, Release]:
+    """The live releases of some demos with their models, by the demo's id; a demo without one is left out.
+
+    Parameters
+    ----------
+    demos : sequence of Demo
+    """
+    wanted = [demo.live_release_id for demo in demos if demo.live_release_id]
+    if not wanted:
+        return {}
+    found = Release.select(Release, Model).join(Model).where(Release.id.in_(wanted))
+    return {release.demo_id: release for release in found}
 
 
 def draft_of(demo: Demo) -> DemoDocument:
@@ -144,9 +167,9 @@ def draft_of(demo: Demo) -> DemoDocument:
     return DemoDocument.model_validate_json(demo.draft)
 
 
-def model_inspection(model: Model) -> dict:
+def model_inspection(model: Model) -> Inspection:
     """What a runner found in this model and its table."""
-    return json.loads(model.inspection)
+    return Inspection.model_validate_json(model.inspection)
 
 
 def draft_tag(demo: Demo) -> str:
@@ -196,7 +219,7 @@ def replace_draft(
     with database.atomic():
         locked = Demo.select().where(Demo.id == demo.id).for_update().get()
         locked.draft = carried_over(draft_of(locked)).model_dump_json()
-        locked.model, locked.known_file, locked.changed = model, known_file, now()
+        locked.model, locked.known_file_id, locked.changed = model, known_file, now()
         locked.save()
     stamp.bump()
 
@@ -231,7 +254,7 @@ def draft_differs(demo: Demo, release: Release | None) -> bool:
 
 def set_access(demo: Demo, access: Access, stamp: ChangeStamp, *, passcode_hash: str | None = None) -> None:
     """Who may open the demo. Secret links end with the access they were made for, and do not come back with it."""
-    changes = {"access": access, "changed": now()}
+    changes: dict[str, Any] = {"access": access, "changed": now()}
     if passcode_hash is not None:
         changes["passcode_hash"] = passcode_hash
     with database.atomic():
@@ -256,7 +279,8 @@ def make_secret_link(demo: Demo, stamp: ChangeStamp, *, days: float | None, repl
 
 def secret_link_of(demo: Demo) -> SecretLink | None:
     """The secret link that opens this demo now."""
-    return _valid_links().where(SecretLink.demo == demo).order_by(SecretLink.id.desc()).first()
+    found: SecretLink | None = _valid_links().where(SecretLink.demo == demo).order_by(SecretLink.id.desc()).first()
+    return found
 
 
 def secret_link_demo(link_id: int) -> tuple[Demo, dt.datetime | None] | None:
@@ -267,7 +291,7 @@ def secret_link_demo(link_id: int) -> tuple[Demo, dt.datetime | None] | None:
     return link.demo, link.expires
 
 
-def _valid_links() -> peewee.ModelSelect:
+def _valid_links() -> "peewee.ModelSelect[SecretLink]":
     in_time = SecretLink.expires.is_null() | (SecretLink.expires > now())
     return SecretLink.select().where(SecretLink.revoked.is_null() & in_time)
 
@@ -285,7 +309,7 @@ def deleted_demos(author: Author) -> list[Demo]:
     mine = (Demo.author == author) & Demo.deleted.is_null(False)
     by_address: dict[str, Demo] = {}
     for demo in Demo.select().where(mine).order_by(Demo.deleted.desc()):
-        by_address.setdefault(demo.slug_before_deletion, demo)
+        by_address.setdefault(demo.slug_before_deletion or "", demo)
     return list(by_address.values())
 
 
@@ -317,17 +341,18 @@ def live_slugs() -> list[str]:
     return [demo.slug for demo in found.order_by(Demo.changed.desc())]
 
 
-def all_doors() -> list[tuple]:
+def all_doors() -> list[tuple[Any, ...]]:
     """Of every demo that is there: address, id, author, access, passcode's hash, and whether it has a live release."""
     is_live = Demo.live_release_id.is_null(False)
     columns = (Demo.slug, Demo.id, Demo.author, Demo.access, Demo.passcode_hash, is_live)
-    return list(Demo.select(*columns).where(Demo.deleted.is_null()).tuples())
+    return tuples_of(Demo.select(*columns).where(Demo.deleted.is_null()))
 
 
 def old_addresses() -> list[tuple[str, str]]:
     """Of demos that are there: an address each had before, and the one it has."""
     columns = (OldAddress.slug, Demo.slug)
-    return list(OldAddress.select(*columns).join(Demo).where(Demo.deleted.is_null()).tuples())
+    found = tuples_of(OldAddress.select(*columns).join(Demo).where(Demo.deleted.is_null()))
+    return [(old, slug) for old, slug in found]
 
 
 def drafts() -> list[Demo]:

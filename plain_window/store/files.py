@@ -14,13 +14,14 @@ import operator
 import os
 import tempfile
 import time
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
-from typing import BinaryIO
+from typing import Any, BinaryIO
 
 import peewee
 
 from .database import database, now
+from .queries import tuples_of
 from .records import Demo, Model, StoredFile
 
 __all__ = ["FileStore", "Incoming"]
@@ -43,7 +44,7 @@ class Incoming:
         Called without arguments to make the error to raise beyond that.
     """
 
-    def __init__(self, folder: Path, *, limit: int, too_large) -> None:
+    def __init__(self, folder: Path, *, limit: int, too_large: Callable[[], Exception]) -> None:
         descriptor, name = tempfile.mkstemp(dir=folder, prefix="incoming-")
         self.path = Path(name)
         self.size = 0
@@ -101,7 +102,7 @@ class FileStore:
         """Where the file with this hash is."""
         return self._folder / hash_[:2] / hash_
 
-    def incoming(self, *, limit: int, too_large) -> Incoming:
+    def incoming(self, *, limit: int, too_large: Callable[[], Exception]) -> Incoming:
         """A new file on its way in."""
         return Incoming(self._folder, limit=limit, too_large=too_large)
 
@@ -121,12 +122,12 @@ class FileStore:
             incoming.path.replace(place)
         return hash_
 
-    def take_path(self, path: Path, *, limit: int, too_large) -> str:
+    def take_path(self, path: Path, *, limit: int, too_large: Callable[[], Exception]) -> str:
         """Store a copy of a file on this machine; return its hash."""
         with open(path, "rb") as file:
             return self.take_file(file, limit=limit, too_large=too_large)
 
-    def take_file(self, file: BinaryIO, *, limit: int, too_large) -> str:
+    def take_file(self, file: BinaryIO, *, limit: int, too_large: Callable[[], Exception]) -> str:
         """Store what an open file holds; return its hash."""
         incoming = self.incoming(limit=limit, too_large=too_large)
         try:
@@ -158,10 +159,10 @@ class FileStore:
         before = now() - dt.timedelta(hours=HOLD_HOURS)
         is_idle = (StoredFile.holds == 0) | (StoredFile.held_at < before)
         n_deleted = 0
-        for (hash_,) in list(StoredFile.select(StoredFile.hash).where(is_idle & ~_is_used(StoredFile.hash)).tuples()):
+        for (hash_,) in tuples_of(StoredFile.select(StoredFile.hash).where(is_idle & ~_is_used(StoredFile.hash))):
             with database.atomic():
                 file = self._locked(hash_)
-                if file is not None and (file.holds == 0 or file.held_at < before):
+                if file is not None and (file.holds == 0 or file.held_at is None or file.held_at < before):
                     n_deleted += self._delete_unless_used(hash_)
         for left in self._folder.glob("incoming-*"):
             with contextlib.suppress(FileNotFoundError):
@@ -171,7 +172,8 @@ class FileStore:
         return n_deleted
 
     def _locked(self, hash_: str) -> StoredFile | None:
-        return StoredFile.select().where(StoredFile.hash == hash_).for_update().first()
+        found: StoredFile | None = StoredFile.select().where(StoredFile.hash == hash_).for_update().first()
+        return found
 
     def _delete_unless_used(self, hash_: str) -> bool:
         """With its row locked: take it away if nothing refers to it."""
@@ -183,7 +185,7 @@ class FileStore:
         return True
 
 
-def _is_used(hash_):
+def _is_used(hash_: Any) -> Any:
     """Whether any record refers to a file."""
     parts = (Model.model_file, Model.preprocessor_file, Model.reference_file, Model.compiled_file, Model.study_file)
     of_model = Model.select(Model.id).where(functools.reduce(operator.or_, (part == hash_ for part in parts)))

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 import peewee
 
-from .database import now
+from .database import database, now
+from .queries import tuples_of
 from .records import Prediction
 
 __all__ = ["FAILED", "Counts", "count_predictions", "failing_demos", "log_page", "log_rows"]
@@ -37,7 +38,7 @@ def count_predictions(demo_ids: Sequence[int]) -> dict[int, Counts]:
     answered = (Prediction.outcome == "answered") & ~Prediction.by_author
     failed = Prediction.outcome.in_(FAILED) & ~Prediction.by_author & (Prediction.at > since)
     own = (Prediction.outcome == "answered") & Prediction.by_author
-    rows = (
+    rows = tuples_of(
         Prediction.select(
             Prediction.demo_id,
             _how_many(answered),
@@ -47,7 +48,6 @@ def count_predictions(demo_ids: Sequence[int]) -> dict[int, Counts]:
         )
         .where(Prediction.demo_id.in_(demo_ids))
         .group_by(Prediction.demo_id)
-        .tuples()
     )
     return {demo_id: Counts(int(n), last, int(n_failed), int(n_own)) for demo_id, n, last, n_failed, n_own in rows}
 
@@ -58,20 +58,24 @@ def _how_many(condition: peewee.Expression) -> peewee.Function:
 
 def failing_demos(demo_ids: Sequence[int]) -> set[int]:
     """The demos whose model failed each of the last calls that reached it."""
-    failing = set()
-    for demo_id in demo_ids:
-        reached = Prediction.outcome.in_((*FAILED, "answered"))
-        last = (
-            Prediction.select(Prediction.outcome)
-            .where((Prediction.demo_id == demo_id) & reached)
-            .order_by(Prediction.at.desc())
-            .limit(FAILING_CALLS)
-            .tuples()
-        )
-        outcomes = [outcome for (outcome,) in last]
-        if len(outcomes) == FAILING_CALLS and all(outcome in FAILED for outcome in outcomes):
-            failing.add(demo_id)
-    return failing
+    if not demo_ids:
+        return set()
+    reached = (*FAILED, "answered")
+    # One query for all, and of each demo only its last calls are read: the index has them in order.
+    marks = ", ".join(["%s"] * len(reached))
+    of_one = (
+        f"(SELECT demo_id, outcome FROM prediction WHERE demo_id = %s AND outcome IN ({marks}) "
+        f"ORDER BY at DESC LIMIT {FAILING_CALLS})"
+    )
+    given = [value for demo_id in demo_ids for value in (demo_id, *reached)]
+    last: dict[int, list[str]] = {}
+    for demo_id, outcome in database.execute_sql(" UNION ALL ".join([of_one] * len(demo_ids)), given).fetchall():
+        last.setdefault(demo_id, []).append(outcome)
+    return {
+        demo_id
+        for demo_id, outcomes in last.items()
+        if len(outcomes) == FAILING_CALLS and all(outcome in FAILED for outcome in outcomes)
+    }
 
 
 def log_page(demo_id: int, *, outcome: str | None, offset: int, limit: int) -> tuple[int, list[Prediction]]:
@@ -94,6 +98,6 @@ def log_rows(demo_id: int, *, outcome: str | None) -> Iterator[Prediction]:
         before = some[-1].id
 
 
-def _of(demo_id: int, outcome: str | None) -> peewee.ModelSelect:
+def _of(demo_id: int, outcome: str | None) -> "peewee.ModelSelect[Prediction]":
     found = Prediction.select().where(Prediction.demo_id == demo_id)
     return found if outcome is None else found.where(Prediction.outcome == outcome)

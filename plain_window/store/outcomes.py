@@ -26,7 +26,7 @@ class SaidOutcome:
 
 def save_outcome(said: SaidOutcome, at: dt.datetime | None = None) -> None:
     """Write it down, in place of what was said of the same prediction before."""
-    VisitorOutcome.replace(at=at or now(), **vars(said)).execute()
+    VisitorOutcome.replace(at=at or now(), **vars(said)).execute()  # type: ignore[no-untyped-call]
 
 
 def count_outcomes(demo_id: int) -> tuple[int, int]:

@@ -107,7 +107,8 @@ class PredictionLog:
                     return
 
     def _next_batch(self, most_bytes: int) -> list[Entry]:
-        batch, size = [], 0
+        batch: list[Entry] = []
+        size = 0
         while self._waiting and len(batch) < BATCH_ROWS:
             size += _size(self._waiting[0]) + ROW_BYTES
             if batch and size > most_bytes:

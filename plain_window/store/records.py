@@ -1,5 +1,7 @@
 """The tables, as peewee models. The migrations make them; these only use them."""
 
+from typing import TYPE_CHECKING
+
 import peewee
 
 from .database import database, now
@@ -30,6 +32,7 @@ class Record(peewee.Model):
 class Author(Record):
     """Someone who makes demos. `session_number` is from before sessions were records, and means nothing any more."""
 
+    id = peewee.AutoField()
     name = peewee.CharField(max_length=120, unique=True)
     password_hash = peewee.CharField(null=True)
     session_number = peewee.IntegerField(default=1)
@@ -48,6 +51,7 @@ class SignInLink(Record):
 class AuthorSession(Record):
     """An author signed in with a browser. Only the token's hash is stored."""
 
+    id = peewee.AutoField()
     token_hash = peewee.CharField(max_length=64, unique=True)
     author = peewee.ForeignKeyField(Author)
     csrf = peewee.CharField(max_length=32)
@@ -60,6 +64,7 @@ class AuthorSession(Record):
 class ApiKey(Record):
     """A key for programs. Only its hash is stored."""
 
+    id = peewee.AutoField()
     author = peewee.ForeignKeyField(Author)
     name = peewee.CharField(max_length=120)
     key_hash = peewee.CharField(max_length=64, unique=True)
@@ -81,6 +86,7 @@ class StoredFile(Record):
 class Model(Record):
     """A model with its table, and what a runner found in them. Never changes."""
 
+    id = peewee.AutoField()
     runner_key = peewee.CharField(max_length=32, unique=True)
     model_file = peewee.ForeignKeyField(StoredFile, column_name="model_file")
     preprocessor_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="preprocessor_file")
@@ -92,10 +98,18 @@ class Model(Record):
     inspection = peewee.TextField()
     created = peewee.DateTimeField(default=now)
 
+    if TYPE_CHECKING:  # peewee makes these of the keys above
+        model_file_id: str
+        preprocessor_file_id: str | None
+        reference_file_id: str | None
+        compiled_file_id: str | None
+        study_file_id: str | None
+
 
 class Demo(Record):
     """One page around one model: its draft, and which release visitors see."""
 
+    id = peewee.AutoField()
     slug = peewee.CharField(max_length=120, unique=True)
     author = peewee.ForeignKeyField(Author)
     model = peewee.ForeignKeyField(Model)
@@ -109,10 +123,16 @@ class Demo(Record):
     deleted = peewee.DateTimeField(null=True)
     slug_before_deletion = peewee.CharField(max_length=120, null=True)
 
+    if TYPE_CHECKING:  # peewee makes these of the keys above
+        author_id: int
+        model_id: int
+        known_file_id: str | None
+
 
 class Release(Record):
     """A frozen, numbered state of a demo. The database refuses to change one."""
 
+    id = peewee.AutoField()
     demo = peewee.ForeignKeyField(Demo)
     number = peewee.IntegerField()
     model = peewee.ForeignKeyField(Model)
@@ -120,6 +140,10 @@ class Release(Record):
     created = peewee.DateTimeField(default=now)
     note = peewee.TextField(default="")
     despite = peewee.TextField(null=True)
+
+    if TYPE_CHECKING:  # peewee makes these of the keys above
+        demo_id: int
+        model_id: int
 
     class Meta:
         table_name = "demo_release"
@@ -132,10 +156,14 @@ class OldAddress(Record):
     demo = peewee.ForeignKeyField(Demo)
     since = peewee.DateTimeField(default=now)
 
+    if TYPE_CHECKING:  # peewee makes it of the key above
+        demo_id: int
+
 
 class SecretLink(Record):
     """A link that opens a demo; the token in it is signed and not stored."""
 
+    id = peewee.AutoField()
     demo = peewee.ForeignKeyField(Demo)
     created = peewee.DateTimeField(default=now)
     expires = peewee.DateTimeField(null=True)

@@ -1,7 +1,7 @@
 """Flask: thin views over `authoring`, `store`, `runners` and `core`.
 
 - `app`          the factory: reads like a table of contents
-- `server`       what gunicorn runs, and how
+- `gunicorn_config`  what gunicorn runs, and how; `gunicorn_settings`, what of it is measured too
 - `worker`       gunicorn's worker, with a clock on whoever sends slowly
 - `views/`       one module a subject
 - `types`        what goes over the API, as types: they validate, and the description is made from them
@@ -15,11 +15,12 @@
 - `rate`         buckets and growing waits, across all workers
 - `limits`       how often one address may ask, and guess
 - `hashing`      passwords and passcodes, away from what answers visitors
-- `given`        a visitor's case, from whichever form it came in
+- `request_inputs`  a visitor's case, from whichever form it came in
 - `links`        pictures by their web address; `addresses`, which of these are public
-- `explained`    what a runner found, in the words and values of the page
+- `explanation_answers`  what a runner found, in the words and values of the page
 - `uploads`      multipart, straight into the file store
+- `sentences`    codes of a runner into what people read
 - `headers`      security headers of every response
-- `served`       what a request for a demo needs, remembered until something changes
+- `lookups`      what a request for a demo needs, remembered until something changes
 - `state`        what a web process holds
 """

@@ -6,8 +6,13 @@ from itsdangerous import BadSignature, URLSafeSerializer
 from ..store.demos import secret_link_demo
 from ..store.records import SecretLink
 from .identity import caller, require_author
+from .lookups import (
+    NO_DOOR,
+    Door,
+    ServedDemo,
+    Version,
+)
 from .problems import ApiProblem, not_found
-from .served import NO_DOOR, Door, ServedDemo, Version
 from .state import state
 
 __all__ = [
@@ -146,7 +151,7 @@ def _granted(door: Door) -> bool:
         return _door_of_token(proof) == door
     if door.access == "passcode":
         try:
-            return _serializer(GRANT_SALT).loads(proof) == [door.id, (door.passcode_hash or "")[-16:]]
+            return bool(_serializer(GRANT_SALT).loads(proof) == [door.id, (door.passcode_hash or "")[-16:]])
         except BadSignature:
             return False
     return False
@@ -174,4 +179,6 @@ def _cookie(request: Request, demo_id: int) -> str | None:
 
 
 def _serializer(salt: str) -> URLSafeSerializer:
-    return URLSafeSerializer(current_app.secret_key, salt=salt)
+    key = current_app.secret_key
+    assert key is not None, "sessions are installed with the application"
+    return URLSafeSerializer(key, salt=salt)

@@ -4,19 +4,26 @@ from functools import partial
 from pathlib import Path
 
 from flask import Flask
+from flask.json.provider import DefaultJSONProvider
 from werkzeug.middleware.proxy_fix import ProxyFix
 from whitenoise import WhiteNoise
 
-from ..authoring.workshop import make_workshop
-from ..service.settings import Settings
+from ..authoring.services import make_services
+from ..settings import Settings
 from ..store.database import database, use_database
 from ..store.predictions import PredictionLog
 from .headers import install_headers
 from .hosts import install_hosts
 from .identity import install_sessions
+from .lookups import (
+    Remembered,
+    read_doors,
+    read_key,
+    read_served,
+    read_session,
+)
 from .problems import install_problem_handlers
 from .rate import GrowingWait, RateLimit
-from .served import Remembered, read_doors, read_key, read_served, read_session
 from .state import WebState
 from .views import api, health, pages
 
@@ -38,6 +45,7 @@ def create_app(settings: Settings) -> Flask:
     use_database(settings.database_url)
     app = Flask(__name__, static_folder=None)
     app.config.update(PAGES=PAGES, JSON_LIMIT=settings.limits.json_bytes)
+    assert isinstance(app.json, DefaultJSONProvider)
     app.json.sort_keys = False
     install_sessions(app, settings)
     install_problem_handlers(app)
@@ -50,21 +58,23 @@ def create_app(settings: Settings) -> Flask:
     app.teardown_request(_give_back_connection)
     app.extensions["plain_window"] = _state(settings)
     # Built files carry a hash of their content in their name, so browsers may keep them for good.
-    app.wsgi_app = WhiteNoise(app.wsgi_app, root=PAGES / "assets", prefix="assets/", max_age=31_536_000)
+    app.wsgi_app = WhiteNoise(  # type: ignore[method-assign]  # as Flask documents it
+        app.wsgi_app, root=PAGES / "assets", prefix="assets/", max_age=31_536_000
+    )
     if settings.trusted_proxies:
         count = settings.trusted_proxies
-        app.wsgi_app = ProxyFix(app.wsgi_app, x_for=count, x_proto=count, x_host=count)
+        app.wsgi_app = ProxyFix(app.wsgi_app, x_for=count, x_proto=count, x_host=count)  # type: ignore[method-assign]
     return app
 
 
 def _state(settings: Settings) -> WebState:
-    workshop = make_workshop(settings)
+    services = make_services(settings)
     return WebState(
-        workshop=workshop,
-        doors=Remembered(read_doors, workshop.stamp),
-        served=Remembered(partial(read_served, files=workshop.files), workshop.stamp),
-        sessions=Remembered(read_session, workshop.stamp),
-        keys=Remembered(read_key, workshop.stamp),
+        services=services,
+        doors=Remembered(read_doors, services.stamp),
+        served=Remembered(partial(read_served, files=services.files), services.stamp),
+        sessions=Remembered(read_session, services.stamp),
+        keys=Remembered(read_key, services.stamp),
         predictions=PredictionLog(),
         rate=RateLimit(settings.run),
         guesses=GrowingWait(settings.run),

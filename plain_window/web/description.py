@@ -1,16 +1,19 @@
 """OpenAPI 3.1 from the operations, and so from the types that validate."""
 
 import re
+from collections.abc import Mapping
 from typing import Any
 
 from pydantic import BaseModel
-from pydantic.json_schema import models_json_schema
+from pydantic.json_schema import JsonSchemaMode, models_json_schema
 
 from .. import __version__
 from .operations import Api, Operation
 from .types import Problem
 
 __all__ = ["describe"]
+
+Schemas = Mapping[tuple[type[Any], JsonSchemaMode], dict[str, Any]]
 
 REF = "#/components/schemas/{model}"
 ERROR_WORDS = {
@@ -74,19 +77,20 @@ def describe(api: Api) -> dict[str, Any]:
     }
 
 
-def _schemas(operations: list[Operation]) -> tuple[dict[tuple[type[BaseModel], str], dict], dict[str, Any]]:
-    wanted: dict[tuple[type[BaseModel], str], None] = {(Problem, "serialization"): None}
+def _schemas(operations: list[Operation]) -> tuple[Schemas, dict[str, Any]]:
+    wanted: dict[tuple[type[BaseModel], JsonSchemaMode], None] = {(Problem, "serialization"): None}
     for operation in operations:
         for type_ in (operation.body, operation.multipart):
             if type_:
                 wanted[(type_, "validation")] = None
         if operation.answer:
             wanted[(operation.answer, "serialization")] = None
+    by_type: Schemas
     by_type, definitions = models_json_schema(list(wanted), by_alias=True, ref_template=REF)
     return by_type, definitions.get("$defs", {})
 
 
-def _operation(operation: Operation, schemas: dict) -> dict[str, Any]:
+def _operation(operation: Operation, schemas: Schemas) -> dict[str, Any]:
     described: dict[str, Any] = {
         "operationId": operation.name,
         "summary": operation.summary,
@@ -133,7 +137,7 @@ def _path_schema(operation: Operation, kind: str, name: str) -> dict[str, Any]:
     return operation.described.get(name, usual)
 
 
-def _responses(operation: Operation, schemas: dict) -> dict[str, Any]:
+def _responses(operation: Operation, schemas: Schemas) -> dict[str, Any]:
     good: dict[str, Any] = {"description": operation.summary}
     if operation.answer:
         good["content"] = {operation.content_type: {"schema": schemas[(operation.answer, "serialization")]}}

@@ -75,6 +75,7 @@ def _beside(work: Callable[[], Result]) -> Result:
     try:
         if not _pools:
             _pools.append(ThreadPool(THREADS))
-        return _pools[0].apply(work)
+        result: Result = _pools[0].apply(work)
+        return result
     finally:
         _waiting.release()

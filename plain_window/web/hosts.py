@@ -8,7 +8,7 @@ from collections.abc import Iterable
 
 from flask import Flask, request
 
-from ..service.settings import Settings
+from ..settings import Settings
 from .problems import ApiProblem
 
 __all__ = ["install_hosts", "known_hosts"]

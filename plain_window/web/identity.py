@@ -8,15 +8,18 @@ import secrets
 import tempfile
 
 from flask import Flask, Request, Response, after_this_request, current_app, g, request
-from flask.sessions import SecureCookieSession, SessionInterface
+from flask.sessions import SecureCookieSession, SessionInterface, SessionMixin
 
-from ..service.settings import Settings
+from ..settings import Settings
 from ..store import sessions as stored
 from ..store.authors import note_key_use
 from ..store.database import DATABASE_ERRORS, now
 from ..store.records import Author
+from .lookups import (
+    KnownAuthor,
+    KnownSession,
+)
 from .problems import ApiProblem
-from .served import KnownAuthor, KnownSession
 from .state import state
 
 __all__ = [
@@ -41,7 +44,7 @@ class _NoFlaskSessions(SessionInterface):
     def open_session(self, app: Flask, request: Request) -> SecureCookieSession:
         return SecureCookieSession()
 
-    def save_session(self, app: Flask, session: SecureCookieSession, response: Response) -> None:
+    def save_session(self, app: Flask, session: SessionMixin, response: Response) -> None:
         """Nothing is kept in it."""
 
 
@@ -64,14 +67,16 @@ def caller() -> KnownAuthor | None:
     if "caller" not in g:
         session = current_session()
         g.caller = _by_key(request) or (session.author if session else None)
-    return g.caller
+    found: KnownAuthor | None = g.caller
+    return found
 
 
 def current_session() -> KnownSession | None:
     """The session this request comes from, while it lasts."""
     if "session" not in g:
         g.session = _by_cookie(request)
-    return g.session
+    found: KnownSession | None = g.session
+    return found
 
 
 def caller_name() -> str:
@@ -135,7 +140,8 @@ def begin_session(author: Author, *, by_link: bool) -> KnownSession:
         )
         return response
 
-    return g.session
+    begun: KnownSession = g.session
+    return begun
 
 
 def drop_cookie() -> None:
@@ -183,7 +189,8 @@ def _by_cookie(request: Request) -> KnownSession | None:
 
 
 def _cookie_name() -> str:
-    return current_app.config["SESSION_COOKIE_NAME"]
+    name: str = current_app.config["SESSION_COOKIE_NAME"]
+    return name
 
 
 def _secret_key(settings: Settings) -> bytes:

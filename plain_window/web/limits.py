@@ -38,7 +38,7 @@ def slow_down_visitor(what: str, rate: float, *, saved: float | None = None) -> 
     """
     # Knowing who asks refuses an invalid key, which must not lift the limit.
     if not has_key() or caller() is None:
-        slow_down(what, min(rate, state().workshop.settings.limits.rate), saved=saved)
+        slow_down(what, min(rate, state().services.settings.limits.rate), saved=saved)
 
 
 def check_guess(at: str) -> None:

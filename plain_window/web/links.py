@@ -10,7 +10,7 @@ import ssl
 import threading
 import time
 from collections.abc import Collection, Iterable
-from typing import Any
+from typing import Any, NoReturn
 from urllib.parse import quote, urljoin, urlsplit
 
 import certifi
@@ -100,7 +100,7 @@ class _PublicOnly(httpcore.NetworkBackend):
         wait = _left(self._deadline, CONNECT_SECONDS)
         return _Timed(self._real.connect_tcp(addresses[0], port, wait, local_address, socket_options), self._deadline)
 
-    def connect_unix_socket(self, path: str, timeout: float | None = None, socket_options: Any = None):
+    def connect_unix_socket(self, path: str, timeout: float | None = None, socket_options: Any = None) -> NoReturn:
         """Never."""
         raise _Refused("into this machine")
 

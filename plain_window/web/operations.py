@@ -15,7 +15,7 @@ from flask import Blueprint, Response, current_app, request
 from pydantic import BaseModel, ValidationError
 from werkzeug.exceptions import HTTPException
 
-from ..core.demo import faults_of
+from ..core.documents import faults_of
 from ..core.errors import MOST_NAMED, Fault, Faults
 from .peers import TooSlow
 from .problems import ApiProblem, faults_problem

@@ -14,6 +14,7 @@ from ..runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnava
 from ..store.database import DATABASE_ERRORS
 from ..store.demos import DraftMoved, SlugTaken
 from .peers import TooSlow
+from .sentences import unavailable_sentence
 from .types import FieldProblem, Problem
 
 __all__ = ["ApiProblem", "faults_problem", "install_problem_handlers", "not_found", "problem_response"]
@@ -113,7 +114,7 @@ def _draft_moved(_error: DraftMoved) -> Response:
 
 
 def _runner_unavailable(error: RunnerUnavailable) -> Response:
-    return problem_response(ApiProblem(503, "Not ready", str(error), retry_after=error.retry_after))
+    return problem_response(ApiProblem(503, "Not ready", unavailable_sentence(error), retry_after=error.retry_after))
 
 
 def _runner_busy(error: RunnerBusy) -> Response:

@@ -1,7 +1,7 @@
 """What known cases say of a model, in the numbers that every page says: rounded here and nowhere else."""
 
 from ..core.answers import AnyAnswerSetting, LabelsSetting, NumberSetting, NumbersSetting
-from ..core.answers.rounding import number_words, of_100
+from ..core.answers.rounding import margin_words, of_100
 from ..core.trust.evidence import Evidence
 from .types import OutputReport, Report
 
@@ -15,8 +15,8 @@ def report_of(evidence: Evidence | None, setting: AnyAnswerSetting) -> Report | 
     error = evidence.typical_error
     return Report(
         n_known=evidence.n_known,
-        right_of_100=None if evidence.right is None else of_100(evidence.right),
-        typical_error=number_words(error, setting.decimals)
+        right_of_100=None if evidence.right is None else _right(evidence.right),
+        typical_error=margin_words(error, setting.decimals)
         if error is not None and isinstance(setting, NumberSetting)
         else None,
         outputs=_outputs(evidence, setting),
@@ -30,7 +30,7 @@ def _outputs(evidence: Evidence, setting: AnyAnswerSetting) -> list[OutputReport
             OutputReport(
                 name=part.name,
                 n_known=own.n_known,
-                typical_error=None if own.typical_error is None else number_words(own.typical_error, part.decimals),
+                typical_error=None if own.typical_error is None else margin_words(own.typical_error, part.decimals),
             )
             for part, own in zip(setting.values, evidence.outputs, strict=False)
         ]
@@ -45,4 +45,9 @@ def _outputs(evidence: Evidence, setting: AnyAnswerSetting) -> list[OutputReport
 def _right_at(evidence: Evidence, threshold: float) -> int | None:
     if not evidence.n_known or not evidence.n_right_at:
         return None
-    return of_100(evidence.n_right_at[round(threshold * 100) - 1] / evidence.n_known)
+    return _right(evidence.n_right_at[round(threshold * 100) - 1] / evidence.n_known)
+
+
+def _right(share: float) -> int:
+    """Right for so many of 100: all of them only where not one was wrong."""
+    return of_100(share) if share >= 1 else min(99, of_100(share))

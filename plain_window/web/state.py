@@ -5,10 +5,16 @@ from typing import cast
 
 from flask import current_app
 
-from ..authoring.workshop import Workshop
+from ..authoring.services import Services
 from ..store.predictions import PredictionLog
+from .lookups import (
+    Door,
+    KnownKey,
+    KnownSession,
+    Remembered,
+    ServedDemo,
+)
 from .rate import GrowingWait, RateLimit
-from .served import Door, KnownKey, KnownSession, Remembered, ServedDemo
 
 __all__ = ["WebState", "state"]
 
@@ -17,7 +23,7 @@ __all__ = ["WebState", "state"]
 class WebState:
     """Everything that lives as long as the process."""
 
-    workshop: Workshop
+    services: Services
     doors: Remembered[None, dict[str, Door]]
     served: Remembered[str, ServedDemo | None]
     sessions: Remembered[str, KnownSession | None]

@@ -7,11 +7,11 @@ from pydantic import AfterValidator, BaseModel, ConfigDict
 from pydantic import Field as Constrained
 
 from ..core.answers import AnyAnswer, AnyAnswerSetting
-from ..core.compiled.report import CompiledReport
-from ..core.demo import DemoChanges, DemoDocument, Parts, Sample
+from ..core.contract.compilation import CompiledReport
+from ..core.contract.inspection import Found, LikenessFound, PictureFindings, Question
+from ..core.documents import DemoChanges, DemoDocument, PageParts, Sample
+from ..core.documents.replacing import Differences
 from ..core.fields import AnyField, Note
-from ..core.models.found import Found, LikenessFound, PictureFindings, Question
-from ..core.replacing import Differences
 from ..core.trust.evidence import Evidence
 
 __all__ = [
@@ -422,7 +422,7 @@ class Page(BaseModel):
     answer: AnyAnswerSetting
     release: int | None = Constrained(description="None for a draft.")
     records_inputs: bool
-    parts: Parts
+    parts: PageParts
     ignored: list[str] = Constrained(description="Fields that the model makes no use of.")
     folded: list[str] = Constrained(description="Where there are many fields, those that move answers the least.")
     report: Report | None = Constrained(description="None without known cases.")

@@ -1,22 +1,21 @@
 """The usual answer, from which contributions are counted, in a page's words."""
 
-from typing import Any
-
 from ..core.answers import make_answer
 from ..core.answers.kinds import AnyAnswer, ClassAnswer, LabelsAnswer, NumberAnswer
-from ..core.demo import BACKGROUND_ROWS, DemoDocument
+from ..core.contract.inspection import Inspection
+from ..core.documents import BACKGROUND_ROWS, DemoDocument
 from .types import Usual, UsualPart
 
 __all__ = ["usual_of"]
 
 
-def usual_of(document: DemoDocument, inspection: dict[str, Any]) -> Usual | None:
+def usual_of(document: DemoDocument, inspection: Inspection) -> Usual | None:
     """What the model gives on average over the background rows.
 
     Parameters
     ----------
     document : DemoDocument
-    inspection : dict
+    inspection : Inspection
         What was found in the model.
 
     Returns
@@ -24,7 +23,7 @@ def usual_of(document: DemoDocument, inspection: dict[str, Any]) -> Usual | None
     Usual or None
         None where answers are not explained, or the author has them counted from another number of rows.
     """
-    outputs, n_rows = inspection.get("usual") or [], inspection.get("usual_rows") or 0
+    outputs, n_rows = inspection.usual, inspection.usual_rows
     wanted, is_all = document.background_rows, n_rows < BACKGROUND_ROWS
     is_same = wanted >= n_rows if is_all else wanted == BACKGROUND_ROWS
     if not outputs or not is_same or not document.parts.pushes:

@@ -47,10 +47,10 @@ def _is_warm(state: WebState, slug: str) -> bool:
     demo = state.served(slug)
     if demo is None or demo.live is None:
         return True
-    row = (demo.live.job.inspection or {}).get("warm_up_row")
+    row = demo.live.inspection.warm_up_row
     try:
-        if row and state.workshop.runners.is_there(demo.live.job):
-            state.workshop.runners.predict(demo.live.job, [row])
+        if row and state.services.runners.is_there(demo.live.job):
+            state.services.runners.predict(demo.live.job, [row])
             return True
     except (RunnerFailed, RunnerRaised):
         return True

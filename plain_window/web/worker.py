@@ -46,7 +46,7 @@ class _PacedSocket:
     def __init__(self, connection: Any) -> None:
         self._connection = connection
         self.is_idle = True
-        # Given up on: nothing more is read.
+        # RequestInputs up on: nothing more is read.
         self.is_over = False
         self.has_sent = False
         self._began, self._received = time.monotonic(), 0
@@ -69,7 +69,7 @@ class _PacedSocket:
             self.is_over = True
             raise TooSlow("the body comes too slowly")
         try:
-            data = self._connection.recv(size, *flags)
+            data: bytes = self._connection.recv(size, *flags)
         except TimeoutError:
             # Of another kind than a broken connection: whoever reads is to say so while there is somebody to tell.
             self.is_over = True
@@ -79,7 +79,7 @@ class _PacedSocket:
         return data
 
 
-class PacedWorker(GeventWorker):
+class PacedWorker(GeventWorker):  # type: ignore[misc]  # gunicorn says nothing of its types
     """Serves requests for those who send them in time."""
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:

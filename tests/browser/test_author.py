@@ -206,6 +206,23 @@ def test_a_published_demo_opens_for_others_as_its_author_says(desk, firing, chro
     other.close()
 
 
+@pytest.mark.parametrize("place", ["model", "inputs", "answer", "share"])
+def test_the_frame_is_the_windows_height_however_it_is_scrolled(desk, firing, place):
+    """Rail and sill stay where they are for a wheel, and for whatever asks to be seen."""
+    desk.goto(f"{firing}/{place}")
+    sill = desk.get_by_role("link", name="Open the draft by itself")
+    expect(sill).to_be_in_viewport()
+    before = sill.bounding_box()
+    desk.locator("main *").last.evaluate("one => one.scrollIntoView({block: 'start'})")
+    desk.mouse.move(300, 400)
+    desk.mouse.wheel(0, 5000)
+    desk.keyboard.press("End")
+    assert desk.locator("main").evaluate("one => one.scrollHeight <= one.clientHeight || one.scrollTop > 0")
+    assert sill.bounding_box() == before
+    moved = "[...document.querySelectorAll('*')].filter((one) => one.scrollTop && one.tagName !== 'MAIN').length"
+    assert desk.evaluate(moved) == 0
+
+
 def test_the_author_signs_out_and_in_again(chromium, empty_studio, signed_in):
     context = chromium.new_context()
     page = context.new_page()

@@ -153,7 +153,7 @@ def test_an_answer_says_how_sure_it_is(wet_piece, visitor):
     assert possible["words"][0] in ("likely", "possible")
     for name in possible["classes"][1:]:
         expect(page.locator("#answer")).to_contain_text(f"“{labels[name]}”")
-    expect(page.locator("#answer")).to_contain_text("holds the truth 90 of 100 times")
+    expect(page.locator("#answer")).to_contain_text("includes what really happens 90 of 100 times")
     page.get_by_role("textbox", name="Wall thickness").fill("90")
     page.get_by_role("textbox", name="Peak temperature").fill("300")
     expect(page.locator("#answer")).to_contain_text("unlike anything in the author’s table")

@@ -179,7 +179,20 @@ def test_nothing_is_wider_than_the_screen(context, studio, slug):
         }"""
     )
     assert page.evaluate("document.documentElement.scrollWidth") <= 375
+    # What happens to lie half under the strip would be taken for small.
+    page.evaluate("scrollTo(0, 0)")
     assert violations(page) == []
+
+
+def test_contrast_over_a_tile_is_decided(context, studio):
+    """No word stands on a picture, where its contrast would depend on what was photographed."""
+    page = open_sample(context, studio, "how-is-the-glaze", width=1280, height=800)
+    ask(page)
+    page.get_by_test_id("where").wait_for()
+    assert violations(page) == []
+    assert (
+        page.evaluate("axe.run(document, {runOnly: ['color-contrast']}).then((found) => found.incomplete.length)") == 0
+    )
 
 
 @pytest.mark.parametrize("slug", SAMPLES)

@@ -67,7 +67,7 @@ def test_a_picture_is_chosen_and_answered_with_where_it_looked(glaze):
     glaze.set_input_files("input[type=file]", CRAWLING)
     expect(headline(glaze)).to_have_text("Likely crawled")
     where = glaze.get_by_test_id("where")
-    expect(glaze.get_by_text("Clear: what spoke for")).to_be_visible()
+    expect(glaze.get_by_text("Clear: what spoke for").locator("visible=true")).to_be_visible()
     expect(where).to_contain_text(re.compile(r"From \d+ partly covered pictures; each of these is right within about"))
     assert violations(glaze) == []
     where.get_by_text("Read every patch as a table").click()

@@ -7,11 +7,11 @@ import pandas as pd
 from sklearn.compose import ColumnTransformer, make_column_transformer
 from sklearn.preprocessing import OneHotEncoder, StandardScaler
 
-from plain_window.core.compiled.container import read_plan, write_plan
-from plain_window.core.compiled.from_sklearn import compile_sklearn
-from plain_window.core.compiled.parity import prove
-from plain_window.core.models.pickled import Unpickled
-from plain_window.core.models.sklearn import SklearnModel
+from plain_window.core.formats.sklearn.adapter import SklearnModel
+from plain_window.core.formats.sklearn.compiling import compile_sklearn
+from plain_window.core.formats.sklearn.pickled import Unpickled
+from plain_window.core.plan.container import read_plan, write_plan
+from plain_window.core.plan.parity import prove
 from plain_window.core.tables.reading import read_table
 
 from ..made_models import csv, firings

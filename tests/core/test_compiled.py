@@ -8,13 +8,14 @@ from sklearn.ensemble import RandomForestClassifier
 from sklearn.linear_model import Ridge
 from sklearn.pipeline import make_pipeline
 
-from plain_window.core.compiled.container import read_plan, write_plan
-from plain_window.core.compiled.engine import CHUNK_ROWS, CompiledModel
-from plain_window.core.compiled.from_sklearn import compile_sklearn
-from plain_window.core.compiled.parity import RELATIVE_TOLERANCE, columns_of_table, prove, rows_around
-from plain_window.core.compiled.plan import PlanDamaged, check_plan
-from plain_window.core.models.pickled import Unpickled
-from plain_window.core.models.sklearn import SklearnModel
+from plain_window.core.formats.sklearn.adapter import SklearnModel
+from plain_window.core.formats.sklearn.compiling import compile_sklearn
+from plain_window.core.formats.sklearn.pickled import Unpickled
+from plain_window.core.plan.checking import check_plan
+from plain_window.core.plan.container import read_plan, write_plan
+from plain_window.core.plan.engine import CHUNK_ROWS, CompiledModel
+from plain_window.core.plan.parity import RELATIVE_TOLERANCE, columns_of_table, prove, rows_around
+from plain_window.core.plan.plan import PlanDamaged
 
 from ..made_models import FEATURES
 from .plans import NUMBERS, TABLE, mixed, proved

@@ -69,10 +69,10 @@ from sklearn.preprocessing import (
 from sklearn.svm import SVC, SVR, LinearSVC, NuSVC
 from sklearn.tree import DecisionTreeClassifier, DecisionTreeRegressor
 
-from plain_window.core.compiled.building import CannotCompile
-from plain_window.core.compiled.engine import CompiledModel
-from plain_window.core.compiled.from_sklearn import compile_sklearn
-from plain_window.core.compiled.parity import columns_of_table
+from plain_window.core.formats.sklearn.compiling import compile_sklearn
+from plain_window.core.plan.building import CannotCompile
+from plain_window.core.plan.engine import CompiledModel
+from plain_window.core.plan.parity import columns_of_table
 
 from ..made_models import FEATURES
 from .plans import NUMBERS, TABLE, gappy, mixed, proved

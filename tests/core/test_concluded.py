@@ -13,8 +13,8 @@ from sklearn.preprocessing import OneHotEncoder, StandardScaler
 
 from plain_window.core.answers import make_answer
 from plain_window.core.errors import MismatchFaults
-from plain_window.core.models.known_cases import read_known_cases, weigh
-from plain_window.core.models.studying import study_model
+from plain_window.core.intake.evaluation import evaluate_model
+from plain_window.core.intake.known_cases import read_known_cases, weigh
 
 from ..made_models import firings
 from .test_models import inspect
@@ -82,10 +82,10 @@ def test_several_numbers_take_name_range_and_evidence_each_from_its_own_column()
     evidence = weigh(opened, known, "numbers")
     off = np.abs(model.predict(NUMBERS[["pots"]]) - TABLE[["peak", "kwh"]].to_numpy())
     assert [one.typical_error for one in evidence.outputs] == pytest.approx(np.median(off, axis=0).tolist())
-    study = study_model(opened, TABLE[["pots", "kwh", "peak"]], inspection)[1]
-    row = study.row(0)
+    kept_rows = evaluate_model(opened, TABLE[["pots", "kwh", "peak"]], inspection)[1]
+    row = kept_rows.row(0)
     truths = TABLE.loc[TABLE["pots"] == row["pots"], ["peak", "kwh"]]
-    assert study.outcomes[0] in {f"{peak:.12g}; {kwh:.12g}" for peak, kwh in truths.to_numpy()}
+    assert kept_rows.outcomes[0] in {f"{peak:.12g}; {kwh:.12g}" for peak, kwh in truths.to_numpy()}
     answer, _ = make_answer(inspection.answer, [1230.0, 120.0], evidence)
     assert answer.values[0].interval.high - 1230 == pytest.approx(evidence.outputs[0].margins[40])
 
@@ -103,8 +103,8 @@ def test_the_outcome_may_be_a_column_of_the_known_cases_alone():
     for target in ("kwh", None):
         opened, inspection = inspect(model, TABLE[["pots"]].head(100), target=target, known_cases=known)
         assert inspection.target == "kwh"
-        inspection, study = study_model(opened, TABLE[["pots"]].head(100), inspection, known)
-        assert (inspection.evidence.n_known, study.n_known, study.outcomes) == (80, 80, None)
+        inspection, kept_rows = evaluate_model(opened, TABLE[["pots"]].head(100), inspection, known)
+        assert (inspection.evidence.n_known, kept_rows.n_known, kept_rows.outcomes) == (80, 80, None)
         assert inspection.answer.low == known["kwh"].min()
     with pytest.raises(MismatchFaults, match="Neither the reference table nor the known cases have a column `gas`"):
         inspect(model, TABLE[["pots"]], target="gas", known_cases=known)
@@ -120,8 +120,8 @@ def test_labels_beside_other_words_in_the_outcomes_column_are_matched_by_agreeme
     assert inspection.outcome_words == {"stays": "No", "leaves": "Yes"}
     assert "`stays` is `No`; `leaves` is `Yes`" in " ".join(inspection.notes)
     assert asked(inspection) == ["class-order"]
-    inspection, study = study_model(opened, table, inspection, table if with_known else None)
-    assert set(study.outcomes) == {"No", "Yes"}
+    inspection, kept_rows = evaluate_model(opened, table, inspection, table if with_known else None)
+    assert set(kept_rows.outcomes) == {"No", "Yes"}
     if with_known:
         assert inspection.evidence.right > 0.95
 

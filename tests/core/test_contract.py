@@ -11,7 +11,6 @@ from hypothesis import strategies as st
 
 from plain_window.core.contract import (
     AmongReply,
-    Asked,
     ContractBroken,
     Event,
     ExplainReply,
@@ -20,7 +19,8 @@ from plain_window.core.contract import (
     PredictReply,
     Raised,
     Refused,
-    WhereReply,
+    RegionsReply,
+    ReplyMatcher,
     decoded,
     encoded,
 )
@@ -34,8 +34,8 @@ from plain_window.core.contract.replies import (
     WordsFound,
 )
 
-REPLIES = PredictReply | ExplainReply | WhereReply | OverallReply | AmongReply | Missing | Raised | Refused
-ASKED = Asked(n_outputs=2, fields=frozenset({"wall_mm", "glaze"}))
+REPLIES = PredictReply | ExplainReply | RegionsReply | OverallReply | AmongReply | Missing | Raised | Refused
+MODEL = ReplyMatcher(n_outputs=2, fields=frozenset({"wall_mm", "glaze"}))
 
 
 def _numbers(rows: list[list[float]]) -> Numbers:
@@ -46,7 +46,7 @@ def _numbers(rows: list[list[float]]) -> Numbers:
 def test_a_table_of_numbers_comes_back_as_its_rows():
     reply = decoded(encoded(PredictReply(_numbers([[1.0, math.inf], [3.5, -0.0]]), 0.2)), REPLIES)
     assert reply.outputs.rows() == [[1.0, math.inf], [3.5, -0.0]]
-    ASKED.check_predicted(reply, n_rows=2)
+    MODEL.check_predicted(reply, n_rows=2)
 
 
 @given(st.binary(max_size=400))
@@ -117,7 +117,7 @@ def _explained(**changes) -> ExplainReply:
 )
 def test_outputs_of_another_shape_are_refused(reply):
     with pytest.raises(ContractBroken):
-        ASKED.check_predicted(reply, n_rows=2)
+        MODEL.check_predicted(reply, n_rows=2)
 
 
 @pytest.mark.parametrize(
@@ -140,14 +140,14 @@ def test_outputs_of_another_shape_are_refused(reply):
     ],
 )
 def test_an_explanation_of_something_else_is_refused(reply):
-    ASKED.check_explained(_explained(), of=1)
+    MODEL.check_explained(_explained(), of=1)
     with pytest.raises(ContractBroken):
-        ASKED.check_explained(reply, of=None)
+        MODEL.check_explained(reply, of=None)
 
 
 def test_an_explanation_of_another_output_than_asked_for_is_refused():
     with pytest.raises(ContractBroken, match="another output"):
-        ASKED.check_explained(_explained(), of=0)
+        MODEL.check_explained(_explained(), of=0)
 
 
 @pytest.mark.parametrize(
@@ -155,13 +155,13 @@ def test_an_explanation_of_another_output_than_asked_for_is_refused():
 )
 def test_a_picture_of_other_parts_than_it_has_is_refused(n_rows, n_columns, n_values):
     values = [0.1] * n_values
-    reply = WhereReply("patches", 0, "sketch", 0.5, 0.1, n_rows, n_columns, values, [None] * n_values, [], 1, False)
+    reply = RegionsReply("patches", 0, "sketch", 0.5, 0.1, n_rows, n_columns, values, [None] * n_values, [], 1, False)
     with pytest.raises(ContractBroken):
-        ASKED.check_where(reply, of=0)
+        MODEL.check_regions(reply, of=0)
 
 
 def test_rows_that_do_not_fit_together_are_refused():
-    ASKED.check_among(AmongReply([1, 2], [0.1, 0.2], None))
+    MODEL.check_among(AmongReply([1, 2], [0.1, 0.2], None))
     for reply in (AmongReply([1], [0.1, 0.2], None), AmongReply([1, 2], [0.1, 0.2], ["a"])):
         with pytest.raises(ContractBroken):
-            ASKED.check_among(reply)
+            MODEL.check_among(reply)

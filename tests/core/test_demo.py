@@ -4,7 +4,7 @@ import pytest
 from pydantic import ValidationError
 
 from plain_window.core.answers import ClassSetting, ClassWording
-from plain_window.core.demo import DemoChanges, DemoDocument, apply_changes, faults_of
+from plain_window.core.documents import DemoChanges, DemoDocument, apply_changes, faults_of
 from plain_window.core.errors import DocumentFaults
 from plain_window.core.fields import ChoiceField, NumberField, Option, Seen, YesNoField
 

@@ -24,15 +24,15 @@ from sklearn.pipeline import make_pipeline
 from sklearn.preprocessing import FunctionTransformer, OneHotEncoder, OrdinalEncoder, PolynomialFeatures, StandardScaler
 from sklearn.svm import SVR
 
-from plain_window.core.compiled.engine import CompiledModel
-from plain_window.core.compiled.from_sklearn import compile_sklearn
-from plain_window.core.compiled.parity import columns_of_table
 from plain_window.core.explain import paths, patterns
 from plain_window.core.explain.coalitions import enumerate_coalitions, sample_orders
 from plain_window.core.explain.curves import ribbon_steps
 from plain_window.core.explain.explainer import Background, Explainer, FieldFacts, TooSlow
-from plain_window.core.models.pickled import Unpickled
-from plain_window.core.models.sklearn import SklearnModel
+from plain_window.core.formats.sklearn.adapter import SklearnModel
+from plain_window.core.formats.sklearn.compiling import compile_sklearn
+from plain_window.core.formats.sklearn.pickled import Unpickled
+from plain_window.core.plan.engine import CompiledModel
+from plain_window.core.plan.parity import columns_of_table
 
 from ..made_models import FEATURES
 from .plans import TABLE, gappy, mixed

@@ -8,19 +8,19 @@ from pathlib import Path
 import numpy as np
 from sklearn.ensemble import GradientBoostingClassifier, RandomForestRegressor
 
-from plain_window.core.compiled.container import write_plan
-from plain_window.core.compiled.engine import CompiledModel
-from plain_window.core.compiled.parity import columns_of_table
-from plain_window.core.machine_code import KERNEL_MODULES, build_machine_code
+from plain_window.core.plan.container import write_plan
+from plain_window.core.plan.engine import CompiledModel
+from plain_window.core.plan.machine_code import KERNEL_MODULES, build_machine_code
+from plain_window.core.plan.parity import columns_of_table
 
 from .plans import NUMBERS, TABLE, proved
 
 PROGRAM = """
 import json, pathlib, sys
-from plain_window.core.machine_code import use_machine_code
+from plain_window.core.plan.machine_code import use_machine_code
 assert use_machine_code(pathlib.Path(sys.argv[1]))
-from plain_window.core.compiled.container import read_plan
-from plain_window.core.compiled.engine import CompiledModel
+from plain_window.core.plan.container import read_plan
+from plain_window.core.plan.engine import CompiledModel
 columns = json.loads(sys.stdin.read())
 said = [CompiledModel(read_plan(pathlib.Path(path).read_bytes())).predict(columns).tolist() for path in sys.argv[2:]]
 print(json.dumps({"said": said, "loaded": [name for name in ("numba", "scipy") if name in sys.modules]}))

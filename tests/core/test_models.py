@@ -20,10 +20,10 @@ from sklearn.svm import LinearSVC
 
 from plain_window.core.errors import MismatchFaults, ModelNotOpened
 from plain_window.core.fields import check_inputs
-from plain_window.core.models.inspection import inspect_model
-from plain_window.core.models.opening import open_model
+from plain_window.core.formats.model_table import model_table
+from plain_window.core.formats.opening import open_model
+from plain_window.core.intake.inspection import inspect_model
 from plain_window.core.tables.reading import read_table
-from plain_window.core.tables.rows import model_table
 
 from ..made_models import (
     FEATURES,

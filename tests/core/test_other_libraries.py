@@ -17,8 +17,8 @@ from sklearn.linear_model import LogisticRegression, Ridge
 from sklearn.pipeline import make_pipeline
 
 from plain_window.core.errors import ModelFailed, ModelNotOpened
-from plain_window.core.models.inspection import inspect_model
-from plain_window.core.models.opening import open_model
+from plain_window.core.formats.opening import open_model
+from plain_window.core.intake.inspection import inspect_model
 
 from ..made_models import FEATURES, classifier_pipeline, mixed_preparation
 from .plans import NUMBERS, TABLE, gappy, mixed
@@ -126,7 +126,7 @@ def test_lightgbm_without_missing_values_takes_one_for_zero():
     model = opened(leaves({}, table, TABLE["kwh"]).model_to_string().encode())
     holed = table.assign(peak=np.nan)
     plan = inspect_model(model, table.assign(kwh=TABLE["kwh"]))[1]
-    from plain_window.core.compiled.engine import CompiledModel
+    from plain_window.core.plan.engine import CompiledModel
 
     said = CompiledModel(plan).predict({name: holed[name].to_numpy() for name in NUMBERS})
     np.testing.assert_allclose(said, model.predict(holed), rtol=1e-12)

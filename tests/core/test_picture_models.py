@@ -15,9 +15,9 @@ from sklearn.linear_model import LogisticRegression
 from sklearn.pipeline import make_pipeline
 
 from plain_window.core.errors import MismatchFaults, ModelNotOpened
-from plain_window.core.models.opening import open_model
-from plain_window.core.models.picture_inspection import inspect_picture_model
-from plain_window.core.models.without_table import as_picture_model, stand_in_lines
+from plain_window.core.formats.opening import open_model
+from plain_window.core.intake.picture_inspection import inspect_picture_model
+from plain_window.core.intake.without_table import as_picture_model, stand_in_lines
 from plain_window.core.pictures.preparation import as_input, as_seen
 from plain_window.core.pictures.settings import Preparation
 from plain_window.core.pictures.strokes import draw_strokes
@@ -278,13 +278,13 @@ def test_archives_that_cannot_be_used_say_why(archive, sentence):
 def test_a_row_may_stand_beside_the_picture():
     model = opened(network(["n", 3, 8, 8], beside=2))
     table = pd.DataFrame({"wall": [4.0, 7.5, 9.0] * 10, "peak": [1000.0, 1100.0, 1250.0] * 10})
-    inspection, study = inspect_picture_model(model, table)
+    inspection, kept_rows = inspect_picture_model(model, table)
     assert [(field.name, field.kind) for field in inspection.fields] == [
         ("picture", "picture"),
         ("wall", "number"),
         ("peak", "number"),
     ]
-    assert (inspection.n_reference_rows, study.n_rows) == (30, 30)
+    assert (inspection.n_reference_rows, kept_rows.n_rows) == (30, 30)
     with pytest.raises(MismatchFaults, match="Beside pictures the model takes 2 numbers"):
         inspect_picture_model(model, None)
 

@@ -11,7 +11,7 @@ from pydantic import ValidationError
 
 from plain_window.core.errors import PictureNotRead
 from plain_window.core.pictures.preparation import as_input, as_seen
-from plain_window.core.pictures.preparing import Preparer
+from plain_window.core.pictures.preparer import Preparer
 from plain_window.core.pictures.reading import read_picture
 from plain_window.core.pictures.settings import Preparation
 

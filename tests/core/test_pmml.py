@@ -8,8 +8,8 @@ import pandas as pd
 import pytest
 
 from plain_window.core.errors import ModelFailed, ModelNotOpened
-from plain_window.core.models.inspection import inspect_model
-from plain_window.core.models.opening import open_model
+from plain_window.core.formats.opening import open_model
+from plain_window.core.intake.inspection import inspect_model
 
 from .plans import TABLE
 

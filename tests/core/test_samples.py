@@ -6,7 +6,7 @@ import numpy as np
 import pandas as pd
 from sklearn.metrics import log_loss
 
-from plain_window.core.models.opening import open_model
+from plain_window.core.formats.opening import open_model
 from plain_window.samples import SAMPLES
 from plain_window.samples.what_will_this_firing_use import train as firing_training
 from plain_window.samples.what_will_this_firing_use.firings import make_firings

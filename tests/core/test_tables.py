@@ -8,8 +8,8 @@ import pytest
 
 from plain_window.core.errors import MismatchFaults, TableNotRead
 from plain_window.core.fields.inference import columns_of
+from plain_window.core.formats.model_table import model_table
 from plain_window.core.tables.reading import read_table
-from plain_window.core.tables.rows import model_table
 
 from ..made_models import FEATURES, csv, firings
 

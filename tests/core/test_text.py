@@ -11,11 +11,11 @@ from sklearn.feature_extraction.text import CountVectorizer, TfidfVectorizer
 from sklearn.linear_model import LogisticRegression
 from sklearn.pipeline import Pipeline
 
-from plain_window.core.compiled.engine import CompiledModel
-from plain_window.core.compiled.from_sklearn import compile_sklearn
 from plain_window.core.explain import text as text_explanations
 from plain_window.core.explain.terms import ask_terms
 from plain_window.core.explain.text import ask_texts, explain_text, words_of
+from plain_window.core.formats.sklearn.compiling import compile_sklearn
+from plain_window.core.plan.engine import CompiledModel
 from plain_window.samples.what_went_wrong.lines import TARGET, make_lines
 
 LINES = make_lines(300, seed=11)

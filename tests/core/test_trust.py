@@ -9,12 +9,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from plain_window.core.answers import ClassSetting, ClassWording, NumberSetting, make_answer
-from plain_window.core.compiled.parity import columns_of_table
-from plain_window.core.models.inspection import inspect_model
-from plain_window.core.models.known_cases import KnownCases, weigh
-from plain_window.core.models.pickled import Unpickled, open_pickled
-from plain_window.core.models.sklearn import SklearnModel
-from plain_window.core.models.studying import study_model
+from plain_window.core.formats.sklearn.adapter import SklearnModel
+from plain_window.core.formats.sklearn.pickled import Unpickled, open_pickled
+from plain_window.core.intake.evaluation import evaluate_model
+from plain_window.core.intake.inspection import inspect_model
+from plain_window.core.intake.known_cases import KnownCases, weigh
+from plain_window.core.plan.parity import columns_of_table
 from plain_window.core.trust.calibration import borne_out, wilson_interval
 from plain_window.core.trust.conformal import conformal_margin
 from plain_window.core.trust.evidence import Evidence, bears_out, margin_at, still_possible
@@ -130,21 +130,21 @@ def test_without_known_cases_nothing_is_claimed():
 def known_cases(table: pd.DataFrame):
     model = SklearnModel(Unpickled(classifier_pipeline(firings()), None, []))
     inspection, _ = inspect_model(model, firings().drop(columns="kwh"), target="outcome", labels=["Celadon", "Oxblood"])
-    return study_model(model, firings().drop(columns="kwh"), inspection, table)
+    return evaluate_model(model, firings().drop(columns="kwh"), inspection, table)
 
 
 def test_known_cases_with_gaps_or_strange_outcomes_do_not_count_and_are_counted():
     known = firings(60, seed=9).drop(columns="kwh").astype({"pots": "float64"})
     known.loc[:4, "pots"] = np.nan
     known.loc[10:12, "outcome"] = "blue"
-    inspection, study = known_cases(known)
-    assert inspection.evidence.n_known == study.n_known == 52
+    inspection, kept_rows = known_cases(known)
+    assert inspection.evidence.n_known == kept_rows.n_known == 52
     assert [note for note in inspection.notes if note.startswith("8 of the known cases have gaps")]
 
 
 def test_what_happened_to_reference_rows_has_the_pages_names():
-    _, study = known_cases(firings(20, seed=9))
-    assert set(study.outcomes) == {"Celadon", "Oxblood"}
+    _, kept_rows = known_cases(firings(20, seed=9))
+    assert set(kept_rows.outcomes) == {"Celadon", "Oxblood"}
 
 
 def test_known_cases_without_a_number_from_the_model_do_not_count():

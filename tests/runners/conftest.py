@@ -7,14 +7,14 @@ from pathlib import Path
 
 import pytest
 
+from plain_window.core.contract.jobs import OpenFile, RunnerJob, job_key
 from plain_window.runners.client import RunnerClient
 from plain_window.runners.confinement import Confinement
-from plain_window.runners.jobs import RunnerJob, job_key
 from plain_window.runners.keeper import Keeper
-from plain_window.runners.kernels import prepare_kernels
+from plain_window.runners.kernel_cache import prepare_kernels
 from plain_window.runners.protocol import listen
 from plain_window.runners.spawner import Spawner
-from plain_window.service.settings import Settings, read_settings
+from plain_window.settings import Settings, read_settings
 
 
 class Keep:
@@ -35,17 +35,18 @@ class Keep:
         model_path, reference_path = self.settings.files / f"{key}.model", self.settings.files / f"{key}.table"
         model_path.write_bytes(model)
         reference_path.write_bytes(reference)
-        return RunnerJob(key=key, model=model_path, reference=reference_path, **options)
+        return RunnerJob(key=key, model=str(model_path), reference=str(reference_path), told=OpenFile(**options))
 
     def hold(self, job: RunnerJob) -> RunnerJob:
         """Have a job's model served, compiled if that came of opening it; the job as it is then served."""
         state = self.client.ensure(job, until="opened", timeout=30)
-        job = job.model_copy(update={"inspection": state["inspection"]})
-        if state["compiled"]:
-            path = self.settings.files / f"{job.key}.compiled"
-            path.write_bytes(state["compiled"])
-            job = job.model_copy(update={"compiled": path})
-        assert self.client.ensure(job, until="ready", timeout=30)["state"] == "ready"
+        assert state.inspection is not None
+        compiled = None
+        if state.compiled:
+            compiled = self.settings.files / f"{job.key}.compiled"
+            compiled.write_bytes(state.compiled)
+        job = job.found(state.inspection, compiled=compiled and str(compiled))
+        assert self.client.ensure(job, until="ready", timeout=30).state == "ready"
         return job
 
     def stop(self) -> None:

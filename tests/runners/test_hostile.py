@@ -12,14 +12,14 @@ from pathlib import Path
 import psutil
 import pytest
 
+from plain_window.log_files import clipped_line, rotate
 from plain_window.runners import runner
 from plain_window.runners.cgroups import find_cgroups
 from plain_window.runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
 from plain_window.runners.confinement import check_confinement, sealed_copy
 from plain_window.runners.output import OutputLog
 from plain_window.runners.watching import HEARTBEAT_BYTES, CpuWatch, calls_begun, read_beat, tree_of, use_of
-from plain_window.service.logs import clipped_line, rotate
-from plain_window.service.settings import read_settings
+from plain_window.settings import read_settings
 
 from ..made_models import running_on_opening
 from ..studio import wait_for
@@ -76,12 +76,12 @@ def say(body: str) -> str:
 def test_a_runner_that_says_what_it_must_not_is_replaced_and_its_demo_says_so(keep, reply):
     job = keep.hold(keep.job(turncoat(say(reply)), ONE_COLUMN, target="outcome"))
     honest = keep.client.predict(job, [{"pots": 10}]).outputs
-    pid = _state(keep, job)["pid"]
+    pid = _state(keep, job).pid
     # The reply to this very call is the first that is not honest; one that is too many comes after an honest one.
     with contextlib.suppress(RunnerUnavailable):
         assert keep.client.predict(job, [{"pots": 7}]).outputs[0][0] == 0.07
-    wait_for(lambda: _state(keep, job)["state"] == "ready" and _state(keep, job)["pid"] != pid, what="a new runner")
-    assert "broke the protocol" in _state(keep, job)["trouble"]
+    wait_for(lambda: _state(keep, job).state == "ready" and _state(keep, job).pid != pid, what="a new runner")
+    assert "broke the protocol" in _state(keep, job).trouble
     assert keep.client.predict(job, [{"pots": 10}]).outputs == honest
     keep.client.retire(job.key)
 
@@ -124,10 +124,10 @@ def test_what_a_file_says_while_it_is_opened_is_clipped_or_refused(keep, deed, r
 def test_a_made_up_size_puts_nobody_to_sleep(keep):
     """There is no event any more in which a runner could say what it takes; what it does take is looked at."""
     job = keep.hold(keep.job(turncoat(say("honest(body)")), ONE_COLUMN, target="outcome"))
-    pid = _state(keep, job)["pid"]
+    pid = _state(keep, job).pid
     outer = psutil.Process(pid)
     seen = sum(one.memory_info().rss for one in [outer, *outer.children(recursive=True)])
-    assert wait_for(lambda: _state(keep, job)["resident"]) == pytest.approx(seen, rel=0.2)
+    assert wait_for(lambda: _state(keep, job).resident) == pytest.approx(seen, rel=0.2)
     keep.client.retire(job.key)
 
 
@@ -180,10 +180,10 @@ time.sleep(60)
 
 def test_many_processes_together_have_no_more_memory_than_one(loose):
     job = loose.hold(loose.job(turncoat("import os, time" + EIGHT_CHILDREN), ONE_COLUMN, target="outcome"))
-    tree = tree_of(_state(loose, job)["pid"])
-    with pytest.raises(RunnerUnavailable, match="more memory than it may"):
+    tree = tree_of(_state(loose, job).pid)
+    with pytest.raises(RunnerUnavailable, match="memory"):
         loose.client.predict(job, [{"pots": 7}])
-    assert "more than a runner may have" in _state(loose, job)["trouble"]
+    assert "more than a runner may have" in _state(loose, job).trouble
     wait_for(lambda: not any(psutil.pid_exists(pid) for pid in tree), what="all of it being gone")
 
 
@@ -191,9 +191,9 @@ def test_children_that_spin_are_found_and_end_with_their_runner(loose):
     spin = "import os\nif os.fork() == 0:\n    while True: pass\n"
     job = loose.hold(loose.job(turncoat(spin), ONE_COLUMN, target="outcome"))
     assert loose.client.predict(job, [{"pots": 7}]).outputs
-    pids = tree_of(_state(loose, job)["pid"])
+    pids = tree_of(_state(loose, job).pid)
     assert len(pids) >= 4, "bubblewrap twice, the runner, and its child"
-    wait_for(lambda: "nobody had asked" in _state(loose, job)["trouble"], what="the spinning being noticed")
+    wait_for(lambda: "nobody had asked" in _state(loose, job).trouble, what="the spinning being noticed")
     wait_for(lambda: not any(psutil.pid_exists(pid) for pid in pids), what="all of it being gone")
 
 

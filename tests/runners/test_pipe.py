@@ -33,7 +33,7 @@ def test_callers_get_their_own_replies_in_the_order_of_their_calls(ends):
     for thread in threads:
         thread.start()
     for _ in threads:
-        runner.sendall(frame(str(receive(runner)["number"]).encode()))
+        runner.sendall(frame(str(receive(runner, dict)["number"]).encode()))
     for thread in threads:
         thread.join()
     assert replies == {number: str(number).encode() for number in range(8)}
@@ -41,7 +41,7 @@ def test_callers_get_their_own_replies_in_the_order_of_their_calls(ends):
 
 def test_a_reply_that_nobody_asked_for_ends_the_connection(ends):
     pipe, runner = ends
-    answer = threading.Thread(target=lambda: (receive(runner), runner.sendall(frame(b"one") + frame(b"two"))))
+    answer = threading.Thread(target=lambda: (receive(runner, dict), runner.sendall(frame(b"one") + frame(b"two"))))
     answer.start()
     assert pipe.call({}, most_bytes=100, timeout=5) == b"one"
     answer.join()
@@ -54,7 +54,7 @@ def test_a_reply_that_nobody_asked_for_ends_the_connection(ends):
 @pytest.mark.parametrize("length", [101, 256 << 20, 2**32 - 1])
 def test_a_reply_longer_than_may_come_ends_the_connection_before_it_has_come(ends, length):
     pipe, runner = ends
-    threading.Thread(target=lambda: (receive(runner), runner.sendall(HEADER.pack(length) + b"begins"))).start()
+    threading.Thread(target=lambda: (receive(runner, dict), runner.sendall(HEADER.pack(length) + b"begins"))).start()
     with pytest.raises(PipeBroken) as caught:
         pipe.call({}, most_bytes=100, timeout=5)
     assert "larger than any that may come here" in caught.value.breach
@@ -63,7 +63,7 @@ def test_a_reply_longer_than_may_come_ends_the_connection_before_it_has_come(end
 
 def test_a_runner_that_goes_away_breaks_calls_under_way_and_later_ones(ends):
     pipe, runner = ends
-    threading.Thread(target=lambda: (receive(runner), runner.close())).start()
+    threading.Thread(target=lambda: (receive(runner, dict), runner.close())).start()
     with pytest.raises(PipeBroken) as caught:
         pipe.call({}, most_bytes=100, timeout=5)
     assert (caught.value.was_sent, caught.value.breach) == (True, "")

@@ -12,6 +12,7 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from pathlib import Path
 
+import msgspec
 import numpy as np
 import psutil
 import pytest
@@ -19,12 +20,13 @@ from sklearn.frozen import FrozenEstimator
 from sklearn.pipeline import make_pipeline
 from sklearn.tree import DecisionTreeClassifier
 
+from plain_window.core.contract.jobs import job_key
+from plain_window.core.contract.keeping import RunnerStatus
 from plain_window.core.tables.reading import read_table
 from plain_window.runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
-from plain_window.runners.jobs import job_key
 from plain_window.runners.probing import PROBES
 from plain_window.runners.protocol import listen
-from plain_window.service.settings import read_settings
+from plain_window.settings import read_settings
 
 from ..made_models import (
     FEATURES,
@@ -88,7 +90,7 @@ def test_calls_that_arrive_together_each_get_their_own_answer(keep, held, way):
 
 
 def test_a_compiled_runner_loads_no_library_that_models_are_made_with(keep, held, way):
-    outer = psutil.Process(_state(keep, held)["pid"])
+    outer = psutil.Process(_state(keep, held).pid)
     loaded = "".join(Path(f"/proc/{process.pid}/maps").read_text() for process in outer.children(recursive=True))
     found = {name for name in ("llvmlite", "numba", "sklearn", "pandas", "scipy", "pyarrow") if f"/{name}" in loaded}
     assert found == {"llvmlite"} if way == "compiled" else {"sklearn", "pandas"} <= found
@@ -96,13 +98,13 @@ def test_a_compiled_runner_loads_no_library_that_models_are_made_with(keep, held
 
 def test_the_first_answer_after_a_kill_is_to_come_back_and_then_it_is_there(keep, held):
     before = _state(keep, held)
-    os.kill(before["pid"], signal.SIGKILL)
+    os.kill(before.pid, signal.SIGKILL)
     # While one is dead and the next not started there is none at all.
-    wait_for(lambda: _state(keep, held)["pid"] not in (before["pid"], None), what="another process")
+    wait_for(lambda: _state(keep, held).pid not in (before.pid, None), what="another process")
     with pytest.raises(RunnerUnavailable) as caught:
         keep.client.predict(held, ROWS[:1])
     assert caught.value.retry_after >= 1
-    wait_for(lambda: _state(keep, held)["state"] == "ready", what="the runner being back")
+    wait_for(lambda: _state(keep, held).state == "ready", what="the runner being back")
     assert len(keep.client.predict(held, ROWS[:1]).outputs) == 1
 
 
@@ -165,18 +167,18 @@ def test_a_row_that_raises_does_not_fail_the_rows_it_came_with(keep, moody):
 
 
 def test_a_call_that_overruns_is_cut_off_and_the_runner_replaced(keep, moody):
-    pid = _state(keep, moody)["pid"]
-    with pytest.raises(RunnerUnavailable, match="took more than 2 seconds") as caught:
+    pid = _state(keep, moody).pid
+    with pytest.raises(RunnerUnavailable, match="overran") as caught:
         keep.client.predict(moody, [{"pots": 99}])
     assert caught.value.overran
-    wait_for(lambda: _state(keep, moody)["state"] == "ready" and _state(keep, moody)["pid"] != pid, what="a new runner")
+    wait_for(lambda: _state(keep, moody).state == "ready" and _state(keep, moody).pid != pid, what="a new runner")
     assert keep.client.predict(moody, [{"pots": 10}]).outputs == [[0.1, 0.9]]
 
 
 def test_a_case_that_ends_the_process_is_a_moment_without_an_answer(keep, moody):
     with pytest.raises(RunnerUnavailable):
         keep.client.predict(moody, [{"pots": 666}])
-    wait_for(lambda: _state(keep, moody)["state"] == "ready", what="the runner being back")
+    wait_for(lambda: _state(keep, moody).state == "ready", what="the runner being back")
 
 
 TRY = """
@@ -237,14 +239,14 @@ def test_a_file_that_misbehaves_on_opening_is_one_sentence(keep, code, message):
 
 def test_a_stored_file_that_is_gone_is_said_at_once(keep):
     job = keep.job(b"was here", ONE_COLUMN)
-    job.model.unlink()
+    Path(job.model).unlink()
     with pytest.raises(RunnerFailed, match="could not be started: No such file"):
         keep.client.ensure(job, until="ready", timeout=10)
 
 
 def test_a_hostile_file_does_not_hold_up_others(keep, held):
     job = keep.job(running_on_opening("import time; time.sleep(600)") + b"other", ONE_COLUMN)
-    assert keep.client.ensure(job, until="now")["state"] == "starting"
+    assert keep.client.ensure(job, until="now").state == "starting"
     assert len(keep.client.predict(held, ROWS[:3]).outputs) == 3
     keep.client.retire(job.key)
 
@@ -253,7 +255,7 @@ def test_what_does_not_fit_is_reported_column_by_column(keep):
     job = keep.job(dumped(regressor_pipeline(TABLE)), csv(TABLE.rename(columns={"peak": "Peak", "kiln": "oven"})))
     with pytest.raises(RunnerFailed) as caught:
         keep.client.ensure(job, until="ready", timeout=30)
-    assert [fault["field"] for fault in caught.value.faults] == ["kiln", "peak"]
+    assert [fault.field for fault in caught.value.faults] == ["kiln", "peak"]
 
 
 def _refusal(keep, model: bytes) -> str:
@@ -262,8 +264,8 @@ def _refusal(keep, model: bytes) -> str:
     return str(caught.value)
 
 
-def _state(keep, job) -> dict:
-    return next(runner for runner in keep.client.status()["runners"] if runner["key"] == job.key)
+def _state(keep, job) -> RunnerStatus:
+    return next(runner for runner in keep.client.status().runners if runner.key == job.key)
 
 
 def test_the_runner_used_longest_ago_sleeps_when_memory_is_short_and_wakes_when_asked(tmp_path_factory, kernels):
@@ -276,7 +278,7 @@ def test_the_runner_used_longest_ago_sleeps_when_memory_is_short_and_wakes_when_
         second = keep.hold(keep.job(dumped(regressor_pipeline(TABLE)), csv(TABLE), target="kwh"))
 
         def states():
-            return {runner["key"]: runner["state"] for runner in keep.client.status()["runners"]}
+            return {runner.key: runner.state for runner in keep.client.status().runners}
 
         wait_for(lambda: states() == {first.key: "asleep", second.key: "ready"})
         # Nobody is told to come back: who asks waits the second it takes.
@@ -287,10 +289,10 @@ def test_the_runner_used_longest_ago_sleeps_when_memory_is_short_and_wakes_when_
 
 
 def test_every_wall_was_tried_when_the_keeper_started(keep):
-    confinement = keep.client.status()["confinement"]
-    assert confinement["works"]
-    assert set(confinement["probes"]) == set(PROBES)
-    assert set(confinement["probes"].values()) == {"contained"}
+    confinement = keep.client.status().confinement
+    assert confinement.works
+    assert set(confinement.probes) == set(PROBES)
+    assert set(confinement.probes.values()) == {"contained"}
 
 
 def test_a_wall_that_is_missing_is_found(tmp_path):
@@ -326,8 +328,9 @@ def test_what_an_older_version_found_is_enough_to_serve_it(keep):
     table = firings()
     job = keep.hold(keep.job(dumped(regressor_pipeline(table)), csv(table.drop(columns="outcome"))))
     known_then = {"found", "compiled", "target", "columns", "ignored", "fields", "answer", "warm_up_row"}
-    older = {name: value for name, value in job.inspection.items() if name in known_then | {"n_reference_rows"}}
-    again = job.model_copy(update={"key": job_key("older"), "inspection": older})
-    assert keep.client.ensure(again, until="ready", timeout=30)["state"] == "ready"
+    now = json.loads(job.inspection)
+    older = {name: value for name, value in now.items() if name in known_then | {"n_reference_rows"}}
+    again = msgspec.structs.replace(job, key=job_key("older")).found(json.dumps(older).encode())
+    assert keep.client.ensure(again, until="ready", timeout=30).state == "ready"
     row = older["warm_up_row"]
     assert keep.client.predict(again, [row]).outputs == keep.client.predict(job, [row]).outputs

@@ -12,7 +12,7 @@ import xgboost
 from sklearn.linear_model import LinearRegression
 from sklearn.preprocessing import StandardScaler
 
-from plain_window.core.models.opening import open_model
+from plain_window.core.formats.opening import open_model
 
 from ..made_models import (
     FEATURES,

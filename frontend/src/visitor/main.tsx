@@ -4,28 +4,36 @@ import { createRoot } from 'react-dom/client'
 import { api, ApiError, expectData, retryDelayMs } from '../api/client'
 import { DRAFT_CHANGED } from '../parts/draftChanged'
 import '../parts/styles.css'
-import { PasscodeForm } from './PasscodeForm'
-import { VisitorPage } from './VisitorPage'
+import { PasscodeForm } from './page/PasscodeForm'
+import { VisitorPage } from './page/VisitorPage'
 
 const RETRIES = 20
 const FONT_WAIT_MS = 2500
+/** A page that is nearly there is drawn once, as a whole; one that takes longer says that it is opening. */
+const OPENING_AFTER_MS = 250
 
-/** On their way before anything is drawn with them. */
-const fonts = Promise.allSettled(['400', '700'].map((weight) => document.fonts.load(`${weight} 1em 'Atkinson Hyperlegible'`, 'a')))
+/** On their way before anything is drawn with them; settled too when they are not worth waiting for any longer. */
+const fonts = Promise.race([
+  Promise.allSettled(['400', '700'].map((weight) => document.fonts.load(`${weight} 1em 'Atkinson Hyperlegible'`, 'a'))),
+  new Promise((go) => setTimeout(go, FONT_WAIT_MS)),
+]).then(() => (hasFonts = true))
+let hasFonts = false
 
 const root = document.getElementById('root')!
 const slug = root.dataset.slug ?? ''
 const isDraft = new URLSearchParams(location.search).get('draft') === '1'
 
+const PAGE = {
+  queryKey: ['page'],
+  queryFn: async () => {
+    const query = isDraft ? { draft: '1' } : {}
+    return expectData(api.GET('/api/v1/demos/{slug}/page', { params: { path: { slug }, query } }))
+  },
+}
+
 function Visitor() {
   const queries = useQueryClient()
-  const page = useQuery({
-    queryKey: ['page'],
-    queryFn: async () => {
-      const query = isDraft ? { draft: '1' } : {}
-      return expectData(api.GET('/api/v1/demos/{slug}/page', { params: { path: { slug }, query } }))
-    },
-  })
+  const page = useQuery(PAGE)
   // The workbench, which is outside React's reach, shows this page in a frame.
   useEffect(() => {
     const refresh = (event: MessageEvent) => {
@@ -65,10 +73,10 @@ function Visitor() {
 
 /** Whether the page's own letters are there, or are not worth waiting for: text that changes its shape moves what is under it. */
 function useFonts(): boolean {
-  const [isReady, setIsReady] = useState(false)
+  const [isReady, setIsReady] = useState(hasFonts)
   // Fonts are outside React.
   useEffect(() => {
-    void Promise.race([fonts, new Promise((go) => setTimeout(go, FONT_WAIT_MS))]).then(() => setIsReady(true))
+    void fonts.then(() => setIsReady(true))
   }, [])
   return isReady
 }
@@ -86,10 +94,15 @@ const queries = new QueryClient({
   },
 })
 
-createRoot(root).render(
-  <StrictMode>
-    <QueryClientProvider client={queries}>
-      <Visitor />
-    </QueryClientProvider>
-  </StrictMode>,
-)
+function draw() {
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queries}>
+        <Visitor />
+      </QueryClientProvider>
+    </StrictMode>,
+  )
+}
+
+const whole = Promise.all([fonts, queries.prefetchQuery({ ...PAGE, retry: false })])
+void Promise.race([whole, new Promise((go) => setTimeout(go, OPENING_AFTER_MS))]).then(draw)

@@ -1,13 +1,13 @@
 /** Which of the author's pages is shown. */
 import { Link, Route, Switch, useRoute } from 'wouter'
-import { BringModel } from './BringModel'
-import { DemoBench } from './DemoBench'
-import { KeysPage } from './KeysPage'
-import { LinkSignIn } from './LinkSignIn'
-import { PasswordForm } from './PasswordForm'
-import { useSession, useSignOut } from './queries'
-import { Shelf } from './Shelf'
-import { SignInForm } from './SignInForm'
+import { BringModel } from './shelf/BringModel'
+import { DemoBench } from './bench/DemoBench'
+import { KeysPage } from './shelf/KeysPage'
+import { LinkSignIn } from './shelf/LinkSignIn'
+import { PasswordForm } from './shelf/PasswordForm'
+import { useSession, useSignOut } from './bench/queries'
+import { Shelf } from './shelf/Shelf'
+import { SignInForm } from './shelf/SignInForm'
 
 export function Workbench() {
   const session = useSession()
@@ -20,7 +20,7 @@ export function Workbench() {
   if (isLink) return <LinkSignIn token={link.token} />
   if (!session.data.author) return <SignInForm />
   return (
-    <div className={`flex flex-col ${isBench ? 'h-dvh overflow-hidden' : 'min-h-screen'}`}>
+    <div className={`flex flex-col ${isBench ? 'h-dvh overflow-clip' : 'min-h-screen'}`}>
       <header className="flex items-baseline gap-5 border-b border-line px-6 py-2.5">
         <Link href="/" className="font-bold">
           Plain Window

@@ -23,7 +23,7 @@ from .kinds import (
     NumberSetting,
     PossibleClasses,
 )
-from .rounding import number_words, of_100, share_100
+from .rounding import margin_words, number_words, of_100, share_100
 from .wording import singular_label
 
 __all__ = ["make_answer"]
@@ -119,14 +119,15 @@ def _class_answer(
         )
         for index, mark in zip(order, marks, strict=True)
     ]
-    is_known = evidence is not None and not is_unlike
-    possible = still_possible(evidence, output, setting.coverage) if is_known else None
+    # What known cases say holds only for what is like them.
+    borne = None if is_unlike else evidence
+    possible = still_possible(borne, output, setting.coverage) if borne else None
     return ClassAnswer(
         class_=likeliest.name,
         probabilities=probabilities,
         headline=likeliest.headline,
         possible=possible and _possible(setting, output, possible),
-        calibrated=is_known and bears_out(evidence, order[0], output[order[0]]),
+        calibrated=borne is not None and bears_out(borne, order[0], output[order[0]]),
         unlike=is_unlike,
     )
 
@@ -147,7 +148,7 @@ def _interval(setting: NumberSetting, value: float, evidence: Evidence | None) -
     margin = margin_at(evidence, setting.coverage) if evidence else None
     if margin is None:
         return None
-    text = number_words(margin, setting.decimals)
+    text = margin_words(margin, setting.decimals)
     return Interval(low=value - margin, high=value + margin, coverage=setting.coverage, text=text)
 
 
@@ -168,4 +169,4 @@ def _number_answer(
         f"{setting.name} {answer.text}{unit} is {side} every outcome in the author's table "
         f"({number_text(setting.low)} to {number_text(setting.high)}{unit}). Take it with care."
     )
-    return answer, [Note(field=None, level="warn", message=message)]
+    return answer, [Note(field=None, level="warn", message=message, code="unlike-outcomes")]

@@ -3,7 +3,10 @@
 import math
 from collections.abc import Sequence
 
-__all__ = ["decimals_for_spread", "number_words", "of_100", "share_100"]
+__all__ = ["decimals_for_spread", "margin_words", "number_words", "of_100", "share_100"]
+
+# A double has no digits left behind the point from here on.
+_LARGEST_ROUNDED = 2.0**52 / 10**10
 
 
 def share_100(probabilities: Sequence[float]) -> list[int]:
@@ -71,3 +74,20 @@ def number_words(value: float, decimals: int) -> str:
     text = f"{value:,.{decimals}f}".replace(",", "\u202f")
     # "-0" would make a reader look for the missing sign.
     return text.lstrip("-") if float(text.replace("\u202f", "")) == 0 else text.replace("-", "−")
+
+
+def margin_words(margin: float, decimals: int) -> str:
+    """How far off an answer may be, rounded up: a margin made smaller by rounding would promise too much.
+
+    Nothing at all is said as the smallest step that these decimals can show, since a margin is a bound.
+
+    Examples
+    --------
+    >>> margin_words(34.2, 0), margin_words(0.0003, 2), margin_words(0.3, 1)
+    ('35', '0.01', '0.3')
+    """
+    if margin >= _LARGEST_ROUNDED:
+        return number_words(margin, decimals)
+    # The slack keeps 0.3, which is a hair above three tenths in floats, at 0.3.
+    steps = max(1, math.ceil(margin * 10**decimals - 1e-9))
+    return number_words(steps / 10**decimals, decimals)

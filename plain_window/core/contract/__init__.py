@@ -1,17 +1,28 @@
-"""What crosses a runner's door, as types. Needs neither NumPy nor Flask.
+"""What crosses a door, as types. Needs neither NumPy nor Flask.
 
 A runner holds a file that somebody else made, so nothing it says is believed as it stands: it is decoded into these
 types and no others, within the bytes that such a thing may take, and then held against what was asked.
 
-- `replies`   what a runner answers to a call of the web tier
-- `events`    what a runner tells its keeper
-- `decoding`  bytes to one of these types, or `ContractBroken`
-- `asked`     whether a reply is one to what was asked
+- `values`       what stands in a row
+- `jobs`         what a runner is to hold, and what it is handed at its start
+- `events`       what a runner tells its keeper
+- `keeping`      what is asked of the keeper, and what it says; `spawning`, the same of what starts runners for it
+- `requests`     what the web tier asks of a runner
+- `replies`      what a runner answers
+- `model_facts`  what calls and replies about a model must fit
+- `matching`     whether a reply is one to what was asked
+- `decoding`     bytes to one of these types, or `ContractBroken`
+- `inspection`   what is found in a model, and in a model with its table; `compilation`, what came of compiling it
+- `kept_rows`    the rows kept beside a model
+
+The last three are documents that are kept, in pydantic's types or a format of their own; everything else is msgspec's
+(decision 12), and only that is imported here: a runner must be up quickly.
 """
 
-from .asked import Asked
 from .decoding import ContractBroken, decoded, encoded
-from .events import Event, Failed, Finished, Opened, Ready, Used
+from .events import Event, Failed, FaultFound, Finished, Opened, Ready, Used
+from .matching import ReplyMatcher
+from .model_facts import FieldFacts, ModelFacts
 from .replies import (
     AmongReply,
     ExplainReply,
@@ -19,27 +30,32 @@ from .replies import (
     OverallReply,
     PredictReply,
     Raised,
+    Reason,
     Refused,
-    WhereReply,
+    RegionsReply,
 )
 
 __all__ = [
     "AmongReply",
-    "Asked",
     "ContractBroken",
     "Event",
     "ExplainReply",
     "Failed",
+    "FaultFound",
+    "FieldFacts",
     "Finished",
     "Missing",
+    "ModelFacts",
     "Opened",
     "OverallReply",
     "PredictReply",
     "Raised",
     "Ready",
+    "Reason",
     "Refused",
+    "RegionsReply",
+    "ReplyMatcher",
     "Used",
-    "WhereReply",
     "decoded",
     "encoded",
 ]

@@ -1,9 +1,13 @@
 """Bytes to one of the contract's types, and back."""
 
 import functools
-from typing import Any, TypeVar
+from collections.abc import Hashable
+from typing import TYPE_CHECKING, Any, TypeVar, cast
 
 import msgspec
+
+if TYPE_CHECKING:
+    from typing_extensions import TypeForm
 
 __all__ = ["ContractBroken", "decoded", "encoded"]
 
@@ -31,7 +35,7 @@ def encoded(message: Any) -> bytes:
     return _encoder.encode(message)
 
 
-def decoded(body: bytes, type_: type[Type]) -> Type:
+def decoded(body: bytes, type_: "TypeForm[Type]") -> Type:
     """Bytes as a message of one type (or a union of tagged ones).
 
     Parameters
@@ -39,6 +43,7 @@ def decoded(body: bytes, type_: type[Type]) -> Type:
     body : bytes
         Already known to be no longer than such a message may be.
     type_ : type
+        Of the contract, or a union of tagged ones.
 
     Raises
     ------
@@ -46,11 +51,12 @@ def decoded(body: bytes, type_: type[Type]) -> Type:
         If they are not exactly that.
     """
     try:
-        return _decoder(type_).decode(body)
+        message: Type = _decoder(cast(Hashable, type_)).decode(body)
     except (msgspec.MsgspecError, RecursionError, ValueError, OverflowError) as error:
         raise ContractBroken(str(error)[:REASON_CHARACTERS] or type(error).__name__) from None
+    return message
 
 
 @functools.cache
-def _decoder(type_: Any) -> msgspec.msgpack.Decoder:
+def _decoder(type_: Any) -> msgspec.msgpack.Decoder[Any]:
     return msgspec.msgpack.Decoder(type_)

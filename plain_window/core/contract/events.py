@@ -25,7 +25,7 @@ class Opened(_Event, tag="opened"):
 
     inspection: bytes | None = None
     compiled: bytes | None = None
-    study: bytes | None = None
+    kept_rows: bytes | None = None
 
 
 class Ready(_Event, tag="ready"):

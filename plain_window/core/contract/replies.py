@@ -1,8 +1,11 @@
 """What a runner answers to a call. Every reply has a tag, so that a decoder takes only those that were asked for."""
 
+from array import array
 from typing import Literal
 
 import msgspec
+
+from .values import Value
 
 __all__ = [
     "AmongReply",
@@ -16,16 +19,26 @@ __all__ = [
     "OverallReply",
     "PredictReply",
     "Raised",
+    "Reason",
     "Refused",
     "RegionFound",
+    "RegionsReply",
     "SimilarFound",
     "WayFound",
-    "WhereReply",
     "WordFound",
     "WordsFound",
 ]
 
-Value = str | bool | int | float | None
+# Why there is nothing of what was asked for; the web tier has the sentences.
+Reason = Literal[
+    "no-reference-rows",
+    "reference-not-answered",
+    "reference-without-numbers",
+    "too-slow",
+    "no-picture",
+    "not-for-pictures",
+    "no-score",
+]
 
 
 class _Part(msgspec.Struct, forbid_unknown_fields=True):
@@ -52,7 +65,7 @@ class Raised(_Reply, tag="raised"):
 class Missing(_Reply, tag="missing"):
     """There is nothing of what was asked for, and why."""
 
-    reason: str
+    reason: Reason
 
 
 class Numbers(_Part):
@@ -64,7 +77,7 @@ class Numbers(_Part):
 
     def rows(self) -> list[list[float]]:
         """The table of shape (n_rows, n_columns) as lists."""
-        values = memoryview(self.data).cast("d").tolist()
+        values = array("d", self.data).tolist()
         return [values[at : at + self.n_columns] for at in range(0, len(values), self.n_columns)]
 
 
@@ -158,7 +171,7 @@ class RegionFound(_Part):
     error: float | None
 
 
-class WhereReply(_Reply, tag="where"):
+class RegionsReply(_Reply, tag="regions"):
     """Where the model looked, as far as that is known."""
 
     parts: Literal["patches", "strokes"]
@@ -182,7 +195,7 @@ class ExplainReply(_Reply, tag="explained"):
     of: int
     predict_ms: float
     explain_ms: float
-    missing: str | None = None
+    missing: Reason | None = None
     explanation: ExplanationFound | None = None
     words: dict[str, WordsFound] = {}
     curves: dict[str, CurveFound] | None = None

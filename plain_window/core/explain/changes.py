@@ -224,8 +224,8 @@ class _Search:
     ) -> list[Change]:
         """Of each set of fields the smallest believable change that reaches the goal, made smaller still."""
         reached: dict[tuple[str, ...], list[int]] = {}
-        for at in np.flatnonzero(beyond > 0):
-            reached.setdefault(tuple(tried[at]), []).append(int(at))
+        for at in np.flatnonzero(beyond > 0).tolist():
+            reached.setdefault(tuple(tried[at]), []).append(at)
         found = []
         for places in reached.values():
             places.sort(key=lambda at: self._size(tried[at]))

@@ -1,6 +1,6 @@
 """The hot loops of curves: from jumps to what a ribbon can show. Kernels as in `path_kernels`."""
 
-from ..machine_code import kernel
+from ..plan.machine_code import kernel
 
 __all__ = ["sum_jumps", "thin_steps"]
 

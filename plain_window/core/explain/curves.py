@@ -8,12 +8,13 @@ reference values lie. Choices and yes/no are asked option by option.
 import functools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Any, Literal
 
 import numpy as np
 
-from ..compiled.kernels import BY_SET, FEATURE_BITS
-from ..compiled.operations import OPERATIONS
-from ..compiled.plan import Plan
+from ..plan.kernels import BY_SET, FEATURE_BITS
+from ..plan.operations import OPERATIONS
+from ..plan.plan import Plan
 from . import curve_kernels
 from .structure import Link, chain_of_column
 from .trees import TreeSum
@@ -34,7 +35,7 @@ class Curve:
     `unknown` is the answer for a number that is not known, where the model takes that; among options it is one of them.
     """
 
-    shape: str
+    shape: Literal["steps", "line", "options"]
     x: list[Scalar | None]
     y: list[float]
     thinned: bool = False
@@ -91,7 +92,7 @@ def step_places(trees: TreeSum, plan: Plan, ranges: Mapping[int, tuple[float, fl
         places, piece = np.unique(first_above, return_inverse=True)
         # What all of the range is above starts no piece in it, nor does what none of it reaches.
         inside = (places > low) & (places <= high)
-        before = np.cumsum(inside) - inside
+        before: np.ndarray = np.cumsum(inside) - inside
         starts[field] = np.concatenate([[low], places[inside]])
         rank[nodes] = np.where(places <= low, -1, before)[piece]
     return StepPlaces(starts, rank)
@@ -106,7 +107,7 @@ def _first_above(chain: Sequence[Link], thresholds: np.ndarray, low: float, high
     below, above = np.full(thresholds.size, low), np.full(thresholds.size, high)
 
     def is_above(values: np.ndarray) -> np.ndarray:
-        block = values[:, None]
+        block: Any = values[:, None]
         for op, arrays, settings in chain:
             block = OPERATIONS[op].run([block], arrays, settings, {})
         return block[:, 0] > thresholds

@@ -9,7 +9,8 @@ from typing import Any
 
 import numpy as np
 
-from ..compiled.engine import CompiledModel
+from ..contract import FieldFacts
+from ..plan.engine import CompiledModel
 from .coalitions import enumerate_coalitions, sample_orders
 from .curves import Curve, StepPlaces, grid_of, ribbon_steps, step_places
 from .linear import find_linear_sum
@@ -35,18 +36,6 @@ FEWEST_ORDERS = 2
 
 class TooSlow(Exception):
     """The model takes longer for what an explanation asks than anyone should wait."""
-
-
-@dataclass(frozen=True)
-class FieldFacts:
-    """What curves need to know of a field: its kind, its range and its options."""
-
-    name: str
-    kind: str
-    low: float = 0.0
-    high: float = 0.0
-    options: tuple[Any, ...] = ()
-    optional: bool = False
 
 
 @dataclass(frozen=True)
@@ -135,10 +124,11 @@ class Explainer:
                 self._background_sums[at_score] = sums.outputs(self._tree_background.rows)
             elif linear is not None and self._parts is not None:
                 self._background_sums[at_score] = linear.outputs(self._parts)
-        if self._trees[False] is not None:
+        trees = self._trees[False]
+        if trees is not None:
             numbers = {one.name: (one.low, one.high) for one in self._fields if one.kind == "number"}
             ranges = {at: numbers[name] for at, name in enumerate(self._names) if name in numbers}
-            self._places = step_places(self._trees[False], compiled.plan, ranges)
+            self._places = step_places(trees, compiled.plan, ranges)
 
     # --- contributions ------------------------------------------------------------------------------------------------
 
@@ -320,9 +310,10 @@ class Explainer:
 
     def _stepped(self, row: Row, of: int, *, full: bool) -> dict[str, Curve]:
         """Exact curves of numbers, where the model is a sum of trees."""
-        if self._places is None:
+        # Places are worked out of trees: where there are none, there are no trees either.
+        if self._places is None or (trees := self._trees[False]) is None:
             return {}
-        trees, places = self._trees[False], self._places
+        places = self._places
         first = places.first_piece
         case = trees.inputs({name: [row[name]] for name in self._names})[0]
         said = trees.steps(case, places.rank, first, of=of)

@@ -6,8 +6,8 @@ comes in from outside. Background rows are carried as sets, a bit a row, so that
 
 import numpy as np
 
-from ..compiled.kernels import BY_SET, FEATURE_BITS, MISSING_LEFT, NODE
-from ..machine_code import helper, kernel
+from ..plan.kernels import BY_SET, FEATURE_BITS, MISSING_LEFT, NODE
+from ..plan.machine_code import helper, kernel
 
 __all__ = [
     "FRAME_NUMBERS",

@@ -2,8 +2,8 @@
 
 import numpy as np
 
-from ..compiled.plan import Plan
-from .splitting import Parts, SplitPlan
+from ..plan.plan import Plan
+from .splitting import ColumnParts, SplitPlan
 from .trees import LINKS
 
 __all__ = ["LinearSum", "find_linear_sum"]
@@ -38,7 +38,7 @@ class LinearSum:
         self._split, self._out = split, out
         self._steps = [at for at in split.tail if at <= _place(split.plan, out)]
 
-    def contributions(self, case: Parts, background: Parts, *, of: int) -> np.ndarray:
+    def contributions(self, case: ColumnParts, background: ColumnParts, *, of: int) -> np.ndarray:
         """Each field's weights times how far the case is from the background's mean, in output `of`: (n_fields,).
 
         For a sum every order of fields gives the same, so this is the Shapley value.
@@ -52,7 +52,7 @@ class LinearSum:
         said = split.compiled.run_steps(self._steps, rows, {}, keep=[self._out])[self._out]
         return said[fields, of] - said[-1, of]
 
-    def outputs(self, parts: Parts) -> np.ndarray:
+    def outputs(self, parts: ColumnParts) -> np.ndarray:
         """The sum on its own scale: shape (n_rows, n_outputs)."""
         return self._split.compiled.run_steps(self._steps, parts, {}, keep=[self._out])[self._out]
 

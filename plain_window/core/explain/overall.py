@@ -18,7 +18,7 @@ References
 import math
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 
@@ -56,7 +56,7 @@ class Spread:
 class Part:
     """A stretch of a field's values, or an option, and the contributions of the rows that have it."""
 
-    words: str
+    words: Literal["low", "middle", "high", "option"]
     low: Any
     high: Any
     n_rows: int
@@ -237,7 +237,7 @@ def _thirds(values: Sequence[Any], said: np.ndarray) -> list[Part]:
     if not seen.size:
         return []
     first, second = np.quantile(seen, [1 / 3, 2 / 3])
-    thirds = (
+    thirds: tuple[tuple[Literal["low", "middle", "high"], np.ndarray], ...] = (
         ("low", numbers <= first),
         ("middle", (numbers > first) & (numbers <= second)),
         ("high", numbers > second),

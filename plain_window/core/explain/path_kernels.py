@@ -7,8 +7,8 @@ have a condition on the path that the row does not meet: a bit a field. Kernels 
 
 import numpy as np
 
-from ..compiled.kernels import BY_SET, FEATURE_BITS
-from ..machine_code import helper, kernel
+from ..plan.kernels import BY_SET, FEATURE_BITS
+from ..plan.machine_code import helper, kernel
 from .kernels import count_bits, goes_left
 
 __all__ = ["add_contributions_by_patterns", "add_steps_by_paths", "find_missed", "find_ranges", "group_rows"]

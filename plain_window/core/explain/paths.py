@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from ..compiled.kernels import FEATURE_BITS
+from ..plan.kernels import FEATURE_BITS
 from . import path_kernels
 
 __all__ = ["Paths", "find_paths"]

@@ -9,13 +9,13 @@ from typing import Any
 
 import numpy as np
 
-from ..compiled.engine import CompiledModel
-from ..compiled.plan import Plan
+from ..plan.engine import CompiledModel
+from ..plan.plan import Plan
 from .structure import Column, columns_of_blocks
 
-__all__ = ["Parts", "SplitPlan"]
+__all__ = ["ColumnParts", "SplitPlan"]
 
-Parts = dict[str, np.ndarray]
+ColumnParts = dict[str, np.ndarray]
 
 
 class SplitPlan:
@@ -54,11 +54,11 @@ class SplitPlan:
             for name in self.seam
         }
 
-    def parts(self, columns: Mapping[str, Sequence[Any]]) -> Parts:
+    def parts(self, columns: Mapping[str, Sequence[Any]]) -> ColumnParts:
         """The seam's blocks for these raw rows, each of shape (n_rows, width)."""
         return self.compiled.run_steps(self.front, {}, columns, keep=self.seam)
 
-    def outputs(self, parts: Parts) -> np.ndarray:
+    def outputs(self, parts: ColumnParts) -> np.ndarray:
         """Outputs of shape (n_rows, n_outputs) from the seam's blocks."""
         last = self.plan.steps[-1].out
         n_rows = len(next(iter(parts.values())))
@@ -69,7 +69,7 @@ class SplitPlan:
             out[chunk] = self.compiled.run_steps(self.tail, some, {}, keep=[last])[last]
         return out
 
-    def mixed(self, case: Parts, background: Parts, takes: np.ndarray, rows: np.ndarray) -> Parts:
+    def mixed(self, case: ColumnParts, background: ColumnParts, takes: np.ndarray, rows: np.ndarray) -> ColumnParts:
         """Rows that take some fields from the case and the rest from background rows.
 
         Parameters

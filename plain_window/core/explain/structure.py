@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..compiled.plan import Plan, Step
+from ..plan.plan import Plan, Step
 
 __all__ = ["Column", "chain_of_column", "columns_of_blocks", "used_fields"]
 

@@ -9,10 +9,10 @@ from typing import Any
 
 import numpy as np
 
-from ..compiled.engine import CompiledModel
-from ..compiled.operations.sparse import Sparse
-from ..compiled.operations.words import terms_of
-from ..compiled.plan import Step
+from ..plan.engine import CompiledModel
+from ..plan.operations.sparse import Sparse
+from ..plan.operations.words import terms_of
+from ..plan.plan import Step
 from .text import AskWords, words_of
 
 __all__ = ["ask_terms"]

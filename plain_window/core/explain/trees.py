@@ -18,9 +18,9 @@ from typing import Any
 
 import numpy as np
 
-from ..compiled.kernels import FEATURE_BITS
-from ..compiled.operations import OPERATIONS
-from ..compiled.plan import Plan, Step
+from ..plan.kernels import FEATURE_BITS
+from ..plan.operations import OPERATIONS
+from ..plan.plan import Plan, Step
 from . import curve_kernels, kernels, path_kernels
 from .paths import find_paths
 from .patterns import LeafContributions, Patterns, coalition_weights, find_patterns
@@ -200,6 +200,7 @@ class TreeSum:
         """What a case misses on its way to the leaves; contributions and curves of one case ask one after the other."""
         key = case.tobytes()
         if self._last[0] != key:
+            assert self.paths is not None, "asked only where there are paths"
             self._last = (key, self.paths.missed(case))
         return self._last[1]
 
@@ -245,6 +246,7 @@ class TreeSum:
     def _by_walking(self, cases: np.ndarray, background: "TreeBackground", of: int) -> np.ndarray:
         n_rows, n_fields, left_rows = len(background.rows), self._split.n_fields, background.left_rows
         out = np.zeros((len(cases), n_fields + 1, 1))
+        assert left_rows is not None, "trees without paths are walked with sets of rows"
         n_words = left_rows.shape[1]
         all_rows = np.full(n_words, ~np.uint64(0))
         if n_rows % 64:
@@ -301,6 +303,7 @@ class TreeSum:
             # Columns of no field at all have no pieces.
             ends = np.append(first_piece, first_piece[-1])
             paths, leaf = self.paths, self._leaf_values(of)
+            assert paths is not None, "ranges are given only where there are paths"
             path_kernels.add_steps_by_paths(
                 leaf.unusual,
                 self._missed(case),

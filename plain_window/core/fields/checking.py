@@ -29,6 +29,8 @@ class Note(BaseModel):
     field: str | None
     level: Literal["info", "warn"]
     message: str
+    # For programs: what kind of note it is, where it is one that they act on.
+    code: Literal["not-explained", "no-curves", "not-looked", "unlike-outcomes"] | None = None
 
 
 class CheckedInputs(NamedTuple):
@@ -116,6 +118,7 @@ def _check_value(field: AnyField, given: Any) -> tuple[Scalar | None, str]:
         return _check_choice(field, given)
     if isinstance(field, YesNoField):
         return _check_yes_no(field, given), ""
+    assert isinstance(field, TextField), "pictures are checked before this"
     return _check_text(field, given), ""
 
 
@@ -225,7 +228,7 @@ def _json_text(given: Any) -> str:
     if isinstance(given, int):
         # A number of thousands of digits must not be written out only to be cut.
         return str(given) if abs(given) < 10**QUOTED_CHARACTERS else "a number of very many digits"
-    return {dict: "an object", list: "a list"}.get(type(given), "nothing")
+    return "an object" if isinstance(given, dict) else "a list" if isinstance(given, list) else "nothing"
 
 
 def number_text(value: float) -> str:

@@ -6,7 +6,7 @@ table. What does not fit is reported column by column, never guessed.
 
 import math
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Literal
 
 import numpy as np
@@ -201,7 +201,7 @@ def _misfit(series: pd.Series, name: str, use: ColumnUse) -> str:
 
 
 def _counted(series: pd.Series) -> bool:
-    return dtypes.is_integer_dtype(series.index)
+    return bool(dtypes.is_integer_dtype(series.index))
 
 
 def _unknown_categories(known: pd.Series, name: str, categories: list[Scalar]) -> str:
@@ -255,7 +255,7 @@ def _yes_no_values(known: pd.Series) -> tuple[Scalar, Scalar] | None:
 
 def _looks_like_text(known: pd.Series) -> bool:
     n_distinct = known.nunique()
-    return n_distinct > MAX_OPTIONS and n_distinct > len(known) / 2
+    return bool(n_distinct > MAX_OPTIONS and n_distinct > len(known) / 2)
 
 
 def _choice_field(series: pd.Series, name: str, label: str, use: ColumnUse) -> ChoiceField:
@@ -298,7 +298,8 @@ def _number_field(known: pd.Series, name: str, label: str) -> NumberField:
 
 
 def _bins(values: np.ndarray) -> list[int]:
-    return np.histogram(values, bins=BINS)[0].tolist()
+    counts: list[int] = np.histogram(values, bins=BINS)[0].tolist()
+    return counts
 
 
 def _step(values: np.ndarray, low: float, high: float, *, whole: bool) -> float:
@@ -332,7 +333,7 @@ def _nice(size: float) -> float:
     return max(factor * power for factor in (1, 2, 5) if factor * power <= size * (1 + 1e-9))
 
 
-def _snap(value: float, step: float, to_whole) -> float:
+def _snap(value: float, step: float, to_whole: Callable[[float], int]) -> float:
     # Rounding to 12 digits takes back what multiplying by 0.1 adds; a value that stands on a step stays on it.
     steps = round(value / step, 6)
     return float(f"{to_whole(steps) * step:.12g}")

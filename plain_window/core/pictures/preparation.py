@@ -113,7 +113,8 @@ def _scaled(values: np.ndarray, preparation: Preparation) -> np.ndarray:
     if preparation.scale == "-1..1":
         return values / 127.5 - 1
     if preparation.scale == "spread":
-        return (values / 255 - np.array(preparation.mean)) / np.array(preparation.spread)
+        spread: np.ndarray = (values / 255 - np.array(preparation.mean)) / np.array(preparation.spread)
+        return spread
     return values / 255
 
 

@@ -5,5 +5,4 @@
 - `numbers`       columns of words that are numbers with grouping, decimal commas, percent and currency signs
 - `spreadsheets`  Excel files
 - `objects`       JSON lines
-- `rows`          values back into the table a model was trained on
 """

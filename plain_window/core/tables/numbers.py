@@ -66,9 +66,9 @@ def read_numbers(column: pd.Series, known: Convention | None = None) -> Reading:
         What the author or the rest of the table says of how numbers are written.
     """
     distinct = _distinct(column)
-    parts = {text: _parted(text) for text in distinct}
-    if not distinct or sum(part is not None for part in parts.values()) < len(parts):
-        odd = next((text for text in distinct if parts[text] is None), None)
+    parts = {text: part for text in distinct if (part := _parted(text)) is not None}
+    if len(parts) < len(distinct) or not distinct:
+        odd = next((text for text in distinct if text not in parts), None)
         if odd is None:
             return Reading(None)
         # How many are numbers decides elsewhere whether this one is a slip or the column is of words.

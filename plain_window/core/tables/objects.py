@@ -43,7 +43,8 @@ def read_objects(file: BinaryIO, name: str) -> pd.DataFrame:
 
 def _list(text: str, name: str) -> list[Any]:
     try:
-        return json.loads(text)
+        found: list[Any] = json.loads(text)
+        return found
     except ValueError as error:
         raise TableNotRead(f"{name} is not valid JSON: {error}.") from error
 

@@ -1,7 +1,7 @@
 """Excel files: one sheet with a header."""
 
 import zipfile
-from typing import BinaryIO
+from typing import Any, BinaryIO
 
 import openpyxl
 import pandas as pd
@@ -73,7 +73,7 @@ def read_spreadsheet(file: BinaryIO, name: str) -> tuple[pd.DataFrame, list[str]
     return table.map(lambda cell: cell.strip() or None if isinstance(cell, str) else cell), notes
 
 
-def _rows(sheet: object) -> list[tuple]:
+def _rows(sheet: Any) -> list[tuple[Any, ...]]:
     """The rows from the first that has something in it."""
     rows = list(sheet.iter_rows(values_only=True))
     while rows and all(cell is None for cell in rows[0]):

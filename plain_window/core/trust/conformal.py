@@ -57,4 +57,5 @@ def class_scores(probabilities: np.ndarray, classes: np.ndarray) -> np.ndarray:
     probabilities : ndarray of shape (n_rows, n_classes)
     classes : ndarray of int, shape (n_rows,)
     """
-    return 1.0 - probabilities[np.arange(len(classes)), classes]
+    scores: np.ndarray = 1.0 - probabilities[np.arange(len(classes)), classes]
+    return scores

@@ -18,6 +18,9 @@ GLAZES = np.array(
 CLAYS = np.array([[196, 170, 140], [150, 105, 80], [214, 204, 190]], dtype="float64")
 SECOND_FAULT_SHARE = 0.06
 
+# Colours of shape (192, 192, 3), and how far the surface stands up, of shape (192, 192).
+Tile = tuple[np.ndarray, np.ndarray]
+
 
 def make_tiles(n: int, *, seed: int) -> tuple[np.ndarray, np.ndarray]:
     """Photographs, uint8 of shape (n, 192, 192, 3), and the place of each one's class."""
@@ -49,11 +52,11 @@ def _clouds(rng: np.random.Generator, size: float) -> np.ndarray:
     return soft / (soft.std() + 1e-9)
 
 
-def _even(tile, height, clay, strength, rng):
+def _even(tile: np.ndarray, height: np.ndarray, clay: np.ndarray, strength: float, rng: np.random.Generator) -> Tile:
     return tile, height
 
 
-def _spots(rng: np.random.Generator, n: int, low: float, high: float):
+def _spots(rng: np.random.Generator, n: int, low: float, high: float) -> tuple[np.ndarray, np.ndarray]:
     """Places and radii of spots that gather in one part of the tile."""
     middle = rng.uniform(0.2, 0.8, 2) * SIDE
     spread = rng.uniform(0.18, 0.6) * SIDE
@@ -72,7 +75,9 @@ def _dent(shape: np.ndarray, place: np.ndarray, radius: float, edge: float) -> t
     return (slice(top, bottom), slice(left, right)), 1 / (1 + np.exp((away - radius) / edge))
 
 
-def _pinholes(tile, height, clay, strength, rng):
+def _pinholes(
+    tile: np.ndarray, height: np.ndarray, clay: np.ndarray, strength: float, rng: np.random.Generator
+) -> Tile:
     places, radii = _spots(rng, int(8 + 70 * strength), 1.0, 1.5 + 1.6 * strength)
     for place, radius in zip(places, radii, strict=True):
         where, inside = _dent(tile, place, radius, 0.45)
@@ -81,7 +86,9 @@ def _pinholes(tile, height, clay, strength, rng):
     return tile, height
 
 
-def _blisters(tile, height, clay, strength, rng):
+def _blisters(
+    tile: np.ndarray, height: np.ndarray, clay: np.ndarray, strength: float, rng: np.random.Generator
+) -> Tile:
     places, radii = _spots(rng, int(4 + 16 * strength), 4.0, 6 + 7 * strength)
     for place, radius in zip(places, radii, strict=True):
         where, inside = _dent(tile, place, radius, 1.1)
@@ -94,7 +101,9 @@ def _blisters(tile, height, clay, strength, rng):
     return tile, height
 
 
-def _crawling(tile, height, clay, strength, rng):
+def _crawling(
+    tile: np.ndarray, height: np.ndarray, clay: np.ndarray, strength: float, rng: np.random.Generator
+) -> Tile:
     """Glaze that drew back: bare patches with thick, rounded edges."""
     islands = _clouds(rng, rng.uniform(14, 26)) + 0.6 * _clouds(rng, 50)
     level = np.quantile(islands, 1 - (0.05 + 0.35 * strength))
@@ -104,7 +113,7 @@ def _crawling(tile, height, clay, strength, rng):
     return tile, height - 5 * bare + 3 * np.exp(-(((islands - level + 0.25) / 0.18) ** 2))
 
 
-def _crazing(tile, height, clay, strength, rng):
+def _crazing(tile: np.ndarray, height: np.ndarray, clay: np.ndarray, strength: float, rng: np.random.Generator) -> Tile:
     """A net of fine cracks: the borders between the places nearest to each of some points."""
     n = int(10 + 55 * strength)
     points = rng.uniform(-0.1, 1.1, (n, 2)) * SIDE

@@ -40,7 +40,7 @@ def changed(pictures: np.ndarray, rng: np.random.Generator) -> np.ndarray:
     """Turned, mirrored, lighter or darker."""
     if rng.random() < 0.5:
         pictures = pictures[:, :, :, ::-1]
-    pictures = np.rot90(pictures, rng.integers(4), axes=(2, 3))
+    pictures = np.rot90(pictures, int(rng.integers(4)), axes=(2, 3))
     light = rng.uniform(0.8, 1.2, (len(pictures), 1, 1, 1)).astype("float32")
     return np.ascontiguousarray(pictures * light + rng.normal(0, 0.15, (len(pictures), 3, 1, 1)).astype("float32"))
 

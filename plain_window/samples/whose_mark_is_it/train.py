@@ -8,6 +8,7 @@ import io
 import json
 import zipfile
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
@@ -28,7 +29,7 @@ EPOCHS, RATE, DIVISOR = 18, 2e-3, 0.25
 PREPARATION = Preparation(width=SIDE_SEEN, height=SIDE_SEEN, colour="grey", trained_on="light on dark")
 
 
-def as_pixels(drawings: list) -> np.ndarray:
+def as_pixels(drawings: list[Any]) -> np.ndarray:
     """As the demo prepares them, ready for the network."""
     images = (draw_strokes(strokes, line_width=LINE_WIDTH, centred=True) for strokes in drawings)
     seen = np.array([as_seen(image, PREPARATION) for image in images])

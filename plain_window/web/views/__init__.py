@@ -1,10 +1,22 @@
-"""The views, one module a subject. `api` collects what they offer under `/api/v1`."""
+"""The views, one module a subject. `api` has what they offer under `/api/v1`."""
 
-from ..operations import Api
+from . import (  # noqa: F401 -- they register themselves
+    demos,
+    describing,
+    log,
+    outcomes,
+    page_data,
+    passcode,
+    predictions,
+    publishing,
+    reference,
+    regions,
+    replacing,
+    rows,
+    samples,
+    sessions,
+    shelf,
+)
+from .api import api
 
 __all__ = ["api"]
-
-api = Api()
-
-# Each module registers its views with `api` when it is imported.
-from . import demos, describing, log, looking, outcomes, publishing, replacing, rows, samples, sessions, shelf, visiting  # noqa: E402, F401

@@ -7,13 +7,16 @@ from typing import Any
 
 from flask import Response, after_this_request, request
 
-from ...authoring.bringing import Brought, bring_model, runner_job
 from ...authoring.housekeeping import retire_unneeded
-from ...core.demo import TITLE_CHARACTERS, DemoChanges, DemoDocument
+from ...authoring.model_intake import (
+    ModelSubmission,
+    bring_model,
+    runner_job,
+)
+from ...core.contract.inspection import Inspection, Question
+from ...core.documents import TITLE_CHARACTERS, DemoChanges, DemoDocument
+from ...core.documents.measured import is_measured_as_set
 from ...core.errors import DocumentFaults, Fault
-from ...core.measured import is_measured_as_set
-from ...core.models.found import PictureFindings, Question
-from ...core.trust.evidence import Evidence
 from ...runners.client import RunnerFailed, RunnerUnavailable
 from ...store.demos import (
     MAX_SLUG,
@@ -38,7 +41,7 @@ from ..reporting import report_of
 from ..state import state
 from ..types import AccessState, DemoState, DraftChange, NewDemo, ReleaseState
 from ..uploads import Upload, receive_upload
-from . import api
+from .api import api
 
 __all__ = [
     "WORD_BYTES",
@@ -77,14 +80,14 @@ def create_demo() -> DemoState:
     after classes: ways to prepare pictures are tried on them.
     """
     author = require_author()
-    workshop = state().workshop
+    services = state().services
     files, texts = upload_parts()
-    upload = receive_upload(workshop.files, files, {**texts, "title": 4 * TITLE_CHARACTERS, "slug": WORD_BYTES})
+    upload = receive_upload(services.files, files, {**texts, "title": 4 * TITLE_CHARACTERS, "slug": WORD_BYTES})
     try:
-        brought = _brought(upload)
+        submission = _submission(upload)
     finally:
         upload.discard()
-    demo = bring_model(workshop, Author.get_by_id(author.id), brought)
+    demo = bring_model(services, Author.get_by_id(author.id), submission)
     return demo_state(demo)
 
 
@@ -114,16 +117,16 @@ def patch_demo(slug: str, body: DraftChange) -> DemoState:
     if body.background_rows is not None:
         # The draft is asked at another runner from now on.
         with contextlib.suppress(RunnerUnavailable):
-            retire_unneeded(state().workshop)
+            retire_unneeded(state().services)
     return demo_state(demo)
 
 
 @api.operation("DELETE", "/demos/<slug>", guard=require_owner, errors=(401, 403, 404, 503), status=204)
 def remove_demo(slug: str) -> None:
     """Take the demo off the shelf; its runner goes. `restore` brings it back."""
-    delete_demo(own_record(slug), state().workshop.stamp)
+    delete_demo(own_record(slug), state().services.stamp)
     with contextlib.suppress(RunnerUnavailable):
-        retire_unneeded(state().workshop)
+        retire_unneeded(state().services)
 
 
 @api.operation(
@@ -136,12 +139,12 @@ def remove_demo(slug: str) -> None:
 def restore(slug: str) -> DemoState:
     """Bring back the demo that was last deleted from this address."""
     author = require_author()
-    demo = restore_demo(Author.get_by_id(author.id), slug, state().workshop.stamp)
+    demo = restore_demo(Author.get_by_id(author.id), slug, state().services.stamp)
     if demo is None:
         raise not_found()
     # Its runner went when it was deleted; it is woken as after a start.
     with contextlib.suppress(RunnerUnavailable, RunnerFailed):
-        state().workshop.runners.ensure(runner_job(state().workshop.files, demo.model, draft_of(demo)))
+        state().services.runners.ensure(runner_job(state().services.files, demo.model, draft_of(demo)))
     return demo_state(demo)
 
 
@@ -153,7 +156,7 @@ def change_demo(demo: Demo, body: DraftChange, *, is_expected: Callable[[str], b
     DocumentFaults, SlugTaken, DraftMoved
         If that cannot be.
     """
-    stamp, wanted = state().workshop.stamp, body.slug
+    stamp, wanted = state().services.stamp, body.slug
     require_address(demo, wanted)
     if wanted is None and body.title and UNTITLED.fullmatch(demo.slug):
         # Nobody chose that address; it was made because there was no title yet.
@@ -198,7 +201,7 @@ def own_record(slug: str) -> Demo:
 
 def upload_parts() -> tuple[dict[str, int], dict[str, int]]:
     """The files and texts that a model comes with, and how many bytes each may be."""
-    limits = state().workshop.settings.limits
+    limits = state().services.settings.limits
     files = {
         "model": limits.model_bytes,
         "preprocessor": limits.model_bytes,
@@ -254,38 +257,38 @@ def demo_state(demo: Demo) -> DemoState:
     document, inspection = draft_of(demo), model_inspection(demo.model)
     release = Release.get_or_none(Release.id == demo.live_release_id) if demo.live_release_id else None
     is_measured = is_measured_as_set(document, inspection)
-    evidence = Evidence.model_validate(inspection["evidence"]) if inspection.get("evidence") and is_measured else None
+    evidence = inspection.evidence if is_measured else None
     return DemoState(
         **document.model_dump(),
         slug=demo.slug,
-        target=inspection["target"],
+        target=inspection.target,
         access=access_state(demo),
         release=ReleaseState(number=release.number, created=release.created) if release else None,
         draft_differs=draft_differs(demo, release),
-        found=inspection["found"],
-        compiled=inspection["compiled"],
-        ignored=inspection["ignored"],
-        n_reference_rows=inspection["n_reference_rows"],
-        notes=inspection.get("notes", []),
-        targets=inspection.get("targets") or [],
-        candidates=inspection.get("candidates") or [],
+        found=inspection.found,
+        compiled=inspection.compiled,
+        ignored=inspection.ignored,
+        n_reference_rows=inspection.n_reference_rows,
+        notes=inspection.notes,
+        targets=inspection.targets,
+        candidates=inspection.candidates,
         questions=open_questions(document, inspection),
         has_labels=demo.model.labels is not None,
         has_reference=demo.model.reference_file_id is not None,
         has_known_cases=demo.known_file_id is not None,
         evidence=evidence,
         report=report_of(evidence, document.answer),
-        likeness=inspection.get("likeness") or [],
-        evidence_is_stale=bool(inspection.get("evidence")) and not is_measured,
-        strength=inspection.get("strength") or {},
-        unused=inspection.get("unused") or [],
-        pictures=inspection.get("pictures") or PictureFindings(),
+        likeness=inspection.likeness,
+        evidence_is_stale=inspection.evidence is not None and not is_measured,
+        strength=inspection.strength,
+        unused=inspection.unused,
+        pictures=inspection.pictures,
     )
 
 
-def open_questions(document: DemoDocument, inspection: dict[str, Any]) -> list[Question]:
+def open_questions(document: DemoDocument, inspection: Inspection) -> list[Question]:
     """What was concluded and neither known cases nor the author have confirmed."""
-    every = [Question.model_validate(one) for one in inspection.get("questions") or []]
+    every = inspection.questions
     return [one for one in every if one.name not in document.confirmed]
 
 
@@ -297,7 +300,7 @@ def access_state(demo: Demo) -> AccessState:
     )
 
 
-def _brought(upload: Upload) -> Brought:
+def _submission(upload: Upload) -> ModelSubmission:
     faults = []
     if "model" not in upload.files:
         came = ", ".join(f"`{name}`" for name in upload.files) or "no file"
@@ -316,9 +319,9 @@ def _brought(upload: Upload) -> Brought:
         raise ApiProblem(409, "Address taken", taken, faults=[Fault("slug", taken)])
     if faults:
         raise DocumentFaults(faults)
-    files = state().workshop.files
+    files = state().services.files
     words = brought_words(upload.texts)
-    return Brought(
+    return ModelSubmission(
         model_file=files.take(upload.files["model"]),
         reference_file=files.take(upload.files["reference"]) if "reference" in upload.files else None,
         preprocessor_file=files.take(upload.files["preprocessor"]) if "preprocessor" in upload.files else None,

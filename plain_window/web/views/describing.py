@@ -3,12 +3,13 @@
 import functools
 import gzip
 import hashlib
+from typing import Any
 
 from flask import Response, json, request
 
-from ...core.demo import DemoChanges
+from ...core.documents import DemoChanges
 from ..description import describe
-from . import api
+from .api import api
 
 # Keys of demo.toml that are about bringing the demo in.
 FOLDER_KEYS = {
@@ -46,18 +47,19 @@ def _demo_schema() -> "_Document":
 class _Document:
     """A document that is the same until the program changes: made once, compressed once, known by its hash."""
 
-    def __init__(self, document: dict) -> None:
+    def __init__(self, document: dict[str, Any]) -> None:
         self._plain = json.dumps(document).encode()
         self._packed = gzip.compress(self._plain, mtime=0)
         self._hash = hashlib.sha256(self._plain).hexdigest()[:32]
 
     def response(self) -> Response:
         """It, or that the caller has it already."""
-        packs = "gzip" in request.accept_encodings
+        packs = bool(request.accept_encodings["gzip"])
         response = Response(self._packed if packs else self._plain, content_type="application/json")
         if packs:
             response.headers["Content-Encoding"] = "gzip"
         response.vary.add("Accept-Encoding")
         response.set_etag(self._hash)
         response.headers["Cache-Control"] = "no-cache"
-        return response.make_conditional(request)
+        response.make_conditional(request)
+        return response

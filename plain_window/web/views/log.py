@@ -4,6 +4,7 @@ import csv
 import io
 import json
 from collections.abc import Iterator
+from typing import Any
 
 from flask import Response, request, stream_with_context
 
@@ -14,7 +15,7 @@ from ...store.records import Prediction
 from ..access import require_owner
 from ..problems import ApiProblem
 from ..types import LogEntry, LogPage
-from . import api
+from .api import api
 from .demos import own_record
 
 __all__: list[str] = []
@@ -76,7 +77,7 @@ def _lines(names: list[str], entries: Iterator[Prediction]) -> Iterator[str]:
         yield _line([*known, round(one.duration_ms, 1), int(one.by_author), *(inputs.get(name, "") for name in names)])
 
 
-def _line(cells: list) -> str:
+def _line(cells: list[Any]) -> str:
     file = io.StringIO()
     csv.writer(file).writerow([_plain(cell) for cell in cells])
     return file.getvalue()

@@ -14,15 +14,15 @@ from ..limits import slow_down_visitor
 from ..problems import ApiProblem
 from ..state import state
 from ..types import GivenOutcome
-from . import api
-from .visiting import require_part
+from .api import api
+from .asking import require_part
 
 __all__: list[str] = []
 
 
 def _may_say(slug: str, answer: str) -> None:
     """Before anything is read: not too often, and only of a demo that the caller may see."""
-    slow_down_visitor("outcome", state().workshop.settings.limits.rate)
+    slow_down_visitor("outcome", state().services.settings.limits.rate)
     require_visible(slug)
 
 

@@ -4,6 +4,7 @@ from pathlib import Path
 
 from flask import Blueprint, Flask, Response, current_app, redirect, request
 from markupsafe import escape
+from werkzeug.wrappers import Response as BaseResponse
 
 from ..access import door_of, grant, open_link, require_visible
 from ..problems import ApiProblem, not_found
@@ -35,7 +36,7 @@ def workbench(place: str = "", token: str = "") -> Response:
 
 
 @blueprint.get("/d/<slug>", strict_slashes=False)
-def visitor(slug: str) -> Response:
+def visitor(slug: str) -> BaseResponse:
     """A visitor's page. From an address that the demo had before, and from one with a slash at its end, it goes on to
     the right one."""
     try:
@@ -49,7 +50,7 @@ def visitor(slug: str) -> Response:
     return _page("visitor.html", door.slug)
 
 
-def _moved(path: str) -> Response:
+def _moved(path: str) -> BaseResponse:
     """On to another path, with the case in the query kept. Not for ever: an address can be taken back."""
     query = request.query_string.decode("latin-1")
     response = redirect(f"{path}?{query}" if query else path, code=302)

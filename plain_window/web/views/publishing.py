@@ -14,7 +14,7 @@ from ..operations import parse_body, read_json
 from ..problems import ApiProblem
 from ..state import state
 from ..types import AccessChange, AccessState, NewRelease, ReleaseState
-from . import api
+from .api import api
 from .demos import access_state, open_questions, own_record
 
 __all__ = []
@@ -48,10 +48,10 @@ def create_release(slug: str) -> ReleaseState:
         faults = [Fault(question.name, question.text) for question in asked]
         detail = f"{asked[0].text} Confirm it, or say in `despite` why the page is to be published all the same."
         raise ApiProblem(409, "Something is to be confirmed", detail, faults=faults)
-    release = publish(demo, state().workshop.stamp, note=body.note, despite=body.despite)
+    release = publish(demo, state().services.stamp, note=body.note, despite=body.despite)
     # The release before it may have been asked at another runner.
     with contextlib.suppress(RunnerUnavailable):
-        retire_unneeded(state().workshop)
+        retire_unneeded(state().services)
     return ReleaseState(number=release.number, created=release.created)
 
 
@@ -65,7 +65,7 @@ def create_release(slug: str) -> ReleaseState:
 )
 def put_access(slug: str, body: AccessChange) -> AccessState:
     """Who may open the demo: only its author, who has the secret link, who knows the passcode, or everyone."""
-    demo, stamp = own_record(slug), state().workshop.stamp
+    demo, stamp = own_record(slug), state().services.stamp
     passcode_hash = None
     if body.access == "passcode":
         if body.passcode is None and not demo.passcode_hash:

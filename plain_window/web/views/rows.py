@@ -4,21 +4,21 @@ import functools
 
 from flask import request
 
-from ...core.models.study import Study, read_study
+from ...core.contract.kept_rows import KeptRows, read_kept_rows
 from ...store.demos import draft_of
 from ..access import require_owner
-from ..explained import entered_row
+from ..explanation_answers import entered_row
 from ..problems import ApiProblem
 from ..state import state
 from ..types import ReferenceRow, ReferenceRows
-from . import api
+from .api import api
 from .demos import own_record
 
 __all__: list[str] = []
 
 MOST_ROWS, USUAL_ROWS = 100, 10
 # One may hold a million values.
-REMEMBERED_STUDIES = 1
+REMEMBERED_FILES = 1
 
 
 @api.operation(
@@ -36,23 +36,25 @@ REMEMBERED_STUDIES = 1
 def get_rows(slug: str) -> ReferenceRows:
     """Rows of the reference table as a visitor would enter them, in an order drawn once, with their outcomes."""
     demo = own_record(slug)
-    study = _study(demo.model.study_file_id) if demo.model.study_file_id else Study(columns={})
+    kept_rows = _kept_rows(demo.model.study_file_id) if demo.model.study_file_id else KeptRows(columns={})
     fields = draft_of(demo).fields
-    known = [field for field in fields if field.name in study.columns]
-    n_rows = study.n_rows if len(known) == len(fields) else 0
+    known = [field for field in fields if field.name in kept_rows.columns]
+    n_rows = kept_rows.n_rows if len(known) == len(fields) else 0
     offset, limit = _number("offset", 0), max(1, min(MOST_ROWS, _number("limit", USUAL_ROWS)))
     places = range(min(offset, n_rows), min(offset + limit, n_rows))
-    outcomes = study.outcomes or [None] * n_rows
+    outcomes = kept_rows.outcomes or [None] * n_rows
     return ReferenceRows(
         total=n_rows,
-        rows=[ReferenceRow(row=at, inputs=entered_row(fields, study.row(at)), outcome=outcomes[at]) for at in places],
+        rows=[
+            ReferenceRow(row=at, inputs=entered_row(fields, kept_rows.row(at)), outcome=outcomes[at]) for at in places
+        ],
     )
 
 
-@functools.lru_cache(maxsize=REMEMBERED_STUDIES)
-def _study(file: str) -> Study:
+@functools.lru_cache(maxsize=REMEMBERED_FILES)
+def _kept_rows(file: str) -> KeptRows:
     """Files never change under their names."""
-    return read_study(state().workshop.files.path(file).read_bytes())
+    return read_kept_rows(state().services.files.path(file).read_bytes())
 
 
 def _number(name: str, usual: int) -> int:

@@ -8,7 +8,7 @@ from ...store.records import Author
 from ..identity import require_author
 from ..state import state
 from ..types import DemoState
-from . import api
+from .api import api
 from .demos import demo_state
 
 __all__ = []
@@ -29,4 +29,4 @@ def add_sample(name: str) -> DemoState:
     if name not in SAMPLES:
         raise InputFaults([Fault("name", f"There is no sample `{name[:60]}`. There are: {', '.join(SAMPLES)}.")])
     own_address = None if find_demo(name) else name
-    return demo_state(add_path(state().workshop, Author.get_by_id(author.id), SAMPLES[name], slug=own_address))
+    return demo_state(add_path(state().services, Author.get_by_id(author.id), SAMPLES[name], slug=own_address))

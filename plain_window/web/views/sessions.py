@@ -9,7 +9,7 @@ from ..limits import check_guess, check_link_use, note_guess
 from ..problems import ApiProblem, not_found
 from ..state import state
 from ..types import Key, Keys, NewKey, NewPassword, SessionState, SignIn, SignInToken
-from . import api
+from .api import api
 
 __all__ = ["session_state"]
 
@@ -79,14 +79,14 @@ def sign_in_by_link(body: SignInToken) -> SessionState:
 @api.operation("DELETE", "/session", guard=_may_change, errors=(401, 403, 503), status=204)
 def sign_out() -> None:
     """Sign out: this session is worth nothing from now on, whoever has its cookie."""
-    end_session(require_session().id, state().workshop.stamp)
+    end_session(require_session().id, state().services.stamp)
     drop_cookie()
 
 
 @api.operation("DELETE", "/sessions", guard=_may_change, errors=(401, 403, 503), status=204)
 def sign_out_everywhere() -> None:
     """End all of the author's sessions, this one too."""
-    end_all_sessions(Author.get_by_id(require_session().author.id), state().workshop.stamp)
+    end_all_sessions(Author.get_by_id(require_session().author.id), state().services.stamp)
     drop_cookie()
 
 
@@ -112,7 +112,7 @@ def change_password(body: NewPassword) -> SessionState:
         if not is_right:
             detail = "The old password is not right. Try again, or sign in with a new link."
             raise ApiProblem(401, "Not changed", detail)
-    set_password_hash(author, hash_secret(body.password), state().workshop.stamp)
+    set_password_hash(author, hash_secret(body.password), state().services.stamp)
     begin_session(author, by_link=False)
     return session_state()
 
@@ -136,7 +136,7 @@ def list_keys() -> Keys:
 def create_key(body: NewKey) -> Key:
     """Make a key for programs. It is told this once."""
     author = Author.get_by_id(require_session().author.id)
-    key = make_key(author, body.name, state().workshop.stamp)
+    key = make_key(author, body.name, state().services.stamp)
     made = keys_of(author)[0]
     return Key(id=made.id, name=made.name, created=made.created, used=None, key=key)
 
@@ -151,5 +151,5 @@ def create_key(body: NewKey) -> Key:
 def remove_key(key_id: int) -> None:
     """Make a key worth nothing, at once."""
     author = Author.get_by_id(require_session().author.id)
-    if not revoke_key(author, key_id, state().workshop.stamp):
+    if not revoke_key(author, key_id, state().services.stamp):
         raise not_found()

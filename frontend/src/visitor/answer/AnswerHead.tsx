@@ -1,0 +1,117 @@
+/** Headline, figures and marks, or why there is no answer and how one comes. */
+import type { ReactNode } from 'react'
+import type { Answer, Inputs, Page } from '../../api/client'
+import type { Answered, AnswerState } from '../case/answerLine'
+import { isSeen } from '../../domain/kinds'
+import { ClassAnswer } from './ClassAnswer'
+import { Invitation } from './Invitation'
+import { NumberAnswer } from './NumberAnswer'
+import { SeveralLabels, SeveralNumbers } from './SeveralAnswers'
+import { AnswerNotes, Refused } from './AnswerNotes'
+import { Quiet, Unlike } from './Cautions'
+
+export interface AnswerHeadProps {
+  page: Page
+  state: AnswerState
+  isLate: boolean
+  explained: Answered | null
+  onAsk: () => void
+  onTry: (inputs: Inputs) => void
+  onChoose: (name: string) => void
+}
+
+export function AnswerHead(props: AnswerHeadProps) {
+  const { page, state, onAsk, onTry } = props
+  switch (state.status) {
+    case 'invitation':
+      return <Invitation page={page} onAsk={onAsk} onTry={onTry} />
+    case 'asking':
+      return <Quiet heading="Asking the model…" />
+    case 'waiting':
+      return (
+        <Quiet heading="One moment…" onAgain={onAsk}>
+          {state.message}
+        </Quiet>
+      )
+    case 'failed':
+      return (
+        <Quiet heading="No answer for this" onAgain={onAsk}>
+          {state.message}
+          {state.traceback && (
+            <pre className="mt-4 max-h-96 overflow-auto border border-line p-3 text-[0.75em]" tabIndex={0}>
+              {state.traceback}
+            </pre>
+          )}
+        </Quiet>
+      )
+    case 'refused':
+      return <Refused faults={state.faults} />
+    case 'answered':
+      return <Standing {...props} state={state} />
+  }
+}
+
+/** The answer that stands; while a newer one is long under way it is dimmed, and says what it is for. */
+function Standing({ page, state, isLate, explained, onAsk, onChoose }: AnswerHeadProps & { state: Answered }) {
+  const { delay } = state
+  return (
+    <>
+      <p className={`text-[0.88em] ${isLate ? 'font-bold text-caution' : 'text-soft'}`}>
+        {isLate ? 'Answer to what stood here before; the new one is on its way' : `${answerTo(page)}${page.release ? ` · version ${page.release}` : ' · draft'}`}
+      </p>
+      {delay && (
+        <p className="text-[0.92em] text-caution">
+          {delay}{' '}
+          <button type="button" className="button-quiet" onClick={onAsk}>
+            Try again
+          </button>
+        </p>
+      )}
+      <div className={isLate ? 'opacity-45' : ''} data-late={isLate}>
+        {renderAnswer({
+          page,
+          answer: state.answer.answer,
+          caution: isUnlike(state, explained) && <Unlike page={page} />,
+          chosen: explained?.answer.explanation?.of ?? explained?.answer.curves?.[0]?.of ?? null,
+          onChoose,
+        })}
+        <AnswerNotes notes={state.answer.notes} />
+      </div>
+    </>
+  )
+}
+
+function answerTo({ fields }: Page): string {
+  if (fields.length === 1 && fields[0]?.kind === 'text') return 'Answer to this text'
+  if (!fields.every(isSeen)) return 'Answer for these values'
+  return fields[0]?.kind === 'drawing' ? 'Answer to this drawing' : 'Answer to this picture'
+}
+
+function isUnlike(state: Answered, explained: Answered | null): boolean {
+  const { answer, familiarity } = state.answer
+  const behind = explained?.inputs === state.inputs && explained.answer.familiarity?.is_unlike
+  return (answer.kind === 'class' && answer.unlike) || (familiarity?.is_unlike ?? false) || (behind ?? false)
+}
+
+interface Rendered {
+  page: Page
+  answer: Answer
+  /** What must be read before any number is; stands right under the headline. */
+  caution: ReactNode
+  /** Of several answers, the one that is explained now. */
+  chosen: string | null
+  onChoose: (name: string) => void
+}
+
+function renderAnswer({ page, answer, caution, chosen, onChoose }: Rendered): ReactNode {
+  switch (answer.kind) {
+    case 'class':
+      return page.answer.kind === 'class' && <ClassAnswer answer={answer} setting={page.answer} caution={caution} />
+    case 'number':
+      return page.answer.kind === 'number' && <NumberAnswer answer={answer} setting={page.answer} caution={caution} />
+    case 'numbers':
+      return <SeveralNumbers page={page} answer={answer} caution={caution} chosen={chosen} onChoose={onChoose} />
+    case 'labels':
+      return <SeveralLabels page={page} answer={answer} caution={caution} chosen={chosen} onChoose={onChoose} />
+  }
+}

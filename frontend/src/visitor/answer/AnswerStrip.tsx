@@ -1,0 +1,112 @@
+/** The answer in short, at the top of a phone while the fields scroll under it. Its room is the same whatever it says. */
+import { useSyncExternalStore, type ReactNode } from 'react'
+import type { Page } from '../../api/client'
+import { HundredMarks } from '../../parts/HundredMarks'
+import { InlineMark, markOf } from '../../parts/Mark'
+import type { AnswerState } from '../case/answerLine'
+import { answerText } from '../../domain/answerText'
+import { isSeen } from '../../domain/kinds'
+import { MAX_CLASSES_AS_MARKS } from './ClassAnswer'
+import { jump } from '../page/focus'
+
+export interface AnswerStripProps {
+  page: Page
+  state: AnswerState
+  isLate: boolean
+  onAsk: () => void
+}
+
+/** Shown below 900 px only; the whole answer stands under the fields. */
+export function AnswerStrip(props: AnswerStripProps) {
+  // On a desk it is not there at all: its marks would be drawn for nobody with every step of a drag.
+  const isNarrow = useSyncExternalStore(followWidth, () => NARROW.matches)
+  return isNarrow ? <Strip {...props} /> : null
+}
+
+const NARROW = window.matchMedia('(max-width: 899px)')
+
+function followWidth(onChange: () => void): () => void {
+  NARROW.addEventListener('change', onChange)
+  return () => NARROW.removeEventListener('change', onChange)
+}
+
+function Strip({ page, state, isLate, onAsk }: AnswerStripProps) {
+  const canAsk = (state.status === 'invitation' && !page.fields.some(isSeen)) || state.status === 'waiting' || state.status === 'failed'
+  return (
+    <section aria-label="The answer in short" className="strip sticky top-0 z-10 -mx-5 border-b border-ink bg-paper px-5 print:hidden">
+      <div className={`flex size-full items-center gap-3 ${isLate ? 'opacity-60' : ''}`}>
+        {renderStrip(page, state, isLate)}
+        {canAsk && (
+          <button type="button" className="button-primary ml-auto shrink-0 text-[0.88em]" onClick={onAsk}>
+            {state.status === 'invitation' ? 'Show the answer' : 'Try again'}
+          </button>
+        )}
+      </div>
+    </section>
+  )
+}
+
+function renderStrip(page: Page, state: AnswerState, isLate: boolean): ReactNode {
+  if (state.status === 'invitation' && page.fields.some(isSeen)) return <p className="text-[0.94em] text-soft">The answer will stand here.</p>
+  if (state.status !== 'answered') return <p className="line-clamp-3 min-w-0 text-[0.9em] leading-snug text-soft">{shortState(state)}</p>
+  const { answer } = state.answer
+  const toAll = (
+    <a href="#answer" onClick={jump} className="button-quiet inline-block py-0.5! text-[0.84em]">
+      {isLate ? 'The new answer is on its way' : toAllWords(page)}
+    </a>
+  )
+  if (answer.kind !== 'class' || page.answer.kind !== 'class') {
+    return (
+      <div className="min-w-0">
+        <p className="line-clamp-2 text-[1.2em] leading-tight font-bold">{answerText(page, answer)}</p>
+        {toAll}
+      </div>
+    )
+  }
+  const setting = page.answer
+  const names = setting.classes.map((wording) => wording.name)
+  const asMarks = setting.classes.length <= MAX_CLASSES_AS_MARKS && answer.probabilities.length > 0
+  return (
+    <>
+      {asMarks && (
+        <div className="w-16 shrink-0" aria-hidden="true">
+          <HundredMarks answer={answer} setting={setting} />
+        </div>
+      )}
+      <div className="min-w-0 flex-1">
+        <p className="truncate text-[1.12em] leading-snug font-bold">{answer.headline}</p>
+        <p className="line-clamp-2 text-[0.84em] leading-tight">
+          {answer.probabilities.filter((item) => item.of_100 > 0).slice(0, MAX_CLASSES_AS_MARKS).map((item, at) => {
+            const index = names.indexOf(item.class)
+            return (
+              <span key={item.class}>
+                {at > 0 && <span className="text-soft"> · </span>}
+                {asMarks && <InlineMark {...markOf(index, setting.classes[index])} />} {item.of_100} {item.label}
+              </span>
+            )
+          })}
+        </p>
+        {toAll}
+      </div>
+    </>
+  )
+}
+
+function toAllWords({ parts }: Page): string {
+  if (!parts.pushes) return 'All of the answer'
+  return parts.changes ? 'Why, and what would change it' : 'Why'
+}
+
+function shortState(state: AnswerState): string {
+  switch (state.status) {
+    case 'asking':
+      return 'Asking the model…'
+    case 'waiting':
+    case 'failed':
+      return state.message
+    case 'refused':
+      return state.faults[0]?.message ?? 'Something is missing.'
+    default:
+      return 'Set what you know.'
+  }
+}

@@ -1,0 +1,23 @@
+/** Title, purpose, and the way to how far to trust it. */
+import type { Page } from '../../api/client'
+import { jump } from './focus'
+
+export function Head({ page }: { page: Page }) {
+  return (
+    <header className="flex flex-wrap items-baseline gap-x-5 gap-y-1 pt-6 pb-5">
+      <h1 className="min-w-0 text-[1.4em] font-bold break-words">{page.title}</h1>
+      {page.purpose && <p className="min-w-0 text-soft">{page.purpose}</p>}
+      {(page.not_for || page.description_html || page.report) && (
+        <a href="#trust" onClick={jump} className="button-quiet ml-auto text-[0.84em] print:hidden">
+          How far to trust it
+        </a>
+      )}
+      {(page.unconfirmed ?? []).map((text) => (
+        <p key={text} className="basis-full border-l-3 border-caution pl-4 text-[0.92em] text-caution">
+          <span aria-hidden="true">! </span>
+          Draft, to be confirmed under Model: {text.split(' Compare its answers')[0]}
+        </p>
+      ))}
+    </header>
+  )
+}

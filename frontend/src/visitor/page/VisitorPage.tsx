@@ -1,0 +1,221 @@
+/** The visitor's page: fields on the left, the answer on the right; a picture is a window with the answer beside it. */
+import { lazy, Suspense, useDeferredValue, useEffect, useEffectEvent, useMemo, useState, type ReactNode } from 'react'
+import type { Page } from '../../api/client'
+import { withShownNumbers } from '../../domain/adding'
+import { AnswerPanel } from '../answer/AnswerPanel'
+import type { Answered, AnswerState } from '../case/answerLine'
+import { AnswerStrip } from '../answer/AnswerStrip'
+import { useAnnouncement } from './announcing'
+import { partsBehind, useBeside, withOutput } from '../case/beside'
+import { isSeen } from '../../domain/kinds'
+import { CaseContext } from '../case/caseContext'
+import { CurveTables } from '../fields/CurveTables'
+import type { FieldMessage } from '../fields/FieldRow'
+import { Fields } from '../fields/Fields'
+import { jump, useFocusKeeper } from './focus'
+import { useLate } from '../case/late'
+import { SendCase } from '../case/SendCase'
+import { readSession, rememberSession, type Remembered } from '../case/session'
+import { ShortcutKeys, useShortcut } from './ShortcutKeys'
+import { Trust } from './Trust'
+import { useCase } from '../case/useCase'
+import { useKept } from '../case/useKept'
+import { useWhere } from '../pictures/where'
+import { WasRight } from '../answer/WasRight'
+import { nameOf, whyOfFields, type FieldWhy } from '../../domain/why'
+import { Head } from './PageHead'
+
+export interface VisitorPageProps {
+  page: Page
+  /** Whether the draft is shown, to its author. */
+  isDraft: boolean
+}
+
+const OverallSection = lazy(() => import('./OverallSection'))
+
+/** How long a case must stand before this tab writes it down. */
+const REMEMBER_MS = 800
+
+export function VisitorPage({ page, isDraft }: VisitorPageProps) {
+  const [of, setOf] = useState<string | undefined>(undefined)
+  const [brought] = useState(() => (isDraft ? null : readSession(page.slug)))
+  const { values, change, changeAll, state, ask, reset, takeBack, canTakeBack, isAsked } = useCase(page, isDraft, brought)
+  const explained = useExplained(page, isDraft, state, of)
+  const where = useWhere(page, isDraft, state)
+  const { kept, keep, drop } = useKept(state, brought?.kept ?? [])
+  useRemembered(page.slug, isDraft, { values, isAsked, kept })
+  const isLate = useLate(state.status === 'answered' && state.isStale, state.status === 'answered' ? state.answer : null) || (state.status === 'answered' && state.delay !== undefined)
+  const isWhyLate = useLate(explained !== null && state.status === 'answered' && explained.inputs !== state.inputs, explained) || isLate
+  const shown = isWhyLate ? null : explained
+  const why = useMemo(() => (shown ? whyOfFields(page.answer, shown.answer) : NO_WHY), [page.answer, shown])
+  const messages = useMemo(() => messagesOf(state), [state])
+  const context = useMemo(
+    () => ({ slug: page.slug, isDraft, samples: page.samples, onTry: changeAll, seen: (state.status === 'answered' && state.answer.seen) || {}, where, nameOfOutput: (name: string) => nameOf(page.answer, name), explains: page.parts.pushes === true }),
+    [page.slug, page.answer, page.parts, isDraft, page.samples, changeAll, state, where],
+  )
+  const said = useAnnouncement(state)
+  const keys = useShortcut('k', keep, page.parts.compare === true)
+  useFocusKeeper()
+  const isWindow = page.fields.every(isSeen)
+  return (
+    <CaseContext value={context}>
+      <a href="#answer" onClick={jump} className="sr-only z-30 bg-paper px-3 py-2 focus:not-sr-only focus:absolute focus:top-1 focus:left-2">
+        Skip to the answer
+      </a>
+      <div className={`mx-auto px-5 pb-16 print:max-w-none print:px-0 ${isWindow ? 'max-w-[1300px] min-[900px]:px-6' : 'max-w-[1240px] min-[900px]:px-11'}`}>
+        <Head page={page} />
+        <AnswerStrip page={page} state={state} isLate={isLate} onAsk={ask} />
+        <p className="sr-only" role="status" data-testid="announcement">
+          {said}
+        </p>
+        <main className={`mt-4 grid grid-cols-[minmax(0,1fr)] gap-x-10 print:block ${isWindow ? 'min-[900px]:grid-cols-[minmax(0,7fr)_minmax(0,5fr)] min-[1200px]:grid-cols-[minmax(0,48.5rem)_minmax(0,1fr)]' : 'min-[900px]:grid-cols-[minmax(0,5fr)_minmax(0,7fr)]'}`}>
+          <form aria-label={`Your case: ${page.title}`} tabIndex={-1} className="print:hidden" onSubmit={(event) => (event.preventDefault(), ask())}>
+            {/* Room for the longer sentence from the start: controls must not move under a hand that drags one. */}
+            {(page.parts.curves || page.parts.pushes) && !isWindow && (
+              <p className="mb-3 min-h-[4.2rem] text-[0.88em] text-soft min-[900px]:min-h-[2.9rem]">{whyWords(page, [...why.values()][0])}</p>
+            )}
+            <Fields page={page} values={values} messages={messages} why={why} onChange={change} />
+            {page.parts.curves && <CurveTables fields={page.fields} why={why} />}
+            {/* Enter in any field asks; the button for it is in the answer. */}
+            <button type="submit" className="sr-only" tabIndex={-1} aria-hidden="true">
+              Show the answer
+            </button>
+          </form>
+          <div className={isWindow ? 'card-line pt-6 min-[900px]:border-t-0 min-[900px]:pt-0 print:border-0 print:p-0' : 'card-line pt-6 min-[900px]:border-t-0 min-[900px]:border-l min-[900px]:border-line min-[900px]:pt-0 min-[900px]:pl-10 print:border-0 print:p-0'}>
+            <AnswerPanel
+              page={page}
+              isDraft={isDraft}
+              state={state}
+              isLate={isLate}
+              isWhyLate={isWhyLate}
+              explained={explained}
+              where={where}
+              kept={kept}
+              onAsk={ask}
+              onTry={changeAll}
+              onDrop={drop}
+              onChoose={setOf}
+            >
+              <Actions page={page} state={state} onKeep={keep} keepKey={keys.isOn ? 'K' : undefined} onTakeBack={canTakeBack ? takeBack : null} onReset={isAsked ? reset : null}>
+                <SendCase values={values} />
+              </Actions>
+            </AnswerPanel>
+          </div>
+        </main>
+        {page.parts.overall && page.fields.length > 1 && (
+          <Suspense>
+            <OverallSection page={page} isDraft={isDraft} of={explained?.answer.explanation?.of ?? firstOutput(page)} />
+          </Suspense>
+        )}
+        <Trust page={page} />
+        {page.parts.compare && <ShortcutKeys {...keys} />}
+      </div>
+    </CaseContext>
+  )
+}
+
+const NO_WHY = new Map<string, FieldWhy>()
+
+interface ActionsProps {
+  page: Page
+  state: AnswerState
+  onKeep: () => void
+  keepKey: string | undefined
+  /** Null while there is nothing to take back. */
+  onTakeBack: (() => void) | null
+  /** Null while nothing was asked. */
+  onReset: (() => void) | null
+  children: ReactNode
+}
+
+/** What can be done with the answer, in one row. */
+function Actions({ page, state, onKeep, keepKey, onTakeBack, onReset, children }: ActionsProps) {
+  const isAnswered = state.status === 'answered'
+  return (
+    <>
+      {page.parts.compare && isAnswered && (
+        <button type="button" className="button-primary" aria-disabled={state.isStale} aria-keyshortcuts={keepKey} aria-label="Keep to compare" onClick={onKeep}>
+          Keep
+        </button>
+      )}
+      {onTakeBack && (
+        <button type="button" className="button-plain" onClick={onTakeBack}>
+          Undo
+        </button>
+      )}
+      {isAnswered && children}
+      {isAnswered && (
+        <button type="button" className="button-plain" onClick={() => window.print()}>
+          Print
+        </button>
+      )}
+      {onReset && (
+        <button type="button" className="button-plain" onClick={onReset}>
+          Start again
+        </button>
+      )}
+      {isAnswered && page.parts.outcomes && <WasRight page={page} answer={state.answer} />}
+    </>
+  )
+}
+
+/** What explains the answer, put as it is shown: its numbers add up. */
+function useExplained(page: Page, isDraft: boolean, state: AnswerState, of: string | undefined): Answered | null {
+  // A hand that drags goes before what explains: that is drawn when there is time, and never in between.
+  const explained = useDeferredValue(useBeside(page, isDraft, state, withOutput(partsBehind(page), page, of)))
+  return useMemo(() => explained && { ...explained, answer: withShownNumbers(page, explained.answer) }, [page, explained])
+}
+
+/** This tab has the case and what was kept again after a reload. */
+function useRemembered(slug: string, isDraft: boolean, remembered: Remembered) {
+  const { values, isAsked, kept } = remembered
+  const write = useEffectEvent(() => {
+    if (!isDraft) void rememberSession(slug, remembered)
+  })
+  // The tab's own memory is outside React.
+  useEffect(() => {
+    const timer = setTimeout(() => write(), REMEMBER_MS)
+    return () => clearTimeout(timer)
+  }, [values, isAsked, kept])
+  useEffect(() => {
+    const leave = () => write()
+    window.addEventListener('pagehide', leave)
+    return () => window.removeEventListener('pagehide', leave)
+  }, [])
+}
+
+/** What is looked at overall before there is an answer. */
+function firstOutput({ answer }: Page): string {
+  switch (answer.kind) {
+    case 'class':
+      return answer.classes[0]?.name ?? ''
+    case 'labels':
+      return answer.labels[0]?.name ?? ''
+    case 'numbers':
+      return answer.values[0]?.name ?? ''
+    case 'number':
+      return answer.name ?? ''
+  }
+}
+
+/** What the curves and contributions at the fields are about. */
+function whyWords(page: Page, why: FieldWhy | undefined): string {
+  if (page.fields.every((field) => field.kind === 'text')) {
+    return why ? `Under the text: which words spoke for “${why.of}”.` : 'Once there is an answer, the text shows which words spoke for it.'
+  }
+  if (!why) return 'Once there is an answer, each field shows how it would move if only this value moved.'
+  const what = page.answer.kind === 'class' || page.answer.kind === 'labels' ? `how likely “${why.of}” is` : why.of
+  if (!page.parts.curves) return `Beside each field: what your value adds to ${what}, or takes off it.`
+  return `Under each field: ${what}, if only this value moved. Beside it: what your value adds to that, or takes off it.`
+}
+
+function messagesOf(state: AnswerState): Map<string, FieldMessage> {
+  const messages = new Map<string, FieldMessage>()
+  if (state.status === 'refused') {
+    for (const fault of state.faults) if (fault.field) messages.set(fault.field, { level: 'fault', text: fault.message })
+  }
+  if (state.status === 'answered') {
+    for (const note of state.answer.notes) if (note.field) messages.set(note.field, { level: 'warn', text: note.message })
+  }
+  return messages
+}

@@ -1,0 +1,119 @@
+/** Answer: what the classes are called, or the number's name and unit. */
+import type { DemoState } from '../../api/client'
+import { SavedInput } from '../bench/SavedInput'
+import type { Draft } from '../bench/useDraft'
+import { Labels, Numbers } from './SeveralWordings'
+import { ClassRow } from './ClassRow'
+
+export function AnswerPlace({ draft }: { draft: Draft }) {
+  const { answer } = draft.demo
+  return (
+    <section aria-labelledby="answer-place-heading">
+      <h2 id="answer-place-heading" className="text-[1.25em] font-bold">
+        Answer
+      </h2>
+      {answer.kind === 'class' && (
+        <>
+          <p className="max-w-[65ch] text-soft">One of {answer.classes.length} classes, in the model’s order.</p>
+          <div className="mt-4 grid max-w-lg grid-cols-2 gap-4">
+            <SavedInput label="What is counted, in the plural" value={answer.noun ?? ''} placeholder="pieces" onSave={(noun) => draft.save({ answer: { noun } })} />
+            <SavedInput label="One of them" value={answer.noun_one ?? ''} placeholder="guessed" onSave={(noun_one) => draft.save({ answer: { noun_one } })} />
+          </div>
+          <ul className="mt-4">
+            {answer.classes.map((wording, index) => (
+              <ClassRow key={wording.name} wording={wording} index={index} draft={draft} />
+            ))}
+          </ul>
+        </>
+      )}
+      {answer.kind === 'number' && (
+        <div className="mt-4 grid grid-cols-3 gap-4">
+          <SavedInput label="Name" value={answer.name ?? ''} onSave={(name) => draft.save({ answer: { name } })} />
+          <SavedInput label="Unit" value={answer.unit ?? ''} onSave={(unit) => draft.save({ answer: { unit } })} />
+          <SavedInput
+            label="Decimals"
+            value={String(answer.decimals ?? '')}
+            inputMode="decimal"
+            onSave={(text) => draft.save({ answer: { decimals: (text.trim() === '' ? text : Number(text)) as number } })}
+          />
+          <label className="block">
+            <span className="block text-soft">Which way is good news?</span>
+            <select className="w-full border-b border-edge bg-paper py-0.5" value={answer.better ?? ''} onChange={(event) => void draft.save({ answer: { better: event.target.value } })}>
+              <option value="">neither</option>
+              <option value="low">the lower the better</option>
+              <option value="high">the higher the better</option>
+            </select>
+          </label>
+        </div>
+      )}
+      {answer.kind === 'numbers' && <Numbers values={answer.values} draft={draft} />}
+      {answer.kind === 'labels' && <Labels labels={answer.labels} draft={draft} />}
+      {(answer.kind === 'class' || answer.kind === 'number') && <Coverage coverage={answer.coverage ?? 0.9} draft={draft} />}
+      <PageParts draft={draft} />
+    </section>
+  )
+}
+
+/** How often intervals and sets of classes are to be right. */
+function Coverage({ coverage, draft }: { coverage: number; draft: Draft }) {
+  const { evidence } = draft.demo
+  return (
+    <div className="mt-6">
+      <SavedInput
+        className="max-w-xs"
+        label="How often the answer’s range should hold the truth, of 100 times"
+        value={String(Math.round(coverage * 100))}
+        inputMode="decimal"
+        onSave={(text) => draft.save({ answer: { coverage: Number(text) / 100 } })}
+      />
+      <p className="mt-1 max-w-[65ch] text-[0.93em] text-soft">
+        {evidence ? `Counted from ${evidence.n_known} known cases.` : 'Shown once the demo has known cases: rows with their outcome that the model was not trained on.'}
+      </p>
+    </div>
+  )
+}
+
+const PARTS: { name: keyof NonNullable<DemoState['parts']>; label: string; note?: string }[] = [
+  { name: 'curves', label: 'Curves under the fields' },
+  { name: 'pushes', label: 'Contributions: what each value adds or takes off' },
+  { name: 'changes', label: 'What would change it' },
+  { name: 'similar', label: 'Cases like this one', note: 'shows visitors rows of your reference table' },
+  { name: 'among', label: 'The case among those of your table', note: 'shows visitors values of your reference table' },
+  { name: 'compare', label: 'Keeping answers to compare' },
+  { name: 'overall', label: 'What matters overall' },
+  { name: 'outcomes', label: '“Was this right?”', note: 'keeps yes or no, with the answer and the time' },
+  { name: 'truth', label: 'There also: what it really was', note: 'keeps that too' },
+]
+
+/** Which parts of the page visitors see. */
+function PageParts({ draft }: { draft: Draft }) {
+  const { parts, background_rows, n_reference_rows } = draft.demo
+  return (
+    <fieldset className="mt-6">
+      <legend className="font-bold">On the page</legend>
+      <ul className="mt-1">
+        {PARTS.map(({ name, label, note }) => (
+          <li key={name}>
+            <label className="flex min-h-7 items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-4 accent-(--glass)"
+                checked={parts?.[name] ?? name !== 'truth'}
+                onChange={(event) => void draft.save({ parts: { [name]: event.target.checked } })}
+              />
+              {label}
+              {note && <span className="text-[0.93em] text-soft">{note}</span>}
+            </label>
+          </li>
+        ))}
+      </ul>
+      <SavedInput
+        className="mt-3 max-w-xs"
+        label={`Reference rows that contributions are counted against, of ${n_reference_rows}`}
+        value={String(background_rows)}
+        inputMode="decimal"
+        onSave={(text) => draft.save({ background_rows: (text.trim() === '' ? text : Number(text)) as number })}
+      />
+    </fieldset>
+  )
+}

@@ -1,0 +1,133 @@
+/** Model: what was found in the file and the table, what was concluded, and what it is made of. */
+import type { ReactNode } from 'react'
+import type { DemoState } from '../../api/client'
+import { PartsSheet } from '../answer/PartsSheet'
+import { Problem } from '../bench/Problem'
+import { Questions } from './Questions'
+import { useReplace } from '../bench/queries'
+import type { Draft } from '../bench/useDraft'
+import { AnswerKind, Outcome } from './AnswerQuestion'
+
+/** By its beginning a note is the same as a question. */
+const ASKED_CHARACTERS = 60
+
+export function ModelPlace({ draft }: { draft: Draft }) {
+  const { demo } = draft
+  const { found } = demo
+  // What is asked about stands above, with what to compare it by.
+  const isAsked = (note: string) => demo.questions.some((question) => question.text.startsWith(note.slice(0, ASKED_CHARACTERS)))
+  const notes = [...found.warnings, ...demo.notes].filter((note) => !isAsked(note))
+  return (
+    <section aria-labelledby="model-heading">
+      <h2 id="model-heading" className="text-[1.25em] font-bold">
+        Model
+      </h2>
+      <Questions draft={draft} />
+      {notes.map((warning) => (
+        <p key={warning} className="mt-2 text-caution">
+          <span aria-hidden="true">! </span>
+          {warning}
+        </p>
+      ))}
+      <dl className="mt-4">
+        <Fact name="Steps">{found.steps.join(' → ')}</Fact>
+        <Fact name="File">{fileWords(demo)}</Fact>
+        <Fact name="Answers with">
+          <AnswerKind draft={draft} />
+        </Fact>
+        <Fact name="Served by">{servedWords(demo)}</Fact>
+        {found.classes && <Fact name="Classes, in order">{found.classes.join(', ')}</Fact>}
+        <Fact name="Features">
+          {demo.fields.length}
+          {found.features === null && ', named after the table’s columns'}
+        </Fact>
+        <Fact name="Reference table">{demo.has_reference ? `${demo.n_reference_rows} rows` : 'none'}</Fact>
+        <Fact name="Outcome">
+          <Outcome draft={draft} />
+        </Fact>
+        {demo.ignored.length > 0 && <Fact name="Not asked for">{demo.ignored.join(', ')}</Fact>}
+        <Fact name="Known cases">
+          <Known draft={draft} />
+        </Fact>
+        {(demo.likeness ?? []).map((one) => (
+          <Fact key={one.field} name="Unlike known ones">
+            {likenessWords(one)}
+          </Fact>
+        ))}
+        {demo.unused.length > 0 && <Fact name="Not used by the model">{demo.unused.join(', ')}</Fact>}
+      </dl>
+      <PartsSheet draft={draft} />
+    </section>
+  )
+}
+
+function Fact({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <div className="card-line grid grid-cols-[10rem_1fr] gap-4 py-2">
+      <dt className="text-soft">{name}</dt>
+      <dd>{children}</dd>
+    </div>
+  )
+}
+
+/** Which kind of file it was, and what it was saved and is opened with. */
+function fileWords({ found }: DemoState): string {
+  const savedWith = found.saved_with ? `, saved with ${found.saved_with}` : ''
+  return `${FORMAT_WORDS[found.format] ?? found.format}${savedWith}; here: ${found.library} ${found.running}`
+}
+
+const FORMAT_WORDS: Record<string, string> = {
+  pickle: 'joblib or pickle',
+  skops: 'skops',
+  'xgboost-json': 'XGBoost JSON',
+  'xgboost-ubj': 'XGBoost UBJ',
+  lightgbm: 'LightGBM text',
+  onnx: 'ONNX',
+  pmml: 'PMML',
+}
+
+/** To how many digits answers agree that differ by at most this share. */
+function digits(difference: number): number {
+  return Math.floor(-Math.log10(difference))
+}
+
+/** Whether the compiled model serves, on what evidence, or what stood in the way. */
+function servedWords({ compiled, found }: DemoState): string {
+  if (compiled.adopted) {
+    const same = compiled.largest_difference === 0 ? 'the very same answers' : `the same answers, to ${digits(compiled.largest_difference ?? 1)} digits,`
+    return `its compiled model: ${same} as ${found.library} on ${compiled.n_rows_compared} rows. It opens no pickle.`
+  }
+  return `${found.library} itself. ${compiled.obstacle ?? ''}`
+}
+
+/** How the model did on cases it had not seen; measured again where that was with other pictures than now. */
+function Known({ draft }: { draft: Draft }) {
+  const { demo } = draft
+  const replace = useReplace(demo.slug, draft.onChanged)
+  if (!demo.evidence_is_stale) return <>{knownWords(demo)}</>
+  return (
+    <>
+      <span className="text-caution">! measured with pictures prepared otherwise than now; nothing of it holds.</span>{' '}
+      <button type="button" className="button-quiet" disabled={replace.isPending} onClick={() => replace.mutate(new FormData())}>
+        {replace.isPending ? 'Measuring…' : 'Measure again'}
+      </button>
+      <Problem error={replace.error} />
+    </>
+  )
+}
+
+function knownWords({ report, has_known_cases, answer }: DemoState): string {
+  if (!report) return has_known_cases ? 'there, but they say nothing of this model' : 'none: intervals and calibration need them'
+  if (report.right_of_100 !== null) return `${report.n_known}; the likeliest class was right for ${report.right_of_100} of 100`
+  if (report.typical_error !== null) {
+    const unit = answer.kind === 'number' ? (answer.unit ?? '') : ''
+    return `${report.n_known}; half of the answers were off by less than ${report.typical_error} ${unit}`.trim()
+  }
+  const parts = (report.outputs ?? []).map((one) => (one.right_of_100 === null ? `${one.name}: half off by less than ${one.typical_error}` : `${one.name}: right for ${one.right_of_100} of 100`))
+  return `${report.n_known}; ${parts.join('; ')}`
+}
+
+function likenessWords({ by, n_known, false_alarms }: NonNullable<DemoState['likeness']>[number]): string {
+  const share = `${Math.round(false_alarms * 1000) / 10} of 100`
+  return `told by a fixed ${by}, compared with ${n_known}; of known ones held back, ${share} would be called so by mistake.`
+}

@@ -1,0 +1,150 @@
+/** Bringing a model: a file and a table, and what came of them. */
+import { useRef, useState } from 'react'
+import { Link, useLocation } from 'wouter'
+import { ApiError, bringModel } from '../../api/client'
+import { TextInput } from '../../parts/TextInput'
+import { Problem } from '../bench/Problem'
+
+type Progress =
+  | { status: 'idle' }
+  /** `sent` from 0 to 1. */
+  | { status: 'sending'; sent: number }
+  | { status: 'opening' }
+  | { status: 'failed'; error: unknown }
+
+export function BringModel() {
+  const [, navigate] = useLocation()
+  const [progress, setProgress] = useState<Progress>({ status: 'idle' })
+  const isBusy = progress.status === 'sending' || progress.status === 'opening'
+
+  const form = useRef<HTMLFormElement>(null)
+  const submit = async (filled: HTMLFormElement, numbers = '') => {
+    const data = new FormData(filled)
+    if (numbers) data.append('numbers', numbers)
+    // Parts that were left empty are not sent: an empty file is not the same as none. Listed first: deleting while going
+    // through the form itself would pass over every other one.
+    const isEmpty = (value: FormDataEntryValue) => (value instanceof File ? value.size === 0 : value.trim() === '')
+    const empty = Array.from(data.entries()).filter(([, value]) => isEmpty(value))
+    for (const [name] of empty) data.delete(name)
+    setProgress({ status: 'sending', sent: 0 })
+    try {
+      const demo = await bringModel(data, ({ sent }) => setProgress(sent < 1 ? { status: 'sending', sent } : { status: 'opening' }))
+      navigate(`/demos/${demo.slug}`)
+    } catch (error) {
+      setProgress({ status: 'failed', error })
+    }
+  }
+
+  return (
+    <main className="mx-auto w-full max-w-3xl px-6 py-8">
+      <h1 className="text-[1.6em] font-bold">Bring a model</h1>
+      <p className="mt-1 max-w-[65ch] text-soft">
+        A model file can run code. It is opened only in a confined process, without network and without access to anything
+        else here.
+      </p>
+      <form
+        ref={form}
+        className="mt-6"
+        encType="multipart/form-data"
+        onSubmit={(event) => (event.preventDefault(), void submit(event.currentTarget))}
+      >
+        <FilePlace
+          name="model"
+          label="Model file"
+          help="What your training script saved: scikit-learn by joblib, pickle or skops; XGBoost .json or .ubj; LightGBM .txt; ONNX; PMML. Best with its preprocessing in one pipeline."
+          required
+        />
+        <FilePlace
+          name="reference"
+          label="Reference table"
+          help="CSV, Excel, JSON lines or Parquet with rows like those the model was trained on. Names, ranges, defaults and choices come from it. Models of pictures or of one text need none."
+          accept=".csv,.tsv,.txt,.xlsx,.jsonl,.json,.parquet,text/csv"
+        />
+        <div className="card-line grid gap-6 py-5 sm:grid-cols-2">
+          <TextInput name="title" label="Title" maxLength={200} help="What visitors read on top. You can change it later." placeholder="Will it crack?" />
+          <TextInput name="target" label="Outcome’s column" help="In the reference table or the known cases; several parted by commas. Left empty, it is what is no feature." />
+        </div>
+        <details className="card-line py-4">
+          <summary className="font-bold">Preprocessor, known cases, class names</summary>
+          <FilePlace name="preprocessor" label="Preprocessor" help="A fitted scikit-learn transformer, if it was saved in a file of its own. The model’s inputs go through it first." />
+          <FilePlace name="known" label="Known cases" help="Rows you kept back, with their outcome; for a model of pictures a zip of folders named after classes. Ways to prepare pictures are then tried on them." accept=".csv,.tsv,.txt,.xlsx,.jsonl,.json,.parquet,.zip,text/csv,application/zip" />
+          <FilePlace name="labels" label="Class names" help="A text file with one name a line, in the order of the model’s classes; or a CSV with the model’s classes in one column." accept=".txt,.csv,text/plain,text/csv" />
+        </details>
+        <div className="card-line flex items-center gap-6 pt-5">
+          <button type="submit" className="button-primary" disabled={isBusy}>
+            Open the model
+          </button>
+          <Link href="/" className="button-quiet">
+            Back to the shelf
+          </Link>
+          <p role="status" className="text-soft">
+            {progress.status === 'sending' && `Sending: ${Math.round(progress.sent * 100)} %`}
+            {progress.status === 'opening' && 'Opening the model and reading the table…'}
+          </p>
+        </div>
+      </form>
+      {progress.status === 'failed' && <Failure error={progress.error} onNumbers={(numbers) => form.current && void submit(form.current, numbers)} />}
+    </main>
+  )
+}
+
+/** What went wrong; where a table can be read in two ways, the question about it. */
+function Failure({ error, onNumbers }: { error: unknown; onNumbers: (numbers: string) => void }) {
+  const faults = error instanceof ApiError ? (error.problem.errors ?? []) : []
+  const isAsked = faults.some((fault) => fault.message.includes('send `numbers`'))
+  return (
+    <div className="card-line mt-5 pt-4">
+      {isAsked ? (
+        <fieldset>
+          <legend className="font-bold">How does the table write numbers?</legend>
+          {faults.map((fault) => (
+            <p key={fault.message} className="text-caution">
+              {fault.message.split(' Say how')[0]}
+            </p>
+          ))}
+          <p className="mt-2 flex gap-4">
+            {['1,234.5', '1.234,5'].map((numbers) => (
+              <button key={numbers} type="button" className="button-plain" onClick={() => onNumbers(numbers)}>
+                Like {numbers}
+              </button>
+            ))}
+          </p>
+        </fieldset>
+      ) : (
+        <>
+          <Problem error={error} />
+          <p className="mt-2 text-soft">Nothing was kept of it. Mend it and try again.</p>
+        </>
+      )}
+    </div>
+  )
+}
+
+interface FilePlaceProps {
+  name: string
+  label: string
+  help: string
+  accept?: string
+  required?: boolean
+}
+
+function FilePlace({ name, label, help, accept, required }: FilePlaceProps) {
+  return (
+    <div className="card-line py-5 first:border-t-0">
+      <label className="block">
+        <span className="font-bold">{label}</span>
+        <input
+          type="file"
+          name={name}
+          accept={accept}
+          required={required}
+          aria-describedby={`${name}-help`}
+          className="mt-1 block w-full text-soft file:mr-4 file:rounded-full file:border file:border-glass file:bg-transparent file:px-4 file:py-1 file:font-bold file:text-glass"
+        />
+      </label>
+      <p id={`${name}-help`} className="mt-1 text-soft">
+        {help}
+      </p>
+    </div>
+  )
+}

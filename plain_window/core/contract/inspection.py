@@ -1,0 +1,133 @@
+"""What is found in a model file, and in a model with its table. Needs no machine learning library."""
+
+from typing import Any, Literal
+
+from pydantic import BaseModel
+
+from ..answers import AnyAnswerSetting
+from ..fields import AnyField
+from ..fields.columns import Column
+from ..pictures.settings import Preparation
+from ..trust.evidence import Evidence
+from .compilation import CompiledReport
+
+__all__ = ["Found", "Inspection", "LikenessFound", "PictureFindings", "PreparationTry", "Question", "Told"]
+
+
+class Found(BaseModel):
+    """What was found in a model file."""
+
+    format: str
+    library: str
+    saved_with: str | None
+    running: str
+    steps: list[str]
+    task: Literal["class", "number", "numbers", "labels"]
+    features: list[str] | None
+    n_features: int | None
+    classes: list[str] | None
+    gives_probabilities: bool
+    warnings: list[str]
+    # Whether the task was concluded from what comes out, rather than said by the model.
+    task_is_guessed: bool = False
+    # What several numbers are called, where the model says so.
+    output_names: list[str] | None = None
+
+
+class PreparationTry(BaseModel):
+    """One way to prepare pictures that was tried, and how many of the known ones the model then got right."""
+
+    words: str
+    preparation: Preparation
+    n_right: int
+    n_tried: int
+
+
+class PictureFindings(BaseModel):
+    """What known pictures told: the preparations that were tried, best first, and how many of all are right."""
+
+    tries: list[PreparationTry] = []
+    n_known: int = 0
+    n_right: int = 0
+
+    @property
+    def notes(self) -> list[str]:
+        """What the author should check."""
+        if not self.tries:
+            return []
+        best = self.tries[0]
+        alike = [one.words for one in self.tries[1:] if one.n_right == best.n_right]
+        also = f" So does: {'; '.join(alike[:2])}." if alike else ""
+        return [
+            f"How pictures are prepared was tried on {best.n_tried} known pictures: {best.words} gets {best.n_right} "
+            f"of them right.{also} Check it."
+        ]
+
+
+class Question(BaseModel):
+    """Something that was concluded and that publishing asks about, until known cases or the author have confirmed it.
+
+    `name` is the check it belongs to. `rows` are cases with what the model says of them, to compare with a notebook.
+    """
+
+    name: Literal["features", "class-order", "preparation"]
+    text: str
+    rows: list[dict[str, Any]] = []
+    outputs: list[list[float]] = []
+
+
+class LikenessFound(BaseModel):
+    """How cases unlike the known ones are told, and how often that would be a false alarm, counted on known ones."""
+
+    field: str
+    by: Literal["description of the picture", "letters of the text"]
+    n_known: int
+    false_alarms: float
+
+
+class Told(BaseModel):
+    """What the author said when the model was brought, rather than left to be concluded."""
+
+    target: str | None = None
+    answer_kind: Literal["class", "number", "numbers", "labels"] | None = None
+    preparations: dict[str, Preparation] = {}
+    numbers: Literal["point", "comma"] | None = None
+
+
+class Inspection(BaseModel):
+    """What a model and its reference table amount to."""
+
+    found: Found
+    compiled: CompiledReport
+    target: str | None
+    columns: list[Column]
+    ignored: list[str]
+    fields: list[AnyField]
+    answer: AnyAnswerSetting
+    # What the author should check, because it was concluded.
+    notes: list[str] = []
+    # Of that, what must be confirmed before publishing.
+    questions: list[Question] = []
+    # The outcome's column for each of several outputs, in their order.
+    targets: list[str] = []
+    # Columns that could be the outcome, where the author has to say which.
+    candidates: list[str] = []
+    # The page's class names by the words that the outcome's column has for them.
+    outcome_words: dict[str, str] = {}
+    n_reference_rows: int
+    warm_up_row: dict[str, Any]
+    # How far the answer moves on average when a field takes other reference values, largest first; 0 if it never does.
+    strength: dict[str, float] = {}
+    # Fields the model makes no use of.
+    unused: list[str] = []
+    # The model's average outputs over the first reference rows, from which contributions are counted, and how many.
+    usual: list[float] = []
+    usual_rows: int = 0
+    # What known cases say, where there are any.
+    evidence: Evidence | None = None
+    # For a model that looks at pictures: the model's input by field, and what known pictures told.
+    picture_inputs: dict[str, str] = {}
+    pictures: PictureFindings = PictureFindings()
+    # How pictures and texts unlike the known ones are told, where there are enough of those.
+    likeness: list[LikenessFound] = []
+    told: Told = Told()

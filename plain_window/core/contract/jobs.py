@@ -1,0 +1,122 @@
+"""What a runner is to hold, and what it is handed for that."""
+
+import hashlib
+from pathlib import Path
+from typing import Any, Literal
+
+import msgspec
+
+from .model_facts import AnswerKind, ModelFacts
+
+__all__ = ["Handover", "OpenFile", "RunnerJob", "ServeCompiled", "ServeOriginal", "job_key"]
+
+
+class _Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """Part of a job."""
+
+
+class OpenFile(_Part, tag="open", frozen=True):
+    """Open a file that nobody has opened before, and find out what it is; told is what its author knows better."""
+
+    target: str | None = None
+    labels: list[str] | None = None
+    answer_kind: AnswerKind | None = None
+    # By field, how pictures are prepared.
+    preparations: dict[str, dict[str, Any]] = {}
+    # How the tables write numbers, where that cannot be told.
+    numbers: Literal["point", "comma"] | None = None
+
+
+class ServeCompiled(_Part, tag="compiled", frozen=True):
+    """Serve a compiled model."""
+
+    facts: ModelFacts
+
+
+class ServeOriginal(_Part, tag="original", frozen=True):
+    """Serve a model through its library. `inspection`, what an earlier runner found, as JSON, spares reading tables."""
+
+    inspection: bytes
+
+
+Task = OpenFile | ServeCompiled | ServeOriginal
+
+
+class RunnerJob(_Part, frozen=True):
+    """One model with what belongs to it. `inspection` is what an earlier runner found, as JSON; None before that.
+
+    With a `compiled` model, that alone is opened.
+    """
+
+    key: str
+    model: str
+    told: OpenFile = OpenFile()
+    preprocessor: str | None = None
+    compiled: str | None = None
+    reference: str | None = None
+    known: str | None = None
+    kept_rows: str | None = None
+    background_rows: int = 100
+    inspection: bytes | None = None
+    facts: ModelFacts | None = None
+
+    @property
+    def task(self) -> Task:
+        """What a runner has to do for it."""
+        if self.inspection is None:
+            return self.told
+        if self.compiled is not None:
+            return ServeCompiled(self.needed_facts)
+        return ServeOriginal(self.inspection)
+
+    @property
+    def needed_facts(self) -> ModelFacts:
+        """What calls must fit.
+
+        Raises
+        ------
+        ValueError
+            If the model has not been opened yet.
+        """
+        if self.facts is None:
+            raise ValueError(f"job {self.key[:8]} has not been opened: nothing can be asked of it")
+        return self.facts
+
+    def paths(self) -> dict[str, Path]:
+        """The files it works on, by what they are to it."""
+        paths = {"model": self.compiled or self.model}
+        if self.preprocessor and not self.compiled:
+            paths["preprocessor"] = self.preprocessor
+        if self.inspection is None:
+            tables = {"reference": self.reference, "known": self.known}
+            paths.update({name: path for name, path in tables.items() if path})
+        elif self.kept_rows:
+            paths["kept_rows"] = self.kept_rows
+        return {name: Path(path) for name, path in paths.items()}
+
+    def found(self, inspection: bytes, **paths: str | None) -> "RunnerJob":
+        """The same job once its model has been opened.
+
+        Parameters
+        ----------
+        inspection : bytes
+            What was found, as JSON.
+        **paths
+            Where what came of it lies: `compiled`, `kept_rows`.
+        """
+        facts = ModelFacts.of_inspection(msgspec.json.decode(inspection))
+        return msgspec.structs.replace(self, inspection=inspection, facts=facts, **paths)
+
+
+class Handover(_Part, frozen=True):
+    """What a runner is handed at its start; the files ride along, in the order in which they are named."""
+
+    files: list[str]
+    task: Task
+    background_rows: int
+    memory_bytes: int
+
+
+def job_key(*parts: str | None) -> str:
+    """A name for what a runner holds, made from the hashes of what it was made from: same parts, same runner."""
+    return hashlib.sha256("\0".join(part or "" for part in parts).encode()).hexdigest()[:32]

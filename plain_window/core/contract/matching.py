@@ -1,0 +1,122 @@
+"""Whether a reply is one to what was asked: as many rows, these outputs, these fields, and nothing else."""
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from .decoding import ContractBroken
+from .model_facts import ModelFacts
+from .replies import AmongReply, ExplainReply, OverallReply, PredictReply, RegionsReply
+
+__all__ = ["ReplyMatcher"]
+
+MOST_SIMILAR, MOST_WAYS, MOST_ROWS = 50, 50, 100_000
+
+
+@dataclass(frozen=True)
+class ReplyMatcher:
+    """Holds replies against the model that a call is about.
+
+    Parameters
+    ----------
+    n_outputs : int
+        Numbers the model gives for a row.
+    fields : frozenset of str
+        Names of its fields.
+    """
+
+    n_outputs: int
+    fields: frozenset[str]
+
+    @classmethod
+    def of(cls, facts: ModelFacts) -> "ReplyMatcher":
+        """For one opened model."""
+        return cls(facts.n_outputs, facts.names)
+
+    def check_predicted(self, reply: PredictReply, *, n_rows: int) -> None:
+        """Refuse outputs of another shape.
+
+        Raises
+        ------
+        ContractBroken
+        """
+        found = reply.outputs
+        _need((found.n_rows, found.n_columns) == (n_rows, self.n_outputs), "outputs of another shape than asked for")
+        _need(len(reply.unlike) in (0, n_rows), "likeness of other rows than asked for")
+        _need(len(found.data) == 8 * n_rows * self.n_outputs, "an array's bytes do not fit its shape")
+
+    def check_explained(self, reply: ExplainReply, *, of: int | None) -> None:
+        """Refuse what is about another output, other fields, or does not add up in length.
+
+        Raises
+        ------
+        ContractBroken
+        """
+        self._check_outputs([reply.outputs])
+        self._check_of(reply.of, of)
+        if reply.explanation:
+            self._check_fields(reply.explanation.contributions, reply.explanation.errors)
+            _need(_finite([reply.explanation.baseline, *reply.explanation.contributions.values()]), "no number")
+        self._check_fields(reply.words, reply.curves or {}, reply.seen or {}, (field for field, _ in reply.notes))
+        for curve in (reply.curves or {}).values():
+            _need(len(curve.x) == len(curve.y), "a curve whose ends do not meet")
+        similar = reply.similar or []
+        _need(len(similar) <= MOST_SIMILAR, "more similar cases than were asked for")
+        self._check_fields(*(one.values for one in similar))
+        self._check_outputs(one.outputs for one in similar)
+        ways = reply.changes.ways if reply.changes else []
+        _need(len(ways) <= MOST_WAYS, "more ways than were asked for")
+        self._check_fields(*(way.values for way in ways))
+        self._check_outputs(way.outputs for way in ways)
+
+    def check_regions(self, reply: RegionsReply, *, of: int | None) -> None:
+        """Refuse parts that are not as many as are said.
+
+        Raises
+        ------
+        ContractBroken
+        """
+        self._check_of(reply.of, of)
+        n_parts = reply.n_rows * reply.n_columns
+        _need(min(reply.n_rows, reply.n_columns) > 0, "a picture of no parts")
+        _need(len(reply.contributions) == len(reply.errors) == n_parts, "other parts than there are")
+        _need(_finite([reply.whole, reply.covered, *reply.contributions]), "no number")
+
+    def check_overall(self, reply: OverallReply) -> None:
+        """Refuse other fields, and curves whose ends do not meet.
+
+        Raises
+        ------
+        ContractBroken
+        """
+        self._check_fields(one.field for one in reply.fields)
+        _need(all(len(one.x) == len(one.y) for one in reply.fields), "a curve whose ends do not meet")
+        _need(0 <= reply.share_done <= 1, "a share that is none")
+
+    def check_among(self, reply: AmongReply) -> None:
+        """Refuse rows that are not as many as they are.
+
+        Raises
+        ------
+        ContractBroken
+        """
+        counts = {len(reply.x), len(reply.y), len(reply.x if reply.outcomes is None else reply.outcomes)}
+        _need(len(counts) == 1 and max(counts) <= MOST_ROWS, "rows that do not fit together")
+
+    def _check_of(self, said: int, asked: int | None) -> None:
+        _need(0 <= said < self.n_outputs and asked in (None, said), "another output than was asked for")
+
+    def _check_outputs(self, many: Iterable[list[float]]) -> None:
+        _need(all(len(outputs) == self.n_outputs for outputs in many), "outputs of another number than the model has")
+
+    def _check_fields(self, *named: Iterable[str]) -> None:
+        _need(all(name in self.fields for names in named for name in names), "a field that the model does not have")
+
+
+def _finite(values: Iterable[float]) -> bool:
+    return all(map(math.isfinite, values))
+
+
+def _need(holds: bool, otherwise: str) -> None:
+    if not holds:
+        raise ContractBroken(otherwise)

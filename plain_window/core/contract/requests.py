@@ -1,0 +1,94 @@
+"""What the web tier asks of a runner. Every request has a tag; one that is none of these is no message."""
+
+from typing import Literal
+
+import msgspec
+
+from .values import Row
+
+__all__ = [
+    "AmongRequest",
+    "ChangesWanted",
+    "ExplainRequest",
+    "FieldMayChange",
+    "OverallRequest",
+    "PredictRequest",
+    "RegionsRequest",
+    "Request",
+    "SlowRequest",
+]
+
+
+class _Request(msgspec.Struct, forbid_unknown_fields=True, tag_field="request", kw_only=True):
+    """A call. `call` names it to the keeper; quick ones are answered before all others."""
+
+    call: int = 0
+    is_quick: bool = False
+
+
+class PredictRequest(_Request, tag="predict"):
+    """The model's outputs for these rows."""
+
+    rows: list[Row]
+
+
+class FieldMayChange(msgspec.Struct, forbid_unknown_fields=True):
+    """How a field may change: in steps of what size, and in which direction; for numbers only."""
+
+    step: float = 0.0
+    direction: Literal["any", "up", "down"] = "any"
+
+
+class ChangesWanted(msgspec.Struct, forbid_unknown_fields=True):
+    """Ways to another class (`to`, or any), or to the number `reach`."""
+
+    fields: dict[str, FieldMayChange]
+    to: int | None = None
+    reach: float | None = None
+
+
+class ExplainRequest(_Request, tag="explain"):
+    """One row's outputs, with what explains them.
+
+    `of` is the output that is explained; None for the likeliest class, or the only number.
+    """
+
+    row: Row
+    of: int | None = None
+    explanation: bool = False
+    at_score: bool = False
+    curves: bool = False
+    full: bool = False
+    similar: bool = False
+    changes: ChangesWanted | None = None
+    seen: bool = False
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether nothing is asked beside the outputs that takes its time."""
+        return not (self.explanation or self.at_score or self.curves or self.full or self.similar or self.changes)
+
+
+class OverallRequest(_Request, tag="overall"):
+    """What matters overall for one output."""
+
+    of: int
+
+
+class AmongRequest(_Request, tag="among"):
+    """Reference rows: their values of a field, and the model's answers."""
+
+    field: str
+    of: int
+
+
+class RegionsRequest(_Request, tag="regions"):
+    """Where the model looked in the picture of `field`; the longer it is asked, the sharper."""
+
+    row: Row
+    field: str
+    of: int | None = None
+
+
+SlowRequest = ExplainRequest | OverallRequest | AmongRequest | RegionsRequest
+Request = PredictRequest | SlowRequest

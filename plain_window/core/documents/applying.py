@@ -1,0 +1,66 @@
+"""An author's changes, applied to a document and checked as a whole."""
+
+from ..errors import DocumentFaults, Fault, InputFaults
+from ..fields import check_inputs
+from .answer_edits import changed_answer
+from .document import DemoDocument
+from .edits import DemoChanges
+from .field_edits import changed_fields
+
+__all__ = ["apply_changes"]
+
+
+def apply_changes(document: DemoDocument, changes: DemoChanges) -> DemoDocument:
+    """The document with an author's changes, checked as a whole.
+
+    Parameters
+    ----------
+    document : DemoDocument
+        Not touched.
+    changes : DemoChanges
+
+    Returns
+    -------
+    DemoDocument
+
+    Raises
+    ------
+    DocumentFaults
+        With one fault for everything that does not fit.
+    """
+    given = changes.model_dump(exclude_unset=True)
+    plain = {
+        key: value for key, value in given.items() if key not in ("fields", "answer", "parts") and value is not None
+    }
+    faults: list[Fault] = []
+    if given.get("parts"):
+        shown = {name: is_shown for name, is_shown in given["parts"].items() if is_shown is not None}
+        plain["parts"] = document.parts.model_copy(update=shown)
+    changed = document.model_copy(update=plain)
+    if given.get("fields") is not None:
+        changed.fields = changed_fields(document.fields, given["fields"], faults)
+        if any(field.get("preparation") for field in given["fields"]) and "preparation" not in changed.confirmed:
+            # Whoever says how pictures are prepared has not left it to a guess.
+            changed.confirmed = [*changed.confirmed, "preparation"]
+    if given.get("answer") is not None:
+        changed.answer = changed_answer(document.answer, given["answer"], faults)
+    if given.get("samples") is not None:
+        changed.samples = changes.samples or []
+    faults += _sample_faults(changed)
+    if faults:
+        raise DocumentFaults(faults)
+    return changed
+
+
+def _sample_faults(document: DemoDocument) -> list[Fault]:
+    """What is wrong with ready cases: they must be cases a visitor could enter."""
+    faults = []
+    for at, sample in enumerate(document.samples):
+        try:
+            check_inputs(document.fields, sample.inputs)
+        except InputFaults as error:
+            faults += [
+                Fault(f"samples.{at}.{fault.field}", f"Sample “{sample.title}”: {fault.message}")
+                for fault in error.faults
+            ]
+    return faults

@@ -1,0 +1,81 @@
+"""One demo as a document: what its page says, its fields and its answer."""
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict
+from pydantic import Field as Constrained
+
+from ..answers import AnyAnswerSetting
+from ..fields import AnyField, Scalar
+
+__all__ = [
+    "BACKGROUND_ROWS",
+    "TITLE_CHARACTERS",
+    "BackgroundRows",
+    "Confirmable",
+    "DemoDocument",
+    "PageParts",
+    "Paragraphs",
+    "Sample",
+    "Samples",
+    "Sentence",
+    "Title",
+]
+
+TITLE_CHARACTERS = 200
+# Reference rows that contributions are counted against, unless the author sets another number.
+BACKGROUND_ROWS = 100
+
+Title = Annotated[str, Constrained(min_length=1, max_length=TITLE_CHARACTERS)]
+Sentence = Annotated[str, Constrained(max_length=500)]
+Paragraphs = Annotated[str, Constrained(max_length=20_000)]
+
+
+class PageParts(BaseModel):
+    """Which parts of the visitor's page are shown. Those about reference rows show visitors rows of that table."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    curves: bool = Constrained(True, description="The curve of the answer under each field.")
+    pushes: bool = Constrained(True, description="How far each value pushed the answer.")
+    changes: bool = Constrained(True, description="What would change the answer.")
+    similar: bool = Constrained(True, description="The reference rows most like the case, with what happened to them.")
+    among: bool = Constrained(True, description="The case drawn among the reference rows.")
+    overall: bool = Constrained(True, description="What matters overall.")
+    compare: bool = Constrained(True, description="Keeping answers and comparing them.")
+    outcomes: bool = Constrained(True, description="Visitors may say whether an answer was right; that is kept.")
+    truth: bool = Constrained(False, description="They may also say what it really was.")
+
+
+class Sample(BaseModel):
+    """A ready case that a visitor can press to see the demo work at once."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    title: Annotated[str, Constrained(min_length=1, max_length=TITLE_CHARACTERS)]
+    inputs: dict[str, Scalar | dict[str, Any] | None]
+
+
+Samples = Annotated[list[Sample], Constrained(max_length=20)]
+BackgroundRows = Annotated[int, Constrained(ge=1, le=1000)]
+# Checks whose finding was concluded, and which the author may confirm.
+Confirmable = Literal["features", "class-order", "preparation"]
+
+
+class DemoDocument(BaseModel):
+    """All that an author can set about a demo. `fields` stand in the order visitors read them."""
+
+    title: Title
+    purpose: Sentence = Constrained("", description="One sentence in the visitor's words.")
+    description: Paragraphs = Constrained("", description="Markdown.")
+    not_for: Sentence = Constrained("", description="What the demo is not for.")
+    licence: Sentence = ""
+    record_inputs: bool = Constrained(False, description="Keep what visitors enter; the page then says so.")
+    parts: PageParts = PageParts()
+    samples: Samples = Constrained([], description="Ready cases; each needs a value for every field.")
+    background_rows: BackgroundRows = Constrained(
+        BACKGROUND_ROWS, description="Reference rows that contributions are counted against, at the most."
+    )
+    confirmed: list[Confirmable] = Constrained([], description="What was concluded and the author has confirmed.")
+    fields: list[AnyField]
+    answer: AnyAnswerSetting

@@ -1,0 +1,21 @@
+"""What validation finds, as faults that name the setting."""
+
+from pydantic import ValidationError
+
+from ..errors import Fault
+
+__all__ = ["faults_of"]
+
+
+def faults_of(error: ValidationError, *, prefix: str = "") -> list[Fault]:
+    """What pydantic found, as faults: one each, named by its path."""
+    faults = []
+    for item in error.errors(include_url=False):
+        path = ".".join(str(part) for part in item["loc"])
+        name = f"{prefix}{path}" or "body"
+        if item["type"] == "extra_forbidden":
+            message = f"`{name}` is not a setting. Leave it out."
+        else:
+            message = f"`{name}`: {item['msg'][:1].lower()}{item['msg'][1:]}."
+        faults.append(Fault(name, message))
+    return faults

@@ -1,0 +1,1 @@
+"""LightGBM: its text files, asked (`adapter`) and compiled (`compiling`)."""

@@ -1,0 +1,222 @@
+"""The adapter for ONNX models of tables, asked through onnxruntime."""
+
+import re
+from collections.abc import Sequence
+from typing import Any
+
+import numpy as np
+import onnx
+import onnxruntime
+import pandas as pd
+
+from ...contract.inspection import Found
+from ...errors import ModelFailed, ModelNotOpened
+from ...fields.inference import ColumnUse
+from ...plan.building import Block, Builder, CannotCompile, Raw
+from ..adapter import SINGLE_PRECISION, NativeModel
+from ..calling import ask
+from .outputs import TEXT, OnnxOutputs
+
+__all__ = ["NUMBERS", "OnnxModel", "as_array", "open_session", "read_document", "wants_pictures"]
+
+# Of a picture without an axis for several.
+SMALLEST_SIDE = 8
+NUMBERS = {
+    "tensor(float)": "float32",
+    "tensor(double)": "float64",
+    "tensor(float16)": "float16",
+    "tensor(int64)": "int64",
+    "tensor(int32)": "int32",
+    "tensor(bool)": "bool",
+}
+
+
+class OnnxModel(NativeModel):
+    """A model of a table.
+
+    Parameters
+    ----------
+    content : bytes
+        The file.
+
+    Raises
+    ------
+    ModelNotOpened
+        If it cannot be read, uses an operator that is not known, or wants pictures.
+    """
+
+    def __init__(self, content: bytes) -> None:
+        document = read_document(content)
+        self._session = open_session(content)
+        self._inputs = list(self._session.get_inputs())
+        _refuse_other_shapes(self._inputs)
+        self._said = OnnxOutputs(document, self._session, self._probe())
+        self.found = self._found(document)
+        self.tolerance = SINGLE_PRECISION
+
+    def predict(self, table: pd.DataFrame) -> np.ndarray:
+        """As `ModelAdapter.predict`."""
+        given = self._given(table)
+        return ask(lambda: self._said.table(self._session.run(None, given)))
+
+    def compile_onto(self, builder: Builder, value: Raw | Block) -> Block:
+        """The steps of this model on what came before it."""
+        raise CannotCompile("ONNX models have no compiled form; onnxruntime serves them.")
+
+    def column_uses(self, names: Sequence[str]) -> dict[str, ColumnUse]:
+        """As `ModelAdapter.column_uses`."""
+        if self.found.features is None:
+            return {name: ColumnUse(wants="number") for name in names} if self._inputs[0].type != TEXT else {}
+        wants = {item.name: "number" for item in self._inputs if item.type != TEXT}
+        return {name: ColumnUse(wants="number") for name in names if name in wants}
+
+    def settle(self, names: Sequence[str], categories: dict[str, list[str]]) -> list[str] | None:
+        """The table's own names where the file's differ only in what is no letter or number."""
+        written = {re.sub(r"\W", "_", name): name for name in names}
+        features = self.found.features or []
+        if features and not set(features) <= set(names) and all(name in written for name in features):
+            return [written[name] for name in features]
+        return None
+
+    def _given(self, table: pd.DataFrame) -> dict[str, np.ndarray]:
+        if len(self._inputs) == 1:
+            item = self._inputs[0]
+            return {item.name: as_array(table, item.type)}
+        given = {}
+        for item, name in zip(self._inputs, table.columns, strict=True):
+            column = as_array(table[[name]], item.type)
+            given[item.name] = column if len(item.shape) == 2 else column[:, 0]
+        return given
+
+    def _probe(self) -> list[Any] | None:
+        """What comes out for one row of nothing in particular; None if the model takes no such row."""
+        n_features = _width(self._inputs[0]) or 1
+        frame = {f"{at}": [0.0] for at in range(n_features if len(self._inputs) == 1 else len(self._inputs))}
+        try:
+            return self._session.run(None, self._given(pd.DataFrame(frame)))
+        except Exception:  # a row of zeros may be refused for any reason; the table's rows will tell
+            return None
+
+    def _found(self, document: onnx.ModelProto) -> Found:
+        several = len(self._inputs) > 1
+        one_wide = _width(self._inputs[0])
+        name = document.producer_name or None
+        version = " ".join(part for part in (name, document.producer_version) if part)
+        return Found(
+            format="onnx",
+            library="ONNX",
+            saved_with=version or None,
+            running=f"onnxruntime {onnxruntime.__version__}",
+            steps=list(dict.fromkeys(node.op_type for node in document.graph.node))[:12],
+            task=self._said.task,
+            features=[item.name for item in self._inputs] if several else None,
+            n_features=len(self._inputs) if several else one_wide,
+            classes=self._said.classes,
+            gives_probabilities=self._said.probabilities is not None,
+            warnings=[],
+            task_is_guessed=self._said.is_guessed,
+            output_names=self._said.output_names,
+        )
+
+
+def wants_pictures(content: bytes) -> bool:
+    """Whether one of the model's inputs has the axes of a picture; False for what cannot be read."""
+    try:
+        graph = onnx.ModelProto.FromString(content).graph
+    except Exception:  # the parser's error depends on its build; who opens the model says what is wrong
+        return False
+    own = {tensor.name for tensor in graph.initializer}
+    inputs = [item for item in graph.input if item.name not in own]
+    return any(_has_a_pictures_axes(item.type.tensor_type) for item in inputs)
+
+
+def _has_a_pictures_axes(tensor: onnx.TypeProto.Tensor) -> bool:
+    """Four axes, or three of which two are long enough for a picture and the third says one or three channels."""
+    sizes = [axis.dim_value for axis in tensor.shape.dim]
+    if len(sizes) != 3:
+        return len(sizes) == 4
+    return (sizes[0] in (0, 1, 3) and min(sizes[1:]) >= SMALLEST_SIDE) or (
+        sizes[2] in (1, 3) and min(sizes[:2]) >= SMALLEST_SIDE
+    )
+
+
+def read_document(content: bytes) -> onnx.ModelProto:
+    try:
+        document = onnx.ModelProto.FromString(content)
+    except Exception as error:  # the parser's error depends on its build
+        raise ModelNotOpened(
+            "The model file is damaged, or is neither ONNX nor another format that is known here. Export it once more."
+        ) from error
+    if not document.graph.node:
+        raise ModelNotOpened("The model file holds no ONNX model: its graph has no steps. Export it once more.")
+    if any(tensor.data_location == onnx.TensorProto.EXTERNAL for tensor in document.graph.initializer):
+        raise ModelNotOpened("The ONNX model keeps its weights in a file of their own. Save it as one file.")
+    return document
+
+
+def open_session(content: bytes) -> onnxruntime.InferenceSession:
+    options = onnxruntime.SessionOptions()
+    options.intra_op_num_threads = options.inter_op_num_threads = 1
+    options.log_severity_level = 4
+    try:
+        return onnxruntime.InferenceSession(content, options, providers=["CPUExecutionProvider"])
+    except Exception as error:  # onnxruntime's own errors have no common parent but this one
+        text = str(error)
+        unknown = re.search(
+            r"(?:No Op registered for|No opset import|Unrecognized|unregistered).*?(\w+)(?: with| op|$)", text
+        )
+        fatal = re.search(r"([A-Za-z][\w.:]*)\(?-?\d*\)? is not a registered function/op", text)
+        operator = fatal or unknown
+        if operator:
+            raise ModelNotOpened(
+                f"The ONNX model uses the operator `{operator.group(1)}`, which onnxruntime does not have. "
+                "Export it with standard operators."
+            ) from error
+        reason = text.split("\n")[0][:200]
+        raise ModelNotOpened(f"onnxruntime could not load the model: {reason}") from error
+
+
+def _width(item: Any) -> int | None:
+    last = item.shape[-1] if len(item.shape) > 1 else 1
+    return last if isinstance(last, int) and last > 0 else None
+
+
+def _refuse_other_shapes(inputs: Sequence[Any]) -> None:
+    for item in inputs:
+        if len(item.shape) >= 3:
+            shape = " × ".join(str(part) if isinstance(part, int) else "any" for part in item.shape)
+            raise ModelNotOpened(
+                f"The ONNX model's input `{item.name}` has the shape {shape}: it wants pictures or sequences, not rows "
+                "of a table."
+            )
+        if item.type not in NUMBERS and item.type != TEXT:
+            raise ModelNotOpened(f"The ONNX model's input `{item.name}` is a {item.type}, which no field gives.")
+        if len(inputs) > 1 and (_width(item) or 1) > 1:
+            raise ModelNotOpened(
+                f"The ONNX model has several inputs, of which `{item.name}` is {_width(item)} columns wide. Export it "
+                "with one input for all columns, or one for each."
+            )
+
+
+def as_array(table: pd.DataFrame, type_: str) -> np.ndarray:
+    """A table as what an input of this type takes.
+
+    Raises
+    ------
+    ModelFailed
+        Naming the column that does not fit.
+    """
+    if type_ == TEXT:
+        return table.astype("object").map(lambda value: "" if pd.isna(value) else str(value)).to_numpy()
+    for name in table.columns:
+        if not pd.api.types.is_numeric_dtype(table[name]) and not pd.api.types.is_bool_dtype(table[name]):
+            try:
+                pd.to_numeric(table[name])
+            except (ValueError, TypeError):
+                raise ModelFailed(
+                    f"The model wants numbers in `{name}`; the table has words there.", traceback=""
+                ) from None
+    numbers = table.apply(pd.to_numeric).to_numpy(dtype="float64")
+    if "int" in type_ and np.isnan(numbers).any():
+        raise ModelFailed("The model takes whole numbers only, and a value is missing.", traceback="")
+    return numbers.astype(NUMBERS[type_])

@@ -1,0 +1,240 @@
+"""The adapter for ONNX models that look at pictures, asked through onnxruntime."""
+
+import itertools
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+import numpy as np
+import onnx
+import onnxruntime
+import pandas as pd
+
+from ...contract.inspection import Found
+from ...errors import ModelNotOpened
+from ...pictures.settings import Preparation
+from ..calling import ask
+from ..picture_input import PictureInput
+from .adapter import NUMBERS, TEXT, as_array, open_session, read_document
+from .outputs import OnnxOutputs
+
+__all__ = ["OnnxPictureModel"]
+
+PIXELS = {"tensor(uint8)": "uint8", "tensor(int8)": "int8"} | NUMBERS
+# Where the size is left open: what most networks for photographs were trained on.
+USUAL_SIDE = 224
+CHANNELS = (3, 1)
+# Rows a network is asked about at once: more gain nothing and take memory.
+ROWS_AT_ONCE = 32
+PROBE_SEED, PROBES = 20261124, 3
+# What ONNX's own metadata say of pixels (docs/MetadataProps.md of the ONNX repository).
+RANGES = {"NominalRange_0_255": "0..255", "Normalized_0_1": "0..1", "Normalized_1_1": "-1..1"}
+
+
+class OnnxPictureModel:
+    """A network that looks at pictures.
+
+    Parameters
+    ----------
+    content : bytes
+        The file.
+
+    Raises
+    ------
+    ModelNotOpened
+        If it cannot be read, or no picture fits its input.
+    """
+
+    def __init__(self, content: bytes) -> None:
+        document = read_document(content)
+        self._session = open_session(content)
+        self._inputs = {item.name: item for item in self._session.get_inputs()}
+        looks = [item for item in self._inputs.values() if len(item.shape) >= 3]
+        self._beside = [item for item in self._inputs.values() if len(item.shape) < 3]
+        self._refuse_strangers(looks)
+        self.notes: list[str] = []
+        self.pictures = [self._picture_input(item, document) for item in looks]
+        probe = self._probe()
+        self._said = OnnxOutputs(document, self._session, probe, of_pictures=True, n_probed=self._n_probed)
+        self.notes += [self._said.said_by] if self._said.said_by else []
+        self.found = self._found(document)
+
+    def predict(self, pictures: Mapping[str, Sequence[np.ndarray]], table: pd.DataFrame | None) -> np.ndarray:
+        """As `PictureModel.predict`."""
+        n_rows = len(next(iter(pictures.values())))
+        size = self._rows_at_once()
+        parts = []
+        for start in range(0, n_rows, size):
+            some = slice(start, start + size)
+            given = {one.name: self._stacked(self._inputs[one.name], pictures[one.name][some]) for one in self.pictures}
+            given |= self._columns(table, some)
+            # Bound now: it is asked at once.
+            parts.append(ask(lambda given=given: self._said.table(self._session.run(None, given))))
+        return np.concatenate(parts)
+
+    def take_as_two_classes(self) -> None:
+        """Its one number is a score for two classes."""
+        self._said.take_as_two_classes()
+        self.notes.append(self._said.said_by)
+        told = {"task": "class", "classes": self._said.classes, "gives_probabilities": True}
+        self.found = self.found.model_copy(update=told)
+
+    def _rows_at_once(self) -> int:
+        """One where the file fixes how many rows come together."""
+        firsts = [item.shape[0] for item in self._inputs.values()]
+        is_open = all(not isinstance(first, int) for first in firsts) and all(
+            one.preparation.batch for one in self.pictures
+        )
+        return ROWS_AT_ONCE if is_open else 1
+
+    def _stacked(self, item: Any, pictures: Sequence[np.ndarray]) -> np.ndarray:
+        if isinstance(pictures, np.ndarray) and pictures.ndim == 4 == len(item.shape):
+            return pictures.astype(PIXELS[item.type], copy=False)
+        arrays = [np.asarray(picture) for picture in pictures]
+        stacked = np.concatenate(arrays) if arrays[0].ndim == len(item.shape) else np.stack(arrays)
+        if len(item.shape) == 3:
+            stacked = arrays[0]
+        return stacked.astype(PIXELS[item.type], copy=False)
+
+    def _columns(self, table: pd.DataFrame | None, some: slice) -> dict[str, np.ndarray]:
+        if not self._beside:
+            return {}
+        rows = table.iloc[some]
+        if len(self._beside) == 1:
+            return {self._beside[0].name: as_array(rows, self._beside[0].type)}
+        given = {}
+        for item, name in zip(self._beside, rows.columns, strict=True):
+            column = as_array(rows[[name]], item.type)
+            given[item.name] = column if len(item.shape) == 2 else column[:, 0]
+        return given
+
+    def _refuse_strangers(self, looks: Sequence[Any]) -> None:
+        for item in looks:
+            if item.type not in PIXELS or len(item.shape) > 4:
+                raise ModelNotOpened(
+                    f"The ONNX model's input `{item.name}` is {_shape_text(item)} of {item.type}, which is no picture."
+                )
+
+    # --- what it takes ------------------------------------------------------------------------------------------------
+
+    def _picture_input(self, item: Any, document: onnx.ModelProto) -> PictureInput:
+        axes = list(item.shape[1:]) if len(item.shape) == 4 else list(item.shape)
+        sizes = [size if isinstance(size, int) and size > 0 else None for size in axes]
+        found = self._layout(item, sizes)
+        if found is None:
+            raise ModelNotOpened(
+                f"The ONNX model's input `{item.name}` has the shape {_shape_text(item)}. A picture has one or three "
+                "channels, in front of its height and width or behind them; none of that fits."
+            )
+        layout, channels = found
+        height, width = sizes[1:] if layout == "channels first" else sizes[:2]
+        stated = {"layout", "colour", "batch"}
+        if height and width:
+            stated |= {"width", "height"}
+        else:
+            self.notes.append(
+                f"The model leaves the size of its pictures open; {USUAL_SIDE} × {USUAL_SIDE} is taken. Set the size "
+                "it was trained on."
+            )
+        settings: dict[str, Any] = {
+            "width": width or USUAL_SIDE,
+            "height": height or USUAL_SIDE,
+            "colour": "colour" if channels == 3 else "grey",
+            "layout": layout,
+            "batch": len(item.shape) == 4,
+        }
+        said = _said_in_metadata(document, item.type)
+        return PictureInput(item.name, Preparation(**settings, **said), frozenset(stated | set(said)))
+
+    def _layout(self, item: Any, sizes: list[int | None]) -> tuple[str, int] | None:
+        """Where the channels stand and how many there are: as stated, else what the network takes."""
+        first, last = sizes[0], sizes[-1]
+        if first in CHANNELS and last not in CHANNELS:
+            return "channels first", first
+        if last in CHANNELS and first not in CHANNELS:
+            return "channels last", last
+        if len(self._inputs) > 1 and None not in (first, last):
+            return None
+        for channels, layout in itertools.product(CHANNELS, ("channels first", "channels last")):
+            place = 0 if layout == "channels first" else 2
+            if sizes[place] not in (None, channels):
+                continue
+            tried = [size or USUAL_SIDE for size in sizes]
+            tried[place] = channels
+            if self._takes(item, tried):
+                return layout, channels
+        return None
+
+    def _takes(self, item: Any, sizes: list[int]) -> bool:
+        shape = [1, *sizes] if len(item.shape) == 4 else sizes
+        try:
+            self._session.run(None, {item.name: np.zeros(shape, dtype=PIXELS[item.type])})
+        except Exception:  # any refusal means the same: not this shape
+            return False
+        return True
+
+    def _probe(self) -> list[Any] | None:
+        """What comes out for a few pictures of noise; None if the model takes none by themselves."""
+        random = np.random.default_rng(PROBE_SEED)
+        parts: list[Any] = []
+        self._n_probed = PROBES if all(one.preparation.batch for one in self.pictures) else 0
+        for _ in range(PROBES):
+            given = {}
+            for one in self.pictures:
+                item, preparation = self._inputs[one.name], one.preparation
+                size = [preparation.height, preparation.width]
+                channels = [preparation.n_channels]
+                size = channels + size if preparation.layout == "channels first" else size + channels
+                noise = random.uniform(0, 255 if "int8" in item.type else 1, [1, *size] if preparation.batch else size)
+                given[one.name] = noise.astype(PIXELS[item.type])
+            for item in self._beside:
+                width = item.shape[-1] if len(item.shape) == 2 and isinstance(item.shape[-1], int) else 1
+                shape = [1, width] if len(item.shape) == 2 else [1]
+                given[item.name] = np.full(shape, "") if item.type == TEXT else np.zeros(shape, dtype=PIXELS[item.type])
+            try:
+                parts.append(self._session.run(None, given))
+            except Exception as error:  # whatever the reason, no picture fits
+                if self._beside:
+                    return None
+                raise ModelNotOpened(
+                    f"The ONNX model does not take a picture of the shape it states. onnxruntime says: "
+                    f"{str(error).splitlines()[0][:200]}"
+                ) from error
+        if any(isinstance(part, list) for part in parts[0]):
+            self._n_probed = 1
+            return parts[0]
+        return [np.concatenate([np.atleast_1d(part[at]) for part in parts]) for at in range(len(parts[0]))]
+
+    def _found(self, document: onnx.ModelProto) -> Found:
+        version = " ".join(part for part in (document.producer_name, document.producer_version) if part)
+        width = self._beside[0].shape[-1] if len(self._beside) == 1 and len(self._beside[0].shape) == 2 else None
+        several = len(self._beside) > 1
+        return Found(
+            format="onnx",
+            library="ONNX",
+            saved_with=version or None,
+            running=f"onnxruntime {onnxruntime.__version__}",
+            steps=list(dict.fromkeys(node.op_type for node in document.graph.node))[:12],
+            task=self._said.task,
+            features=[item.name for item in self._beside] if several else None,
+            n_features=len(self._beside) if several else (width if isinstance(width, int) else len(self._beside)),
+            classes=self._said.classes,
+            gives_probabilities=self._said.probabilities is not None,
+            warnings=[],
+        )
+
+
+def _said_in_metadata(document: onnx.ModelProto, type_: str) -> dict[str, Any]:
+    said = {one.key: one.value for one in document.metadata_props}
+    stated: dict[str, Any] = {}
+    if "int8" in type_:
+        stated["scale"] = "0..255"
+    if said.get("Image.NominalPixelRange") in RANGES:
+        stated["scale"] = RANGES[said["Image.NominalPixelRange"]]
+    form = said.get("Image.BitmapPixelFormat", "")
+    if form.startswith(("Rgb", "Bgr")):
+        stated["order"] = form[:3].lower()
+    return stated
+
+
+def _shape_text(item: Any) -> str:
+    return " × ".join(str(part) if isinstance(part, int) else "any" for part in item.shape)

@@ -1,0 +1,124 @@
+"""What a model says of the pictures it takes, and models of flattened pixels."""
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any, Protocol, cast
+
+import numpy as np
+import pandas as pd
+
+from ..contract.inspection import Found
+from ..errors import ModelNotOpened
+from ..pictures.settings import Preparation
+from .adapter import ModelAdapter
+
+__all__ = [
+    "FlatPictureModel",
+    "PictureInput",
+    "PictureModel",
+    "flat_preparation",
+    "may_be_two_classes",
+    "take_as_two_classes",
+]
+
+SMALLEST_SIDE = 4
+
+
+@dataclass(frozen=True)
+class PictureInput:
+    """One input for pictures: what is known of its preparation, and which settings of it are stated by the model."""
+
+    name: str
+    preparation: Preparation
+    stated: frozenset[str]
+
+
+class PictureModel(Protocol):
+    """A model that looks at pictures, and perhaps at a row beside each."""
+
+    found: Found
+    pictures: Sequence[PictureInput]
+    notes: Sequence[str]
+
+    def predict(self, pictures: Mapping[str, Sequence[np.ndarray]], table: pd.DataFrame | None) -> np.ndarray:
+        """Outputs of shape (n_rows, n_outputs), for prepared pictures by input and the columns beside them.
+
+        Raises
+        ------
+        ModelFailed
+            With the library's traceback.
+        """
+
+
+class FlatPictureModel:
+    """A model of a table whose columns are the pixels of a picture.
+
+    Parameters
+    ----------
+    model : ModelAdapter
+        Without names for its columns.
+
+    Raises
+    ------
+    ModelNotOpened
+        If its number of columns is that of no square picture.
+    """
+
+    def __init__(self, model: ModelAdapter) -> None:
+        self._model = model
+        self.found = model.found
+        preparation = flat_preparation(model.found.n_features)
+        if preparation is None:
+            raise ModelNotOpened(
+                f"The model takes {model.found.n_features or 'an unknown number of'} columns, which is no square "
+                "picture. Bring a reference table."
+            )
+        stated = frozenset({"width", "height", "colour", "layout", "batch"})
+        self.pictures: Sequence[PictureInput] = [PictureInput("picture", preparation, stated)]
+        side = preparation.width
+        self.notes: Sequence[str] = [
+            f"No table came with the model: its {model.found.n_features} columns were taken for the pixels of a "
+            f"picture of {side} × {side}, row by row."
+        ]
+
+    def predict(self, pictures: Mapping[str, Sequence[np.ndarray]], table: pd.DataFrame | None) -> np.ndarray:
+        """As `PictureModel.predict`."""
+        flat = np.array([np.ravel(picture) for picture in pictures["picture"]], dtype="float64")
+        return self._model.predict(pd.DataFrame(flat, columns=[f"pixel {at}" for at in range(flat.shape[1])]))
+
+
+def flat_preparation(n_features: int | None) -> Preparation | None:
+    """The square picture with this many numbers, grey rather than colour; None if there is none."""
+    for colour, channels in (("grey", 1), ("colour", 3)):
+        side = math.isqrt((n_features or 0) // channels)
+        if side >= SMALLEST_SIDE and side * side * channels == n_features:
+            settings: dict[str, Any] = {"colour": colour, "layout": "flat", "batch": False}
+            return Preparation(width=side, height=side, **settings)
+    return None
+
+
+class _MayBeTwoClasses(Protocol):
+    def take_as_two_classes(self) -> None:
+        """Its one number is how likely the second of two classes is."""
+
+
+def may_be_two_classes(model: PictureModel) -> bool:
+    """Whether a model's one number could be how likely one of two classes is.
+
+    Parameters
+    ----------
+    model : PictureModel
+    """
+    return hasattr(model, "take_as_two_classes")
+
+
+def take_as_two_classes(model: PictureModel) -> None:
+    """Have a model's one number be how likely the second of two classes is.
+
+    Parameters
+    ----------
+    model : PictureModel
+        One that `may_be_two_classes`.
+    """
+    cast("_MayBeTwoClasses", model).take_as_two_classes()

@@ -1,0 +1,1 @@
+"""XGBoost: its JSON and UBJSON files, asked (`adapter`) and compiled (`compiling`)."""

@@ -1,0 +1,51 @@
+"""From an opened model to a compiled one that has been proved, or to what stood in the way."""
+
+from collections.abc import Sequence
+
+import pandas as pd
+
+from ..contract.compilation import CompiledReport
+from ..errors import ModelFailed
+from ..fields import AnyField
+from ..fields.columns import Column
+from ..formats.adapter import ModelAdapter
+from ..plan.building import CannotCompile
+from ..plan.parity import prove
+from ..plan.plan import Plan, PlanDamaged
+
+__all__ = ["compile_and_prove"]
+
+
+def compile_and_prove(
+    model: ModelAdapter, table: pd.DataFrame, columns: Sequence[Column], fields: Sequence[AnyField]
+) -> tuple[Plan | None, CompiledReport]:
+    """Compile a model and compare it with the original on the reference rows and on rows around them.
+
+    Parameters
+    ----------
+    model : ModelAdapter
+    table : DataFrame of shape (n_rows, n_columns)
+    columns : sequence of Column
+        What the model asks for, in its order.
+    fields : sequence of field
+        Which of them may be missing.
+
+    Returns
+    -------
+    Plan or None, CompiledReport
+    """
+    names = [column.name for column in columns]
+    try:
+        plan = model.compile(columns)
+    except CannotCompile as error:
+        return None, CompiledReport(adopted=False, obstacle=str(error))
+    except (PlanDamaged, AttributeError, ValueError, IndexError, KeyError, TypeError) as error:
+        # A model saved by another version may lack what this one reads; its own library still serves it.
+        obstacle = f"The model could not be read step by step ({type(error).__name__}: {str(error)[:200]})."
+        return None, CompiledReport(adopted=False, obstacle=obstacle)
+    may_miss = {field.name for field in fields if field.optional}
+    try:
+        report = prove(plan, model.predict, table[names], may_miss=may_miss, tolerance=model.tolerance)
+    except ModelFailed as error:
+        return None, CompiledReport(adopted=False, obstacle=f"The comparison could not be finished. {error}")
+    return (plan if report.adopted else None), report

@@ -1,0 +1,179 @@
+"""What is asked: a model held by its library, its compiled form, or one that looks at pictures."""
+
+import sys
+import traceback
+from collections.abc import Callable, Mapping, Sequence
+from typing import TYPE_CHECKING, Any, Protocol, cast
+
+import numpy as np
+
+from ..contract.values import Row, picture_in
+from ..errors import Fault, InputFaults, ModelFailed, PictureNotRead
+
+if TYPE_CHECKING:  # a runner loads only what it serves with
+    import pandas as pd
+
+    from ..fields.columns import Column
+    from ..formats.adapter import ModelAdapter
+    from ..formats.picture_input import PictureModel
+    from ..pictures.preparer import Prepared
+    from ..plan.engine import CompiledModel
+
+__all__ = ["Backend", "CompiledBackend", "LibraryBackend", "PictureBackend"]
+
+Columns = Mapping[str, Sequence[Any]]
+
+
+def _no_pause() -> None:
+    """Nobody waits."""
+
+
+class Backend(Protocol):
+    """What can be asked. Between the questions of an explanation it calls `pause`: answers that wait are given then."""
+
+    pause: Callable[[], None]
+    compiled: "CompiledModel | None"
+
+    def predict(self, rows: Sequence[Row]) -> np.ndarray:
+        """Outputs of shape (n_rows, n_outputs)."""
+
+    def predict_columns(self, columns: Columns) -> np.ndarray:
+        """The same for values by column, as an explanation asks."""
+
+
+class LibraryBackend:
+    """A model asked through the library it was made with.
+
+    Parameters
+    ----------
+    model : ModelAdapter
+    columns : sequence of Column
+        What it takes.
+    """
+
+    pause: Callable[[], None] = staticmethod(_no_pause)
+
+    def __init__(self, model: "ModelAdapter", columns: Sequence["Column"]) -> None:
+        self._model, self._columns = model, list(columns)
+
+    def predict(self, rows: Sequence[Row]) -> np.ndarray:
+        from ..formats.model_table import model_table
+
+        return self._model.predict(model_table(self._columns, rows))
+
+    compiled: "CompiledModel | None" = None
+
+    def predict_columns(self, columns: Columns) -> np.ndarray:
+        """The same for values by column, as an explanation asks."""
+        self.pause()
+        names = list(columns)
+        return self.predict([dict(zip(names, values, strict=True)) for values in zip(*columns.values(), strict=True)])
+
+
+class CompiledBackend:
+    """A model asked through its plan. Loads no machine learning library and opens no pickle."""
+
+    pause: Callable[[], None] = staticmethod(_no_pause)
+
+    def __init__(self, content: bytes) -> None:
+        # Should numba be needed after all: it looks for SciPy, of which the kernels use nothing.
+        sys.modules.setdefault("scipy", None)  # type: ignore[arg-type]
+        from ..plan.container import read_plan
+        from ..plan.engine import CompiledModel
+
+        self._model = CompiledModel(read_plan(content))
+        self.compiled: CompiledModel | None = self._model
+        self._names = [item.name for item in self._model.plan.inputs]
+
+    def predict(self, rows: Sequence[Row]) -> np.ndarray:
+        return self._asked({name: [row[name] for row in rows] for name in self._names})
+
+    def predict_columns(self, columns: Columns) -> np.ndarray:
+        """The same for values by column, as an explanation asks."""
+        self.pause()
+        return self._asked(columns)
+
+    def _asked(self, columns: Columns) -> np.ndarray:
+        from ..plan.operations import ValueNotKnown
+
+        try:
+            return self._model.predict({name: columns[name] for name in self._names})
+        except ValueNotKnown as error:
+            raise ModelFailed(str(error), traceback=traceback.format_exc(limit=-3)) from error
+
+
+class PictureBackend:
+    """A model that looks at pictures, asked through its library.
+
+    Parameters
+    ----------
+    model : PictureModel
+    picture_inputs : mapping of str to str
+        The model's input by field.
+    columns : sequence of Column
+        What it takes beside pictures.
+    """
+
+    compiled: "CompiledModel | None" = None
+    pause: Callable[[], None] = staticmethod(_no_pause)
+
+    def __init__(self, model: "PictureModel", picture_inputs: Mapping[str, str], columns: Sequence["Column"]) -> None:
+        from ..pictures.preparer import Preparer
+
+        self._model, self.picture_inputs, self._columns = model, dict(picture_inputs), list(columns)
+        self._prepare = Preparer()
+
+    def prepared(self, field: str, value: Mapping[str, Any]) -> "Prepared":
+        """One picture as the model sees it.
+
+        Raises
+        ------
+        InputFaults
+            Naming the field, if it cannot be read.
+        """
+        try:
+            return self._prepare(value)
+        except PictureNotRead as error:
+            raise InputFaults([Fault(field, str(error))]) from error
+
+    def predict(self, rows: Sequence[Row]) -> np.ndarray:
+        """Outputs of shape (n_rows, n_outputs).
+
+        Raises
+        ------
+        InputFaults
+            If a picture cannot be read.
+        ModelFailed
+            If the model raises.
+        """
+        pictures = {}
+        for field, name in self.picture_inputs.items():
+            # Where one picture stands in every row it is looked up once.
+            prepared = {id(row[field]): picture_in(row, field) for row in rows}
+            given = {key: self.prepared(field, value).given for key, value in prepared.items()}
+            pictures[name] = [given[id(row[field])] for row in rows]
+        return self._model.predict(pictures, self._table(rows))
+
+    def predict_columns(self, columns: Columns) -> np.ndarray:
+        """The same for values by column, as an explanation asks."""
+        self.pause()
+        names = list(columns)
+        return self.predict([dict(zip(names, values, strict=True)) for values in zip(*columns.values(), strict=True)])
+
+    def predict_inputs(self, row: Row, field: str, inputs: np.ndarray) -> np.ndarray:
+        """Outputs for one row with its picture in `field` replaced by each of `inputs`, of shape (n, *input)."""
+        self.pause()
+        pictures: dict[str, Sequence[np.ndarray]] = {}
+        for other, name in self.picture_inputs.items():
+            if other == field:
+                pictures[name] = cast("Sequence[np.ndarray]", inputs)
+            else:
+                pictures[name] = [self.prepared(other, picture_in(row, other)).given] * len(inputs)
+        return self._model.predict(pictures, self._table([dict(row)] * len(inputs)))
+
+    def _table(self, rows: Sequence[Row]) -> "pd.DataFrame | None":
+        if not self._columns:
+            return None
+        from ..formats.model_table import model_table
+
+        return model_table(self._columns, rows)

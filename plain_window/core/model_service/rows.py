@@ -1,0 +1,327 @@
+"""What is said beside a model's answers: why, what would change them, and what the reference rows are like."""
+
+import time
+from collections.abc import Callable, Mapping, Sequence
+from functools import partial
+from typing import Any
+
+import numpy as np
+
+from ..contract import AmongReply, ExplainReply, Missing, ModelFacts, OverallReply, Reason
+from ..contract.kept_rows import KeptRows
+from ..contract.replies import (
+    ChangesFound,
+    ExplanationFound,
+    FamiliarityFound,
+    SimilarFound,
+    WayFound,
+    WordFound,
+    WordsFound,
+)
+from ..contract.requests import (
+    AmongRequest,
+    ChangesWanted,
+    ExplainRequest,
+    FieldMayChange,
+    OverallRequest,
+    RegionsRequest,
+)
+from ..contract.values import Row
+from ..errors import ModelFailed
+from ..explain.changes import Changeable, class_goal, find_changes, number_goal
+from ..explain.explainer import MOST_SECONDS, Background, Explainer, TooSlow
+from ..explain.overall import Overall
+from ..explain.terms import ask_terms
+from ..explain.text import ask_texts, explain_text, words_of
+from ..trust.likeness import Likeness, describe_text
+from ..trust.similarity import Similarity
+from .backends import Backend
+from .likeness_of_rows import likeness_of_texts, similarity_of_rows
+from .reply_parts import curve_found, overall_reply
+
+__all__ = ["RowExplainer"]
+
+# Reference rows a visitor's case is drawn among: more dots than this hide each other.
+ROWS_AMONG, FEWEST_AMONG = 400, 10
+# For the background once; a model slower than this is not explained.
+SLOWEST_BACKGROUND_SECONDS = 10.0
+SIMILAR_ROWS = 5
+
+
+class RowExplainer:
+    """Explains the answers of one model that takes rows of a table.
+
+    Parameters
+    ----------
+    backend : Backend
+    facts : ModelFacts
+    kept_rows : KeptRows, optional
+        Reference rows and known cases; without them nothing is explained.
+    background_rows : int
+        How many reference rows contributions are counted against, at the most.
+    """
+
+    def __init__(
+        self, backend: Backend, facts: ModelFacts, kept_rows: KeptRows | None, *, background_rows: int = 100
+    ) -> None:
+        self._predict, self._compiled = backend.predict_columns, backend.compiled
+        self._kept_rows, self._fields = kept_rows, facts.fields
+        self._is_class = facts.answer == "class"
+        self._explainer: Explainer | None = None
+        self._similarity: Similarity | None = None
+        self._missing: Reason = "no-reference-rows"
+        self._overall: dict[int, Overall] = {}
+        # Outputs for which that cannot be worked out, and why.
+        self._not_overall: dict[int, Reason] = {}
+        self._among: np.ndarray | None = None
+        self._texts: dict[str, Likeness] = {}
+        # What is said of certainty is known cases' word, and holds only for what is like them.
+        self._needs_familiarity = facts.has_evidence
+        if kept_rows is not None and kept_rows.n_rows:
+            self._similarity = similarity_of_rows(kept_rows, facts)
+            self._texts = likeness_of_texts(kept_rows, facts)
+            self._explainer = self._made_explainer(kept_rows, backend.compiled, background_rows)
+
+    def _made_explainer(self, kept_rows: KeptRows, compiled: Any, n_rows: int) -> Explainer | None:
+        """The explainer, if the model answers the background."""
+        background = kept_rows.first(n_rows)
+        try:
+            # A first call may be slow for other reasons.
+            self._predict(kept_rows.first(1))
+            begun = time.perf_counter()
+            self._predict(kept_rows.first(1))
+            if (time.perf_counter() - begun) * min(n_rows, kept_rows.n_rows) > SLOWEST_BACKGROUND_SECONDS:
+                self._missing = "too-slow"
+                return None
+            answers = np.isfinite(self._predict(background)).all(axis=1)
+            if not answers.all():
+                self._missing = "reference-without-numbers"
+                return None
+            return Explainer(self._predict, Background(background), self._fields, compiled)
+        except ModelFailed:
+            self._missing = "reference-not-answered"
+            return None
+
+    @property
+    def has_work(self) -> bool:
+        """Whether there is something to do when nobody asks."""
+        return any(not one.is_done for one in self._overall.values())
+
+    def work(self) -> None:
+        """Do a small piece of it."""
+        of, unfinished = next((of, one) for of, one in self._overall.items() if not one.is_done)
+        try:
+            unfinished.work()
+        except (ModelFailed, TooSlow) as error:
+            del self._overall[of]
+            self._not_overall[of] = "too-slow" if isinstance(error, TooSlow) else "reference-not-answered"
+
+    def regions(self, request: RegionsRequest) -> Missing:
+        """Nothing: this model looks at no picture."""
+        return Missing("no-picture")
+
+    # --- one case -----------------------------------------------------------------------------------------------------
+
+    def explain(self, request: ExplainRequest) -> ExplainReply:
+        """Outputs for `row`, and what was asked for beside them.
+
+        `of` is the output that is explained; None for the likeliest class, or the only number.
+        """
+        started = time.perf_counter()
+        row = request.row
+        outputs = self._predict({name: [value] for name, value in row.items()})[0]
+        predicted = time.perf_counter()
+        of = int(np.argmax(outputs)) if request.of is None else request.of
+        reply = ExplainReply(outputs.tolist(), of, (predicted - started) * 1000, 0.0)
+        if self._explainer is None:
+            reply.missing = self._missing
+        else:
+            try:
+                self._add_explanation(reply, request, of, self._explainer)
+            except TooSlow:
+                reply.missing = "too-slow"
+        reply.familiarity = self._familiarity(row)
+        if self._similarity is not None and self._kept_rows is not None and request.similar:
+            reply.similar = self._similar(row, self._similarity, self._kept_rows)
+        if self._kept_rows is not None and self._kept_rows.n_rows and request.changes:
+            reply.changes = self._changes(row, outputs, request.changes, self._kept_rows)
+        reply.explain_ms = (time.perf_counter() - predicted) * 1000
+        return reply
+
+    def _add_explanation(self, reply: ExplainReply, request: ExplainRequest, of: int, explainer: Explainer) -> None:
+        row = request.row
+        if request.explanation:
+            reply.explanation = _explanation(explainer, row, of, at_score=request.at_score)
+        if request.explanation and not request.at_score:
+            reply.words = self._words(explainer, row, of)
+        if request.curves:
+            curves = explainer.curves(row, of=of, full=request.full)
+            reply.curves = {name: curve_found(curve) for name, curve in curves.items()}
+
+    def _words(self, explainer: Explainer, row: Row, of: int) -> dict[str, WordsFound]:
+        """For each field of text what its words did."""
+        said = {}
+        for one in self._fields:
+            text = row[one.name]
+            if one.kind != "text" or not isinstance(text, str):
+                continue
+            # Each word is left out once and stands alone once, before anything is sampled.
+            if 4 * (len(words_of(text)) + 1) > explainer.affordable_rows(MOST_SECONDS):
+                continue
+            ask = ask_terms(self._compiled, one.name, row, of) if self._compiled is not None else None
+            found = explain_text(ask or self._ask_texts(row, one.name, of), text)
+            words = [WordFound(w.word, list(w.places), w.contribution, w.error, w.left_out) for w in found.words]
+            said[one.name] = WordsFound(found.method, found.baseline, words)
+        return said
+
+    def _ask_texts(self, row: Row, name: str, of: int) -> Callable[[np.ndarray], np.ndarray]:
+        """Asks about the row with words of one field left out, by writing the texts out."""
+
+        def said(texts: Sequence[str]) -> np.ndarray:
+            return self._predict({**{other: [value] * len(texts) for other, value in row.items()}, name: texts})[:, of]
+
+        return ask_texts(said, str(row[name]))
+
+    def unlike(self, rows: Sequence[Row]) -> list[bool]:
+        """Of each row whether it is unlike anything seen; empty where nothing hangs on it, or it cannot be told."""
+        if not self._needs_familiarity:
+            return []
+        found = [self._familiarity(row) for row in rows]
+        known = [one.is_unlike for one in found if one is not None]
+        return known if len(known) == len(found) else []
+
+    def _familiarity(self, row: Row) -> FamiliarityFound | None:
+        """How like the reference rows a case is: by its numbers and options, and by each of its texts."""
+        found = [self._similarity.familiarity(row)] if self._similarity is not None else []
+        found += [
+            likeness.familiarity(describe_text(text))
+            for name, likeness in self._texts.items()
+            if isinstance(text := row[name], str)
+        ]
+        if not found:
+            return None
+        strangest = min(found, key=lambda one: (not one.is_unlike, one.share_as_far))
+        return FamiliarityFound(strangest.distance, strangest.share_as_far, strangest.is_unlike)
+
+    def _similar(self, row: Row, similarity: Similarity, kept_rows: KeptRows) -> list[SimilarFound]:
+        places, away = similarity.nearest(row, most=SIMILAR_ROWS)
+        rows = [kept_rows.row(int(at)) for at in places]
+        said = self._predict({name: [one[name] for one in rows] for name in row})
+        outcomes = kept_rows.outcomes or [None] * kept_rows.n_rows
+        return [
+            SimilarFound(values, outcomes[int(at)], outputs.tolist(), float(distance))
+            for values, at, outputs, distance in zip(rows, places, said, away, strict=True)
+            if np.isfinite(outputs).all()
+        ]
+
+    def _changes(self, row: Row, outputs: np.ndarray, wanted: ChangesWanted, kept_rows: KeptRows) -> ChangesFound:
+        """Ways to another class (`to`, or any), or to the number `reach`."""
+        reach = wanted.reach
+        if self._is_class:
+            now, to = int(np.argmax(outputs)), wanted.to
+            if to == now:
+                return ChangesFound([], is_complete=True, reach=None, is_there=True)
+            goal = class_goal(now, to=to)
+        else:
+            if reach is None:
+                # The usual answer: what most cases that are out of the ordinary want to get back to.
+                reach = (
+                    self._explainer.usual(0)
+                    if self._explainer
+                    else float(np.nanmean(self._among_outputs(kept_rows)[:, 0]))
+                )
+            goal = number_goal(float(outputs[0]), float(reach))
+        fields = [
+            changeable
+            for name, setting in wanted.fields.items()
+            if (changeable := self._changeable(kept_rows, name, row[name], setting)) is not None
+        ]
+        similarity = self._similarity
+        # A stranger's changes are strangers too; they are not held against it.
+        is_unlike: Callable[[Mapping[str, Any]], bool] | None = None
+        if similarity is not None and not similarity.familiarity(row).is_unlike:
+            is_unlike = partial(_is_unlike, similarity)
+        row_seconds = self._explainer.row_seconds if self._explainer else 0.0
+        found = find_changes(self._predict, row, fields, goal, is_unlike=is_unlike, row_seconds=row_seconds)
+        ways = [WayFound(dict(way.values), way.outputs.tolist()) for way in found.ways]
+        return ChangesFound(ways, found.is_complete, reach, is_there=False)
+
+    def _changeable(self, kept_rows: KeptRows, name: str, now: Any, setting: FieldMayChange) -> Changeable | None:
+        """A field's believable values, or None if there are none to try."""
+        facts = next(one for one in self._fields if one.name == name)
+        met = [value for value in kept_rows.columns[name] if value is not None]
+        if not met or facts.kind == "text":
+            return None
+        if facts.kind == "number":
+            if now is None:
+                return None
+            return Changeable.number(
+                name, float(now), [float(value) for value in met], step=setting.step, direction=setting.direction
+            )
+        known = set(met)
+        return Changeable(name, tuple(option for option in facts.options if option in known and option != now))
+
+    # --- all reference rows -------------------------------------------------------------------------------------------
+
+    def overall(self, request: OverallRequest) -> OverallReply | Missing:
+        """What matters overall for output `of`, as far as it is known; more is worked out while nobody asks."""
+        kept_rows = self._kept_rows
+        if self._explainer is None or kept_rows is None:
+            return Missing(self._missing)
+        of = request.of
+        if of in self._not_overall:
+            return Missing(self._not_overall[of])
+        if of not in self._overall:
+            self._overall[of] = Overall(
+                self._explainer,
+                self._predict,
+                kept_rows.columns,
+                self._fields,
+                of=of,
+                known=kept_rows.known_columns,
+                errors=partial(self._errors, kept_rows),
+                clock=time.process_time,
+            )
+        return overall_reply(self._overall[of].state())
+
+    def _errors(self, kept_rows: KeptRows, outputs: np.ndarray) -> np.ndarray:
+        """Of each known case how wrong the model is: 1 for another class, or how far off the number is."""
+        outcomes = np.array(kept_rows.known_outcomes[: len(outputs)])
+        if self._is_class:
+            misses: np.ndarray = (outputs.argmax(axis=1) != outcomes).astype("float64")
+            return misses
+        distances: np.ndarray = np.abs(outputs[:, 0] - outcomes)
+        return distances
+
+    def among(self, request: AmongRequest) -> AmongReply | Missing:
+        """Some reference rows: their values of one field, what the model says of them, and what happened."""
+        kept_rows = self._kept_rows
+        if kept_rows is None or not kept_rows.n_rows:
+            return Missing(self._missing)
+        said = self._among_outputs(kept_rows)[:, request.of]
+        places = np.flatnonzero(np.isfinite(said)).tolist()
+        values, outcomes = kept_rows.columns[request.field], kept_rows.outcomes
+        return AmongReply(
+            [values[at] for at in places], said[places].tolist(), [outcomes[at] for at in places] if outcomes else None
+        )
+
+    def _among_outputs(self, kept_rows: KeptRows) -> np.ndarray:
+        if self._among is None:
+            affordable = self._explainer.affordable_rows(MOST_SECONDS) if self._explainer else FEWEST_AMONG
+            self._among = self._predict(kept_rows.first(min(ROWS_AMONG, max(FEWEST_AMONG, affordable))))
+        return self._among
+
+
+def _explanation(explainer: Explainer, row: Row, of: int, *, at_score: bool) -> ExplanationFound | None:
+    if at_score and not explainer.has_score:
+        return None
+    try:
+        found = explainer.explain(row, of=of, at_score=at_score)
+    except ValueError:
+        # A scale this model does not have.
+        return None
+    return ExplanationFound(found.method, found.baseline, found.contributions, found.errors, explainer.n_background)
+
+
+def _is_unlike(similarity: Similarity, row: Mapping[str, Any]) -> bool:
+    return similarity.familiarity(row).is_unlike

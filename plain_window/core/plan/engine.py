@@ -1,0 +1,104 @@
+"""Runs a plan."""
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+import numpy as np
+
+from .operations import OPERATIONS
+from .operations.registry import Arrays, Operation
+from .operations.sparse import Sparse
+from .plan import Plan, Step
+
+__all__ = ["CompiledModel"]
+
+# Rows computed at once, fewer where rows are wide: memory stays flat however many rows come.
+CHUNK_ROWS = 8192
+CHUNK_NUMBERS = 8_000_000
+
+
+class CompiledModel:
+    """A plan ready to be asked.
+
+    Parameters
+    ----------
+    plan : Plan
+        Checked.
+    """
+
+    def __init__(self, plan: Plan) -> None:
+        self.plan = plan
+        self._steps = [_ready(step, plan) for step in plan.steps]
+        self.chunk_rows = max(1, min(CHUNK_ROWS, CHUNK_NUMBERS // sum(_row_size(step, plan) for step in plan.steps)))
+        self._numbers = {item.name for item in plan.inputs if item.kind == "number"}
+
+    def predict(self, columns: Mapping[str, Sequence[Any]]) -> np.ndarray:
+        """Outputs of shape (n_rows, n_outputs).
+
+        Parameters
+        ----------
+        columns : mapping of str to sequence, each of length n_rows
+            The raw values of every input; None (or NaN) where one is missing.
+        """
+        n_rows = len(next(iter(columns.values())))
+        if n_rows <= self.chunk_rows:
+            return self._predict_chunk(columns)
+        out = np.empty((n_rows, self.plan.n_outputs))
+        for start in range(0, n_rows, self.chunk_rows):
+            chunk = slice(start, start + self.chunk_rows)
+            out[chunk] = self._predict_chunk({name: values[chunk] for name, values in columns.items()})
+        return out
+
+    def run_steps(
+        self,
+        places: Sequence[int],
+        blocks: Mapping[str, np.ndarray | Sparse],
+        columns: Mapping[str, Sequence[Any]],
+        *,
+        keep: Sequence[str],
+    ) -> dict[str, np.ndarray]:
+        """Some of the steps, on blocks that are there already; the blocks named in `keep`, dense.
+
+        Parameters
+        ----------
+        places : sequence of int
+            Which steps, in order.
+        blocks : mapping of str to ndarray
+        columns : mapping of str to sequence
+            The raw values, where one of these steps reads them.
+        keep : sequence of str
+        """
+        ready = {name: self._values(name, values) for name, values in columns.items()}
+        made: dict[str, Any] = dict(blocks)
+        for at in places:
+            operation, inputs, arrays, settings, out = self._steps[at]
+            given = [made[name] for name in inputs]
+            if not operation.takes_sparse:
+                given = [block.dense() if isinstance(block, Sparse) else block for block in given]
+            made[out] = operation.run(given, arrays, settings, ready)
+        return {name: made[name].dense() if isinstance(made[name], Sparse) else made[name] for name in keep}
+
+    def _predict_chunk(self, columns: Mapping[str, Sequence[Any]]) -> np.ndarray:
+        last = self.plan.steps[-1].out
+        return self.run_steps(range(len(self._steps)), {}, columns, keep=[last])[last]
+
+    def _values(self, name: str, values: Sequence[Any]) -> Sequence[Any]:
+        if name in self._numbers and not isinstance(values, np.ndarray):
+            return [np.nan if value is None else value for value in values]
+        return values
+
+
+def _ready(step: Step, plan: Plan) -> tuple[Operation, list[str], Arrays, Mapping[str, Any], str]:
+    """A step with all it needs at hand."""
+    operation = OPERATIONS[step.op]
+    arrays = operation.prepare({part: plan.arrays[name] for part, name in step.arrays.items()})
+    settings = dict(step.settings)
+    if "terms" in settings:
+        settings["places"] = {term: at for at, term in enumerate(settings["terms"])}
+    return operation, step.inputs, arrays, settings, step.out
+
+
+def _row_size(step: Step, plan: Plan) -> int:
+    """How many numbers one row takes in this step."""
+    arrays = {part: plan.arrays[name] for part, name in step.arrays.items()}
+    return step.width + OPERATIONS[step.op].scratch(arrays, step.settings)

@@ -1,0 +1,160 @@
+"""Everything an operator can set, read from the environment once.
+
+Sizes are in bytes, times in seconds. `docs/operating.md` lists the variables; this is where their defaults stand.
+"""
+
+import hashlib
+import os
+from dataclasses import dataclass, field
+from pathlib import Path
+
+__all__ = ["ROOT", "Limits", "Settings", "SettingsError", "read_settings"]
+
+# Where this program lies.
+ROOT = Path(__file__).resolve().parents[1]
+MB = 1 << 20
+
+
+class SettingsError(Exception):
+    """A setting that cannot be used; the message names the variable and what is allowed."""
+
+
+def _physical_memory() -> int:
+    return os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES")
+
+
+@dataclass(frozen=True)
+class Limits:
+    """What is refused before it is read."""
+
+    json_bytes: int = MB
+    labels_bytes: int = MB
+    reference_bytes: int = 500 * MB
+    model_bytes: int = 1024 * MB
+    picture_bytes: int = 20 * MB
+    # One model call, and opening one model file.
+    call_seconds: float = 10.0
+    open_seconds: float = 60.0
+    runner_memory_bytes: int = 4096 * MB
+    # What all runners together may take before those used longest ago are put to sleep.
+    all_runners_bytes: int = field(default_factory=lambda: _physical_memory() // 2)
+    # Predictions a second from one address without a key; 0 switches the limit off.
+    rate: float = 50.0
+
+
+@dataclass(frozen=True)
+class Settings:
+    """One running Plain Window: where it keeps things and how it is reached."""
+
+    home: Path
+    port: int
+    workers: int
+    host: str = "127.0.0.1"
+    # Hidden in reprs: it may carry a password.
+    database_url: str | None = field(default=None, repr=False)
+    # Formats that may be opened although confinement does not work on this machine.
+    unconfined: frozenset[str] = frozenset()
+    trusted_proxies: int = 0
+    # Where links to pictures may go although it is not public, or not an ordinary port: `address`, `address:port`.
+    links_allowed: frozenset[str] = frozenset()
+    # Names the server goes by beside this machine's own.
+    hosts: frozenset[str] = frozenset()
+    limits: Limits = Limits()
+
+    @property
+    def run(self) -> Path:
+        """Sockets, process ids, addresses: gone when nothing runs."""
+        return self.home / "run"
+
+    @property
+    def files(self) -> Path:
+        """Files by content hash."""
+        return self.home / "files"
+
+    @property
+    def logs(self) -> Path:
+        """One log a process."""
+        return self.home / "logs"
+
+    @property
+    def kernels(self) -> Path:
+        """The kernels' machine code."""
+        return self.home / "kernels"
+
+    @property
+    def runner_sockets(self) -> Path:
+        """One socket a ready runner."""
+        return self.run / "runners"
+
+    @property
+    def spawner_socket(self) -> Path:
+        """Where the keeper has runners started."""
+        return self.run / "spawner.sock"
+
+    @property
+    def name(self) -> str:
+        """A short name for this state directory, for lock files and process titles."""
+        return hashlib.sha256(str(self.home).encode()).hexdigest()[:8]
+
+    def make_folders(self) -> None:
+        """Create the state directory, readable by its owner only."""
+        for folder in (self.home, self.run, self.files, self.logs, self.runner_sockets):
+            folder.mkdir(parents=True, exist_ok=True)
+            folder.chmod(0o700)
+
+
+def read_settings(*, port: int | None = None, home: Path | None = None) -> Settings:
+    """Settings from the environment; arguments win over it.
+
+    Raises
+    ------
+    SettingsError
+        If a variable is not what it should be.
+    """
+    chosen_home = home or Path(os.environ.get("PLAINWINDOW_HOME") or Path.home() / ".local/share/plainwindow")
+    defaults = Limits()
+    limits = Limits(
+        json_bytes=_megabytes("PLAINWINDOW_JSON_MB", defaults.json_bytes),
+        labels_bytes=_megabytes("PLAINWINDOW_LABELS_MB", defaults.labels_bytes),
+        reference_bytes=_megabytes("PLAINWINDOW_REFERENCE_MB", defaults.reference_bytes),
+        model_bytes=_megabytes("PLAINWINDOW_MODEL_MB", defaults.model_bytes),
+        picture_bytes=_megabytes("PLAINWINDOW_PICTURE_MB", defaults.picture_bytes),
+        call_seconds=_number("PLAINWINDOW_CALL_SECONDS", defaults.call_seconds, least=0.1),
+        open_seconds=_number("PLAINWINDOW_OPEN_SECONDS", defaults.open_seconds, least=1),
+        runner_memory_bytes=_megabytes("PLAINWINDOW_RUNNER_MEMORY_MB", defaults.runner_memory_bytes),
+        all_runners_bytes=_megabytes("PLAINWINDOW_ALL_RUNNERS_MB", defaults.all_runners_bytes),
+        rate=_number("PLAINWINDOW_RATE", defaults.rate, least=0),
+    )
+    return Settings(
+        home=chosen_home.expanduser().resolve(),
+        port=port if port is not None else int(_number("PLAINWINDOW_PORT", 8700, least=1)),
+        workers=int(_number("PLAINWINDOW_WORKERS", os.cpu_count() or 1, least=1)),
+        host=os.environ.get("PLAINWINDOW_HOST") or "127.0.0.1",
+        database_url=os.environ.get("PLAINWINDOW_DATABASE_URL") or None,
+        unconfined=_list("PLAINWINDOW_UNCONFINED"),
+        links_allowed=_list("PLAINWINDOW_LINKS_ALLOWED"),
+        hosts=_list("PLAINWINDOW_HOSTS"),
+        trusted_proxies=int(_number("PLAINWINDOW_TRUSTED_PROXIES", 0, least=0)),
+        limits=limits,
+    )
+
+
+def _list(name: str) -> frozenset[str]:
+    return frozenset(filter(None, os.environ.get(name, "").replace(" ", "").split(",")))
+
+
+def _number(name: str, default: float, *, least: float) -> float:
+    text = os.environ.get(name)
+    if not text:
+        return default
+    try:
+        value = float(text)
+    except ValueError:
+        value = float("nan")
+    if not value >= least:
+        raise SettingsError(f'{name} must be a number of at least {least:g}. Got "{text}".')
+    return value
+
+
+def _megabytes(name: str, default: int) -> int:
+    return int(_number(name, default / MB, least=0.001) * MB)

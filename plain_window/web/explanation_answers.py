@@ -1,0 +1,263 @@
+"""An answer with what explains it, in the words and values of the page."""
+
+import base64
+import math
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from msgspec import to_builtins
+
+from ..core.answers import AnyAnswerSetting, LabelsSetting, NumbersSetting, make_answer
+from ..core.answers.rounding import number_words
+from ..core.answers.wording import singular_label
+from ..core.contract import AmongReply, OverallReply, RegionsReply
+from ..core.contract.kept_rows import OUTCOME_SEPARATOR
+from ..core.contract.replies import ChangesFound, CurveFound, ExplanationFound, SimilarFound, WordsFound
+from ..core.contract.requests import FieldMayChange
+from ..core.fields import AnyField, DrawingField, NumberField, PictureField, TextField, YesNoField
+from .lookups import Version
+from .problems import ApiProblem
+from .types import (
+    AmongAnswer,
+    ChangesAnswer,
+    ContributionAnswer,
+    CurveAnswer,
+    ExplanationAnswer,
+    OverallAnswer,
+    SimilarCase,
+    ValueChange,
+    Way,
+    WhereAnswer,
+    WordsAnswer,
+)
+
+__all__ = [
+    "among_answer",
+    "changeable_fields",
+    "changes_answer",
+    "curves_answer",
+    "entered_row",
+    "explanation_answer",
+    "output_name",
+    "output_of",
+    "overall_answer",
+    "seen_answer",
+    "similar_answer",
+    "where_answer",
+]
+
+
+def output_of(setting: AnyAnswerSetting, name: str | None, *, asked: str = "of") -> int | None:
+    """Which of the model's outputs `name` is; None for the likeliest class or label, or the only number.
+
+    `asked` is the part of the query that names it.
+
+    Raises
+    ------
+    ApiProblem
+        422 if there is no such output.
+    """
+    if name is None:
+        return None if setting.kind in ("class", "labels") else 0
+    names = _names(setting)
+    if name not in names:
+        known = ", ".join(f"`{known}`" for known in names[:8])
+        raise ApiProblem(422, "Nothing to explain", f"`{asked}` must be one of {known}. Got `{name[:60]}`.")
+    return names.index(name)
+
+
+def output_name(setting: AnyAnswerSetting, of: int) -> str:
+    """The name of an output."""
+    return _names(setting)[of]
+
+
+def _names(setting: AnyAnswerSetting) -> list[str]:
+    if setting.kind == "class":
+        return [wording.name for wording in setting.classes]
+    if setting.kind == "labels":
+        return [wording.name for wording in setting.labels]
+    return [part.name for part in setting.values] if setting.kind == "numbers" else [setting.name]
+
+
+def explanation_answer(
+    setting: AnyAnswerSetting,
+    found: ExplanationFound,
+    of: int,
+    inputs: Mapping[str, Any],
+    *,
+    at_score: bool,
+    words: Mapping[str, WordsFound],
+) -> ExplanationAnswer:
+    """Contributions, the largest first, and those of words in fields of text."""
+    errors = found.errors
+    contributions = [
+        ContributionAnswer(field=name, value=_shown(inputs.get(name)), contribution=value, error=errors.get(name))
+        for name, value in found.contributions.items()
+    ]
+    contributions.sort(key=lambda one: -abs(one.contribution))
+    return ExplanationAnswer(
+        of=output_name(setting, of),
+        unit="score" if at_score else _unit(setting, of),
+        baseline=found.baseline,
+        method=found.method,
+        contributions=contributions,
+        error=max(errors.values(), default=0.0),
+        n_background=found.n_background,
+        words=[WordsAnswer(field=name, **to_builtins(own)) for name, own in words.items()],
+    )
+
+
+def where_answer(setting: AnyAnswerSetting, field: str, found: RegionsReply) -> WhereAnswer:
+    """Where the model looked in one picture."""
+    plain = {name: value for name, value in to_builtins(found).items() if name != "reply"}
+    return WhereAnswer(**{**plain, "of": output_name(setting, found.of)}, field=field, unit=_unit(setting, found.of))
+
+
+def seen_answer(seen: Mapping[str, bytes]) -> dict[str, str]:
+    """Pictures as addresses that hold them."""
+    return {
+        field: "data:image/png;base64," + base64.b64encode(content).decode("ascii") for field, content in seen.items()
+    }
+
+
+def _shown(value: Any) -> Any:
+    """A value beside its contribution; a picture is not sent back."""
+    return None if isinstance(value, dict) else value
+
+
+def curves_answer(
+    setting: AnyAnswerSetting, found: Mapping[str, CurveFound], of: int, fields: list[AnyField]
+) -> list[CurveAnswer]:
+    """One curve a field, in the fields' order; yes and no as a visitor gives them."""
+    curves = []
+    for field in fields:
+        curve = found.get(field.name)
+        if curve is None:
+            continue
+        x = [_entered(field, value) for value in curve.x]
+        name = output_name(setting, of)
+        curves.append(
+            CurveAnswer(
+                field=field.name,
+                of=name,
+                shape=curve.shape,
+                x=x,
+                y=curve.y,
+                thinned=curve.thinned,
+                unknown=curve.unknown,
+            )
+        )
+    return curves
+
+
+def similar_answer(version: Version, found: Sequence[SimilarFound]) -> list[SimilarCase]:
+    """Reference rows as a visitor would have entered them, with what happened to them."""
+    setting = version.document.answer
+    return [
+        SimilarCase(
+            inputs=entered_row(version.document.fields, one.values),
+            outcome=one.outcome,
+            outcome_text=_outcome_text(setting, one.outcome),
+            answer=make_answer(setting, one.outputs, version.evidence)[0],
+            distance=one.distance,
+        )
+        for one in found
+    ]
+
+
+def changeable_fields(fields: Sequence[AnyField]) -> dict[str, FieldMayChange]:
+    """The fields the author lets change, with what the search needs to know of them."""
+    return {
+        field.name: FieldMayChange(field.step, field.direction) if isinstance(field, NumberField) else FieldMayChange()
+        for field in fields
+        if field.changeable and not isinstance(field, TextField | PictureField | DrawingField)
+    }
+
+
+def changes_answer(version: Version, found: ChangesFound, inputs: Mapping[str, Any]) -> ChangesAnswer:
+    """Ways to another answer, in the values a visitor enters."""
+    document = version.document
+    ways = []
+    for way in found.ways:
+        after = entered_row(document.fields, way.values)
+        changes = [ValueChange(field=name, before=inputs.get(name), after=value) for name, value in after.items()]
+        ways.append(Way(changes=changes, answer=make_answer(document.answer, way.outputs, version.evidence)[0]))
+    return ChangesAnswer(ways=ways, reach=found.reach, is_complete=found.is_complete, is_there=found.is_there)
+
+
+def overall_answer(version: Version, found: OverallReply, of: int) -> OverallAnswer:
+    """What matters overall, yes and no as a visitor gives them."""
+    setting = version.document.answer
+    by_name = {field.name: field for field in version.document.fields}
+    fields = []
+    for one in found.fields:
+        field = by_name[one.field]
+        parts = [
+            {**to_builtins(part), "low": _entered(field, part.low), "high": _entered(field, part.high)}
+            for part in one.parts
+        ]
+        fields.append({**to_builtins(one), "parts": parts, "x": [_entered(field, value) for value in one.x]})
+    return OverallAnswer(
+        of=output_name(setting, of),
+        unit=_unit(setting, of),
+        fields=fields,
+        n_rows=found.n_rows,
+        n_known=found.n_known,
+        share_done=found.share_done,
+    )
+
+
+def among_answer(version: Version, found: AmongReply, field: AnyField, of: int) -> AmongAnswer:
+    """Reference rows by one field and the model's answer to them."""
+    return AmongAnswer(
+        field=field.name,
+        of=output_name(version.document.answer, of),
+        x=[_entered(field, value) for value in found.x],
+        y=found.y,
+        outcomes=found.outcomes,
+    )
+
+
+def _unit(setting: AnyAnswerSetting, of: int) -> str:
+    if setting.kind == "number":
+        return setting.unit
+    return setting.values[of].unit if setting.kind == "numbers" else "probability"
+
+
+def entered_row(fields: Sequence[AnyField], values: Mapping[str, Any]) -> dict[str, Any]:
+    """A row of the model's values, as a visitor gives them."""
+    return {field.name: _entered(field, values[field.name]) for field in fields if field.name in values}
+
+
+def _entered(field: AnyField, value: Any) -> Any:
+    """A value the model knows, as a visitor gives it."""
+    return value == field.yes if isinstance(field, YesNoField) and value is not None else value
+
+
+def _outcome_text(setting: AnyAnswerSetting, outcome: Any) -> str | None:
+    """What happened, in the page's words."""
+    if outcome is None:
+        return None
+    if setting.kind == "class":
+        # What one of them did.
+        labels = (singular_label(one.label, one.label_one) for one in setting.classes if one.name == str(outcome))
+        return next(labels, str(outcome))
+    if isinstance(setting, NumbersSetting | LabelsSetting) and isinstance(outcome, str):
+        return _several_text(setting, outcome)
+    if setting.kind == "number" and isinstance(outcome, int | float):
+        return f"{number_words(float(outcome), setting.decimals)} {setting.unit}".strip()
+    return str(outcome)
+
+
+def _several_text(setting: NumbersSetting | LabelsSetting, outcome: str) -> str:
+    """Several numbers with their names, or the labels that applied."""
+    values = [float(part) for part in outcome.split(OUTCOME_SEPARATOR)]
+    if isinstance(setting, LabelsSetting):
+        applied = [wording.label for wording, value in zip(setting.labels, values, strict=False) if value > 0.5]
+        return ", ".join(applied) or "none applies"
+    parts = [
+        f"{part.name} {number_words(value, part.decimals)} {part.unit}".strip()
+        for part, value in zip(setting.values, values, strict=False)
+        if math.isfinite(value)
+    ]
+    return ", ".join(parts) or "not said"

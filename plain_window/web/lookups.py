@@ -1,0 +1,211 @@
+"""What a request for a demo needs, remembered until something changes.
+
+A prediction must not wait for the database, and must go on while it restarts: what visitors are shown is read once
+and kept until the change stamp moves.
+"""
+
+import datetime as dt
+import threading
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import partial
+from typing import Generic, TypeVar
+
+from ..authoring.model_intake import runner_job
+from ..core.contract.inspection import Inspection
+from ..core.contract.jobs import RunnerJob
+from ..core.documents import DemoDocument
+from ..core.documents.measured import is_measured_as_set
+from ..core.trust.evidence import Evidence
+from ..store.authors import key_and_author
+from ..store.changes import ChangeStamp
+from ..store.demos import all_doors, draft_of, find_demo, model_inspection, old_addresses
+from ..store.files import FileStore
+from ..store.records import Author, Demo, Model, Release
+from ..store.sessions import find_session, may_set_password
+
+__all__ = [
+    "NO_DOOR",
+    "Door",
+    "KnownAuthor",
+    "KnownKey",
+    "KnownSession",
+    "Remembered",
+    "ServedDemo",
+    "Version",
+    "read_doors",
+    "read_key",
+    "read_served",
+    "read_session",
+]
+
+Key = TypeVar("Key")
+Value = TypeVar("Value")
+
+# Addresses that do not exist are remembered too; somebody trying many must not fill the memory.
+MAX_REMEMBERED = 4096
+
+
+@dataclass(frozen=True)
+class Version:
+    """A release, or the draft, with the runner it is asked at."""
+
+    number: int | None
+    document: DemoDocument
+    job: RunnerJob
+    inspection: Inspection
+    # What known cases say of the document as it is set.
+    evidence: Evidence | None
+
+
+@dataclass(frozen=True)
+class ServedDemo:
+    """A demo as requests see it."""
+
+    id: int
+    slug: str
+    author_id: int
+    access: str
+    passcode_hash: str | None
+    live: Version | None
+    draft: Version
+
+
+@dataclass(frozen=True)
+class Door:
+    """All that decides whether somebody may see a demo. Known of every demo at once, so that one that is not there is
+    looked up as one that is."""
+
+    slug: str
+    id: int
+    author_id: int
+    access: str
+    passcode_hash: str | None
+    is_live: bool
+
+
+# Where there is no demo: a door that nobody may pass.
+NO_DOOR = Door("", 0, -1, "private", None, is_live=False)
+
+
+@dataclass(frozen=True)
+class KnownAuthor:
+    """An author as requests see one."""
+
+    id: int
+    name: str
+    has_password: bool
+
+
+@dataclass(frozen=True)
+class KnownKey:
+    """A key, and whose it is."""
+
+    id: int
+    author: KnownAuthor
+    used: dt.datetime | None
+
+
+@dataclass(frozen=True)
+class KnownSession:
+    """A session, and whose it is."""
+
+    id: int
+    author: KnownAuthor
+    csrf: str
+    used: dt.datetime
+    ends: dt.datetime
+    may_set_password: Callable[[], bool]
+
+
+class Remembered(Generic[Key, Value]):
+    """What `read` returned for a key, until the stamp moves.
+
+    Parameters
+    ----------
+    read : callable
+        Reads one key from the database.
+    stamp : ChangeStamp
+    """
+
+    def __init__(self, read: Callable[[Key], Value], stamp: ChangeStamp) -> None:
+        self._read = read
+        self._stamp = stamp
+        self._version: object = None
+        self._values: dict[Key, Value] = {}
+        self._lock = threading.Lock()
+
+    def __call__(self, key: Key) -> Value:
+        # Read before the database: a change in between makes the value be read again, never kept too long.
+        version = self._stamp.read()
+        with self._lock:
+            if version != self._version or len(self._values) > MAX_REMEMBERED:
+                self._version, self._values = version, {}
+            if key in self._values:
+                return self._values[key]
+        value = self._read(key)
+        with self._lock:
+            if version == self._version:
+                self._values[key] = value
+        return value
+
+    def forget(self, key: Key) -> None:
+        """Read this one anew the next time."""
+        with self._lock:
+            self._values.pop(key, None)
+
+
+def read_doors(_all: None) -> dict[str, Door]:
+    """The doors of all demos, by address."""
+    doors = {row[0]: Door(row[0], row[1], row[2], row[3], row[4], is_live=bool(row[5])) for row in all_doors()}
+    # An address a demo had before is another way to the same door.
+    return {**{old: doors[slug] for old, slug in old_addresses() if slug in doors}, **doors}
+
+
+def read_served(slug: str, files: FileStore) -> ServedDemo | None:
+    """The demo at this address, with its live release and its draft."""
+    demo = find_demo(slug)
+    if demo is None:
+        return None
+    return ServedDemo(
+        id=demo.id,
+        slug=demo.slug,
+        author_id=demo.author_id,
+        access=demo.access,
+        passcode_hash=demo.passcode_hash,
+        live=_live(demo, files),
+        draft=_version(None, draft_of(demo), demo.model, files),
+    )
+
+
+def read_key(key: str) -> KnownKey | None:
+    """What this key is worth."""
+    found = key_and_author(key)
+    return KnownKey(found[0].id, _known(found[1]), found[0].used) if found else None
+
+
+def read_session(token: str) -> KnownSession | None:
+    """What this session is worth."""
+    found = find_session(token)
+    if found is None:
+        return None
+    may = partial(may_set_password, found)
+    return KnownSession(found.id, _known(found.author), found.csrf, found.used, found.ends, may)
+
+
+def _known(author: Author) -> KnownAuthor:
+    return KnownAuthor(author.id, author.name, author.password_hash is not None)
+
+
+def _live(demo: Demo, files: FileStore) -> Version | None:
+    if demo.live_release_id is None:
+        return None
+    release = Release.get_by_id(demo.live_release_id)
+    return _version(release.number, DemoDocument.model_validate_json(release.document), release.model, files)
+
+
+def _version(number: int | None, document: DemoDocument, model: Model, files: FileStore) -> Version:
+    job = runner_job(files, model, document)
+    found = model_inspection(model)
+    evidence = found.evidence if is_measured_as_set(document, found) else None
+    return Version(number, document, job, found, evidence)

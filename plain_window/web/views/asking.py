@@ -1,0 +1,48 @@
+"""What visitors' views have in common: draft or release, parts switched on or off, errors for the author."""
+
+from flask import request
+
+from ...core.documents import DemoDocument
+from ...core.errors import ModelFailed
+from ...runners.client import RunnerRaised
+from ..identity import caller
+from ..lookups import ServedDemo
+from ..problems import ApiProblem
+
+__all__ = ["DRAFT_QUERY", "EXPLAIN_QUERY", "asks_draft", "for_author", "is_author", "require_part"]
+
+DRAFT_QUERY = {"draft": "`1` asks the draft (its author only)."}
+
+EXPLAIN_QUERY = {
+    "with": "What comes along, parted by commas: `explanation`, `curves`, `similar`, `changes`, `where`, `seen`.",
+    "to": "With `changes`: the class that is wanted; any other than the likeliest if left out.",
+    "reach": "With `changes`: the number that is to be reached; the usual answer if left out.",
+    "of": "The class, or the number, that is explained; the likeliest class if left out.",
+    "scale": "`score` explains the score behind a probability, where the model has one.",
+    "curves": "`full` gives every step of a curve, not only what a small chart can show.",
+}
+
+
+def asks_draft() -> bool:
+    """Whether the draft is asked for rather than the release."""
+    return request.args.get("draft") in ("1", "true")
+
+
+def for_author(demo: ServedDemo, error: RunnerRaised | ModelFailed) -> Exception:
+    """The error with the library's traceback, if it is the demo's author who asks."""
+    if not is_author(demo):
+        return error
+    return ApiProblem(502, "No answer", str(error), traceback=error.traceback)
+
+
+def is_author(demo: ServedDemo) -> bool:
+    """Whether it is the demo's author who tries it."""
+    author = caller()
+    return author is not None and author.id == demo.author_id
+
+
+def require_part(document: DemoDocument, name: str) -> None:
+    """Refuse what the author has switched off."""
+    if not getattr(document.parts, name):
+        detail = f"The author of this demo has switched `{name}` off."
+        raise ApiProblem(403, "Switched off", detail)

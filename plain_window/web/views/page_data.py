@@ -1,0 +1,94 @@
+"""The page and its schema, as a visitor's browser asks for them."""
+
+import json
+
+import nh3
+from flask import Response
+from markdown_it import MarkdownIt
+
+from ...core.documents import PageParts, Sample
+from ...core.fields import inputs_schema
+from ..access import visible_version
+from ..lookups import Version
+from ..reporting import report_of
+from ..types import Page
+from ..usual import usual_of
+from .api import api
+from .asking import DRAFT_QUERY, asks_draft
+
+# With more fields than this, only the strongest are shown at first.
+MOST_UNFOLDED, UNFOLDED_OF_MANY = 40, 20
+
+_markdown = MarkdownIt("commonmark", {"html": False})
+
+
+@api.operation("GET", "/demos/<slug>/page", answer=Page, query=DRAFT_QUERY, errors=(401, 404, 503))
+def get_page(slug: str) -> Page:
+    """All that a visitor's page needs."""
+    demo, version = visible_version(slug, draft=asks_draft())
+    document = version.document
+    return Page(
+        slug=demo.slug,
+        title=document.title,
+        purpose=document.purpose,
+        description_html=nh3.clean(_markdown.render(document.description)) if document.description else "",
+        not_for=document.not_for,
+        licence=document.licence,
+        fields=document.fields,
+        answer=document.answer,
+        release=version.number,
+        records_inputs=document.record_inputs,
+        parts=_possible_parts(version),
+        ignored=version.inspection.unused,
+        folded=_folded(version),
+        report=report_of(version.evidence, document.answer),
+        outcome=version.inspection.target,
+        samples=[_light(at, sample) for at, sample in enumerate(document.samples)],
+        usual=usual_of(document, version.inspection),
+        unconfirmed=_unconfirmed(version),
+    )
+
+
+def _unconfirmed(version: Version) -> list[str]:
+    """What the author of a draft has not confirmed; a release was published knowing it."""
+    if version.number is not None:
+        return []
+    confirmed = version.document.confirmed
+    return [question.text for question in version.inspection.questions if question.name not in confirmed]
+
+
+def _possible_parts(version: Version) -> PageParts:
+    """The parts that are switched on, but for those that need reference rows where there are none."""
+    found = version.inspection
+    impossible = [] if found.n_reference_rows else ["changes", "similar", "among", "overall"]
+    if found.picture_inputs:
+        # Every reference row would have to be asked about beside every picture.
+        impossible += ["among", "overall"]
+    return version.document.parts.model_copy(update=dict.fromkeys(impossible, False))
+
+
+def _light(at: int, sample: Sample) -> Sample:
+    """A sample whose pictures are fetched when they are needed, by their names."""
+    inputs = {
+        name: {"sample": f"{at}.{name}"} if isinstance(value, dict) and "data" in value else value
+        for name, value in sample.inputs.items()
+    }
+    return sample.model_copy(update={"inputs": inputs})
+
+
+def _folded(version: Version) -> list[str]:
+    """Of many fields those that are not among the strongest."""
+    names = [field.name for field in version.document.fields]
+    if len(names) <= MOST_UNFOLDED:
+        return []
+    order = {name: at for at, name in enumerate(version.inspection.strength)}
+    strongest = set(sorted(names, key=lambda name: order.get(name, len(order)))[:UNFOLDED_OF_MANY])
+    return [name for name in names if name not in strongest]
+
+
+@api.operation("GET", "/demos/<slug>/schema", query=DRAFT_QUERY, errors=(401, 404, 503))
+def get_schema(slug: str) -> Response:
+    """JSON Schema of the inputs."""
+    _, version = visible_version(slug, draft=asks_draft())
+    schema = inputs_schema(version.document.fields, title=version.document.title)
+    return Response(json.dumps(schema), content_type="application/schema+json")
