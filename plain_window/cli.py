@@ -150,12 +150,14 @@ def _sample_slugs(service: "Service") -> list[str]:
     """The sample demos, loaded on the first start and left alone after that."""
     from .authoring.folders import add_path
     from .samples import SAMPLES
+    from .samples.opened import opened_sample
     from .store.authors import first_author
     from .store.demos import find_demo
 
     for slug, folder in SAMPLES.items():
         if find_demo(slug) is None:
-            _publish(service.services, add_path(service.services, first_author(), folder))
+            made = add_path(service.services, first_author(), folder, opened=opened_sample(folder))
+            _publish(service.services, made)
     return list(SAMPLES)
 
 

@@ -6,11 +6,13 @@ import tempfile
 import tomllib
 import zipfile
 from collections.abc import Iterator
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 from pydantic import ValidationError
 
+from ..core.contract.keeping import OpenedModel
 from ..core.documents import DemoChanges, faults_of
 from ..core.errors import DocumentFaults, Fault
 from ..settings import Limits
@@ -51,7 +53,14 @@ class FolderNotRead(Exception):
     """The folder is not a demo; the message says what is missing."""
 
 
-def add_path(services: Services, author: Author, path: Path, *, slug: str | None = FROM_FOLDER) -> Demo:
+def add_path(
+    services: Services,
+    author: Author,
+    path: Path,
+    *,
+    slug: str | None = FROM_FOLDER,
+    opened: OpenedModel | None = None,
+) -> Demo:
     """Bring in a demo folder, or a zip of one.
 
     Parameters
@@ -61,6 +70,8 @@ def add_path(services: Services, author: Author, path: Path, *, slug: str | None
     path : Path
     slug : str, optional
         Another address than the folder asks for; None for a free one made from the title.
+    opened : OpenedModel, optional
+        What opening its model gave, for a sample of ours; any other model is opened.
 
     Raises
     ------
@@ -79,7 +90,8 @@ def add_path(services: Services, author: Author, path: Path, *, slug: str | None
             changes = DemoChanges.model_validate(settings)
         except ValidationError as error:
             raise DocumentFaults(faults_of(error)) from error
-        return bring_model(services, author, _take_files(services, folder, own, changes))
+        submission = replace(_take_files(services, folder, own, changes), opened=opened)
+        return bring_model(services, author, submission)
 
 
 def _take_sample_pictures(folder: Path, settings: dict[str, Any]) -> None:

@@ -11,6 +11,7 @@ from pydantic import ValidationError
 
 from ..core.contract.inspection import Inspection, Told
 from ..core.contract.jobs import OpenFile, RunnerJob, job_key
+from ..core.contract.keeping import OpenedModel, Until
 from ..core.contract.model_facts import AnswerKind
 from ..core.documents import BACKGROUND_ROWS, TITLE_CHARACTERS, DemoChanges, DemoDocument, apply_changes
 from ..core.errors import Fault, MismatchFaults, ModelNotOpened
@@ -55,6 +56,8 @@ class ModelSubmission:
     title: str | None = None
     slug: str | None = None
     changes: DemoChanges | None = None
+    # What opening it gave before, where that is known and trusted: a sample of ours.
+    opened: OpenedModel | None = None
 
     @property
     def key(self) -> str:
@@ -148,9 +151,11 @@ def bring_model(services: Services, author: Author, submission: ModelSubmission)
             known_file=submission.known_file,
             stamp=services.stamp,
         )
-    # The first visitor must not meet a cold model; if it takes longer, they are told to come back.
+    # The first visitor must not meet a cold model; if it takes longer, they are told to come back. Samples are brought
+    # one after another, and get ready meanwhile.
+    until: Until = "now" if submission.opened else "ready"
     with contextlib.suppress(RunnerUnavailable):
-        services.runners.ensure(runner_job(services.files, model, document), until="ready", timeout=START_SECONDS)
+        services.runners.ensure(runner_job(services.files, model, document), until=until, timeout=START_SECONDS)
     return find_demo(demo.slug) or demo
 
 
@@ -184,18 +189,10 @@ def model_of(services: Services, submission: ModelSubmission) -> Model:
 
 def _opened(services: Services, job: RunnerJob, submission: ModelSubmission) -> Model:
     """The record of a model that a runner has opened, with the compiled model if one came of it."""
-    timeout = services.settings.limits.open_seconds + START_SECONDS
-    try:
-        state = services.runners.ensure(job, until="opened", timeout=timeout)
-    except RunnerFailed as error:
-        if error.faults:
-            raise MismatchFaults([Fault(fault.field, fault.message) for fault in error.faults]) from error
-        raise ModelNotOpened(str(error)) from error
-    if state.inspection is None:
-        raise RunnerUnavailable("opening")
+    opened = submission.opened or _opened_by_runner(services, job)
     try:
         # It comes out of a process that a stranger's file was opened in.
-        inspection = Inspection.model_validate_json(state.inspection)
+        inspection = Inspection.model_validate_json(opened.inspection)
     except ValidationError as error:
         services.runners.retire(job.key)
         raise ModelNotOpened("What the model's process said of it is not what a model says. It was stopped.") from error
@@ -205,7 +202,7 @@ def _opened(services: Services, job: RunnerJob, submission: ModelSubmission) -> 
         preparations=submission.preparations,
         numbers=submission.numbers,
     )
-    made = [_stored(services, content) if content else None for content in (state.compiled, state.kept_rows)]
+    made = [_stored(services, content) if content else None for content in (opened.compiled, opened.kept_rows)]
     try:
         # Of two who bring the same at the same time, the second takes the record of the first.
         model: Model = Model.get_or_create(  # type: ignore[no-untyped-call]
@@ -224,6 +221,20 @@ def _opened(services: Services, job: RunnerJob, submission: ModelSubmission) -> 
         return model
     finally:
         services.files.let_go([each for each in made if each])
+
+
+def _opened_by_runner(services: Services, job: RunnerJob) -> OpenedModel:
+    """What a runner finds in a file that nobody has opened before."""
+    timeout = services.settings.limits.open_seconds + START_SECONDS
+    try:
+        state = services.runners.ensure(job, until="opened", timeout=timeout)
+    except RunnerFailed as error:
+        if error.faults:
+            raise MismatchFaults([Fault(fault.field, fault.message) for fault in error.faults]) from error
+        raise ModelNotOpened(str(error)) from error
+    if state.inspection is None:
+        raise RunnerUnavailable("opening")
+    return OpenedModel(state.inspection, state.compiled, state.kept_rows)
 
 
 def _stored(services: Services, content: bytes) -> str:

@@ -12,8 +12,9 @@ from ..authoring.services import make_services
 from ..settings import Settings
 from ..store.database import database, use_database
 from ..store.predictions import PredictionLog
+from .answer_ids import AnswerIds
 from .headers import install_headers
-from .hosts import install_hosts
+from .hosts import install_hosts, known_hosts
 from .identity import install_sessions
 from .lookups import (
     Remembered,
@@ -23,6 +24,8 @@ from .lookups import (
     read_session,
 )
 from .problems import install_problem_handlers
+from .quick_models import QuickModels
+from .quick_predictions import QuickPredictions
 from .rate import GrowingWait, RateLimit
 from .state import WebState
 from .views import api, health, pages
@@ -56,10 +59,16 @@ def create_app(settings: Settings) -> Flask:
     pages.install_problem_pages(app)
     app.register_blueprint(api.blueprint)
     app.teardown_request(_give_back_connection)
-    app.extensions["plain_window"] = _state(settings)
+    assert isinstance(app.secret_key, bytes), "sessions are installed by now"
+    state = _state(settings, app.secret_key)
+    app.extensions["plain_window"] = state
     # Built files carry a hash of their content in their name, so browsers may keep them for good.
     app.wsgi_app = WhiteNoise(  # type: ignore[method-assign]  # as Flask documents it
         app.wsgi_app, root=PAGES / "assets", prefix="assets/", max_age=31_536_000
+    )
+    session_cookie = app.config["SESSION_COOKIE_NAME"]
+    app.wsgi_app = QuickPredictions(  # type: ignore[method-assign]
+        app.wsgi_app, state, hosts=known_hosts(settings), session_cookie=session_cookie
     )
     if settings.trusted_proxies:
         count = settings.trusted_proxies
@@ -67,7 +76,7 @@ def create_app(settings: Settings) -> Flask:
     return app
 
 
-def _state(settings: Settings) -> WebState:
+def _state(settings: Settings, secret: bytes) -> WebState:
     services = make_services(settings)
     return WebState(
         services=services,
@@ -78,6 +87,8 @@ def _state(settings: Settings) -> WebState:
         predictions=PredictionLog(),
         rate=RateLimit(settings.run),
         guesses=GrowingWait(settings.run),
+        answer_ids=AnswerIds(secret),
+        quick_models=QuickModels(settings.kernels),
     )
 
 

@@ -5,6 +5,7 @@ import math
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+import msgspec
 from msgspec import to_builtins
 
 from ..core.answers import AnyAnswerSetting, LabelsSetting, NumbersSetting, make_answer
@@ -14,6 +15,7 @@ from ..core.contract import AmongReply, OverallReply, RegionsReply
 from ..core.contract.kept_rows import OUTCOME_SEPARATOR
 from ..core.contract.replies import ChangesFound, CurveFound, ExplanationFound, SimilarFound, WordsFound
 from ..core.contract.requests import FieldMayChange
+from ..core.contract.values import Value
 from ..core.fields import AnyField, DrawingField, NumberField, PictureField, TextField, YesNoField
 from .lookups import Version
 from .problems import ApiProblem
@@ -21,7 +23,6 @@ from .types import (
     AmongAnswer,
     ChangesAnswer,
     ContributionAnswer,
-    CurveAnswer,
     ExplanationAnswer,
     OverallAnswer,
     SimilarCase,
@@ -32,10 +33,11 @@ from .types import (
 )
 
 __all__ = [
+    "CurveWritten",
     "among_answer",
     "changeable_fields",
     "changes_answer",
-    "curves_answer",
+    "curves_written",
     "entered_row",
     "explanation_answer",
     "output_name",
@@ -125,28 +127,40 @@ def _shown(value: Any) -> Any:
     return None if isinstance(value, dict) else value
 
 
-def curves_answer(
-    setting: AnyAnswerSetting, found: Mapping[str, CurveFound], of: int, fields: list[AnyField]
-) -> list[CurveAnswer]:
-    """One curve a field, in the fields' order; yes and no as a visitor gives them."""
+class CurveWritten(msgspec.Struct):
+    """One field's curve as `types.CurveAnswer` describes it, ready to be written down without being looked at again."""
+
+    field: str
+    of: str
+    shape: str
+    x: list[Value]
+    y: list[float]
+    thinned: bool
+    unknown: float | None
+
+
+def curves_written(
+    setting: AnyAnswerSetting, found: Mapping[str, CurveFound], of: int, fields: Sequence[AnyField]
+) -> list[CurveWritten]:
+    """One curve a field, in the fields' order; yes and no as a visitor gives them.
+
+    Parameters
+    ----------
+    setting : answer setting
+    found : mapping of str to CurveFound
+        By field.
+    of : int
+        Place of the output.
+    fields : sequence of field
+    """
+    name = output_name(setting, of)
     curves = []
     for field in fields:
         curve = found.get(field.name)
         if curve is None:
             continue
-        x = [_entered(field, value) for value in curve.x]
-        name = output_name(setting, of)
-        curves.append(
-            CurveAnswer(
-                field=field.name,
-                of=name,
-                shape=curve.shape,
-                x=x,
-                y=curve.y,
-                thinned=curve.thinned,
-                unknown=curve.unknown,
-            )
-        )
+        x = [_entered(field, value) for value in curve.x] if isinstance(field, YesNoField) else curve.x
+        curves.append(CurveWritten(field.name, name, curve.shape, x, curve.y, curve.thinned, curve.unknown))
     return curves
 
 

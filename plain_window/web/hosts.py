@@ -11,7 +11,7 @@ from flask import Flask, request
 from ..settings import Settings
 from .problems import ApiProblem
 
-__all__ = ["install_hosts", "known_hosts"]
+__all__ = ["install_hosts", "known_hosts", "name_of"]
 
 LOCAL = ("localhost", "127.0.0.1", "[::1]")
 # What watches over servers asks by whatever address it has.
@@ -24,7 +24,7 @@ def install_hosts(app: Flask, settings: Settings) -> None:
 
     @app.before_request
     def check() -> None:
-        if _name_of(request.host) not in hosts and request.path not in ANYHOW:
+        if name_of(request.host) not in hosts and request.path not in ANYHOW:
             detail = "This server does not go by that name. (Whoever runs it can add names with PLAINWINDOW_HOSTS.)"
             raise ApiProblem(421, "Unknown name", detail)
 
@@ -39,7 +39,7 @@ def _all(added: Iterable[str], at: str) -> Iterable[str]:
     return [*LOCAL, at, *added]
 
 
-def _name_of(host: str) -> str:
+def name_of(host: str) -> str:
     """A host without its port."""
     if host.startswith("["):
         return host.partition("]")[0].casefold() + "]"

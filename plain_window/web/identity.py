@@ -23,6 +23,7 @@ from .problems import ApiProblem
 from .state import state
 
 __all__ = [
+    "address_name",
     "begin_session",
     "caller",
     "caller_name",
@@ -82,7 +83,17 @@ def current_session() -> KnownSession | None:
 def caller_name() -> str:
     """A name for whoever asks, by which long calls have their turns."""
     author = caller() if has_key() else None
-    return f"author {author.id}" if author else f"address {request.remote_addr}"
+    return f"author {author.id}" if author else address_name(request.remote_addr)
+
+
+def address_name(address: str | None) -> str:
+    """The name of whoever asks from an address, and is no author that is known.
+
+    Parameters
+    ----------
+    address : str, optional
+    """
+    return f"address {address}"
 
 
 def has_key() -> bool:

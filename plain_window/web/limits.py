@@ -9,12 +9,24 @@ from .peers import network_of
 from .problems import ApiProblem
 from .state import state
 
-__all__ = ["check_guess", "check_link_use", "note_guess", "slow_down", "slow_down_visitor"]
+__all__ = ["check_guess", "check_link_use", "note_guess", "rate_key", "slow_down", "slow_down_visitor"]
 
 # Guesses at passwords, passcodes and links: one a second, after a few that people need for slips.
 GUESS_RATE, GUESSES_SAVED = 1.0, 5.0
 # Of one demo's passcode, from all addresses together.
 GUESS_RATE_OF_ALL, GUESSES_SAVED_OF_ALL = 2.0, 30.0
+
+
+def rate_key(what: str, address: str | None) -> str:
+    """Under which name requests of an address are counted.
+
+    Parameters
+    ----------
+    what : str
+        What is counted.
+    address : str, optional
+    """
+    return f"{what} {network_of(address)}"
 
 
 def slow_down(what: str, rate: float, *, saved: float | None = None) -> None:
@@ -25,7 +37,7 @@ def slow_down(what: str, rate: float, *, saved: float | None = None) -> None:
     ApiProblem
         429 if there were too many.
     """
-    _refuse(state().rate.wait_seconds(f"{what} {network_of(request.remote_addr)}", rate=rate, saved=saved))
+    _refuse(state().rate.wait_seconds(rate_key(what, request.remote_addr), rate=rate, saved=saved))
 
 
 def slow_down_visitor(what: str, rate: float, *, saved: float | None = None) -> None:

@@ -149,6 +149,15 @@ class Remembered(Generic[Key, Value]):
                 self._values[key] = value
         return value
 
+    def at_hand(self, key: Key) -> Value | None:
+        """What is remembered of this key and still holds; None where it would have to be read.
+
+        Parameters
+        ----------
+        key : hashable
+        """
+        return self._values.get(key) if self._stamp.read() == self._version else None
+
     def forget(self, key: Key) -> None:
         """Read this one anew the next time."""
         with self._lock:

@@ -1,5 +1,6 @@
 """Who is at the other end, as far as an address tells."""
 
+import functools
 import ipaddress
 
 __all__ = ["TooSlow", "network_of"]
@@ -11,6 +12,7 @@ class TooSlow(Exception):
     """What was to come did not come in time."""
 
 
+@functools.lru_cache(maxsize=4096)
 def network_of(address: str | None) -> str:
     """The network that limits count: an IPv4 address by itself, the /64 of an IPv6 one.
 

@@ -7,6 +7,7 @@ from flask import current_app
 
 from ..authoring.services import Services
 from ..store.predictions import PredictionLog
+from .answer_ids import AnswerIds
 from .lookups import (
     Door,
     KnownKey,
@@ -14,6 +15,7 @@ from .lookups import (
     Remembered,
     ServedDemo,
 )
+from .quick_models import QuickModels
 from .rate import GrowingWait, RateLimit
 
 __all__ = ["WebState", "state"]
@@ -31,6 +33,8 @@ class WebState:
     predictions: PredictionLog
     rate: RateLimit
     guesses: GrowingWait
+    answer_ids: AnswerIds
+    quick_models: QuickModels
 
 
 def state() -> WebState:

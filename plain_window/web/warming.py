@@ -50,6 +50,7 @@ def _is_warm(state: WebState, slug: str) -> bool:
     row = demo.live.inspection.warm_up_row
     try:
         if row and state.services.runners.is_there(demo.live.job):
+            state.quick_models.load(demo.live.job)
             state.services.runners.predict(demo.live.job, [row])
             return True
     except (RunnerFailed, RunnerRaised):

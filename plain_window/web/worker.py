@@ -4,20 +4,24 @@ A request that never ends costs its sender nothing and us a place in line. So th
 body must keep coming, and one address has only so many connections at a time.
 """
 
+import functools
 import json
 import os
 import time
 from collections import Counter
+from collections.abc import Callable
 from typing import Any
 
 import gevent
 from gevent.baseserver import BaseServer
 from gunicorn.http import errors
+from gunicorn.util import http_date
+from gunicorn.workers.base_async import ALREADY_HANDLED
 from gunicorn.workers.ggevent import GeventWorker
 
 from .peers import TooSlow, network_of
 
-__all__ = ["PacedWorker"]
+__all__ = ["PacedWorker", "send_at_once"]
 
 # From the first byte a connection could send to the end of a request's head; also how long a connection may idle.
 HEAD_SECONDS = 10.0
@@ -43,8 +47,10 @@ REASONS = {400: "Bad Request", 408: "Request Timeout", 414: "URI Too Long", 431:
 class _PacedSocket:
     """A connection that gives up on whoever is too slow. Everything else is the socket's own."""
 
-    def __init__(self, connection: Any) -> None:
+    def __init__(self, connection: Any, *, may_stay: Callable[[], bool] = lambda: True) -> None:
         self._connection = connection
+        # Whether the connection is kept for another request.
+        self.may_stay = may_stay
         self.is_idle = True
         # RequestInputs up on: nothing more is read.
         self.is_over = False
@@ -79,6 +85,40 @@ class _PacedSocket:
         return data
 
 
+def send_at_once(environ: dict[str, Any], head: bytes, body: bytes) -> Any:
+    """Send a whole good answer in one piece, where that is all there is to it.
+
+    gunicorn sends the head by itself and then the body: two calls to the system, and whoever waits is woken twice.
+
+    Parameters
+    ----------
+    environ : dict
+        Of a WSGI request.
+    head : bytes
+        Lines of the head, each with its end, without length, date and what is said of the connection.
+    body : bytes
+
+    Returns
+    -------
+    object or None
+        What the application is to return; None if nothing was sent, and the answer must go out in the usual way.
+    """
+    paced = environ.get("gunicorn.socket")
+    stays = environ["SERVER_PROTOCOL"] == "HTTP/1.1" and environ.get("HTTP_CONNECTION", "keep-alive") == "keep-alive"
+    if not isinstance(paced, _PacedSocket) or not stays or not paced.may_stay():
+        return None
+    paced.sendall(
+        b"HTTP/1.1 200 OK\r\nServer: gunicorn\r\nDate: %b\r\nConnection: keep-alive\r\n%bContent-Length: %d\r\n\r\n%b"
+        % (_date(int(time.time())), head, len(body), body)
+    )
+    return ALREADY_HANDLED
+
+
+@functools.lru_cache(maxsize=2)
+def _date(second: int) -> bytes:
+    return str(http_date(second)).encode("ascii")
+
+
 class PacedWorker(GeventWorker):  # type: ignore[misc]  # gunicorn says nothing of its types
     """Serves requests for those who send them in time."""
 
@@ -108,7 +148,7 @@ class PacedWorker(GeventWorker):  # type: ignore[misc]  # gunicorn says nothing 
             client.close()
             return
         self._by_network[network] += 1
-        paced = _PacedSocket(client)
+        paced = _PacedSocket(client, may_stay=lambda: self.alive)
         self._open.add(paced)
         try:
             super().handle(listener, paced, addr)
@@ -125,6 +165,8 @@ class PacedWorker(GeventWorker):  # type: ignore[misc]  # gunicorn says nothing 
             super().handle_request(listener_name, req, sock, addr)
         finally:
             sock.is_idle, sock.has_sent = True, False
+        # Whoever asks again at once would else be answered again at once, and everybody else wait.
+        gevent.sleep(0)
         if sock.is_over:
             raise StopIteration
 

@@ -1,13 +1,19 @@
 """The sample is what its scripts make, and honest."""
 
 import io
+import json
+import shutil
 
+import msgspec
 import numpy as np
 import pandas as pd
+import pytest
 from sklearn.metrics import log_loss
 
 from plain_window.core.formats.opening import open_model
+from plain_window.core.plan.container import read_plan
 from plain_window.samples import SAMPLES
+from plain_window.samples.opened import open_sample, opened_sample
 from plain_window.samples.what_will_this_firing_use import train as firing_training
 from plain_window.samples.what_will_this_firing_use.firings import make_firings
 from plain_window.samples.will_it_crack.pieces import TARGET, make_pieces
@@ -69,3 +75,51 @@ def test_its_energy_is_about_right_and_follows_the_kiln():
     firing = known.drop(columns="kwh").iloc[[0]]
     small, large = (model.predict(firing.assign(kiln=kiln))[0] for kiln in ("test kiln", "front loader"))
     assert large > 1.5 * small
+
+
+def alike(kept, fresh, where: str = "") -> None:
+    """The same, but for rounding: another processor adds up in another order."""
+    if isinstance(kept, dict):
+        assert kept.keys() == fresh.keys(), where
+        for name in kept:
+            alike(kept[name], fresh[name], f"{where}.{name}")
+    elif isinstance(kept, list):
+        assert len(kept) == len(fresh), where
+        for at, (one, other) in enumerate(zip(kept, fresh, strict=True)):
+            alike(one, other, f"{where}[{at}]")
+    elif isinstance(kept, float):
+        assert fresh == pytest.approx(kept, rel=1e-6, abs=1e-9), where
+    else:
+        assert kept == fresh, where
+
+
+@pytest.mark.parametrize("name", SAMPLES)
+def test_what_is_kept_of_a_sample_is_what_opening_it_gives(name):
+    kept, fresh = opened_sample(SAMPLES[name]), open_sample(SAMPLES[name])
+    assert kept is not None, "run `python -m plain_window.samples.opened`"
+    alike(json.loads(kept.inspection), json.loads(fresh.inspection))
+    assert (kept.compiled is None) == (fresh.compiled is None)
+    if kept.compiled is not None:
+        # Their files may name what they hold in another order.
+        one, other = read_plan(kept.compiled), read_plan(fresh.compiled)
+        assert one.model_dump(exclude={"arrays"}) == other.model_dump(exclude={"arrays"})
+        assert one.arrays.keys() == other.arrays.keys()
+        for part in one.arrays:
+            np.testing.assert_array_equal(one.arrays[part], other.arrays[part], part)
+    alike(msgspec.msgpack.decode(kept.kept_rows), msgspec.msgpack.decode(fresh.kept_rows))
+
+
+def test_what_is_kept_is_not_taken_for_other_files_nor_when_it_was_changed(tmp_path):
+    sample = SAMPLES["what-went-wrong"].parent
+    for changed in ("demo/reference.csv", "demo/model.joblib", "opened/inspection.gz", "opened/sums"):
+        copy = tmp_path / changed.replace("/", "-")
+        shutil.copytree(sample, copy)
+        assert opened_sample(copy / "demo") is not None
+        path = copy / changed
+        path.write_bytes(path.read_bytes() + b"\n")
+        assert opened_sample(copy / "demo") is None
+    other_target = tmp_path / "target"
+    shutil.copytree(sample, other_target)
+    toml = other_target / "demo" / "demo.toml"
+    toml.write_text(toml.read_text("utf-8").replace('target = "fault"', 'target = "line"'), "utf-8")
+    assert opened_sample(other_target / "demo") is None

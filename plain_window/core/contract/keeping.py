@@ -1,6 +1,6 @@
 """What the web tier and the supervisor ask of the keeper, and what it says."""
 
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import msgspec
 
@@ -16,6 +16,7 @@ __all__ = [
     "KeeperReply",
     "KeeperRequest",
     "KeeperStatus",
+    "OpenedModel",
     "ReportBreach",
     "Retire",
     "RetireAllBut",
@@ -29,6 +30,14 @@ __all__ = [
 
 State = Literal["starting", "ready", "failed", "finished", "asleep"]
 Until = Literal["now", "opened", "ready"]
+
+
+class OpenedModel(NamedTuple):
+    """What comes of opening a model: the inspection as JSON, the compiled model's file, the rows kept beside it."""
+
+    inspection: bytes
+    compiled: bytes | None
+    kept_rows: bytes | None
 
 
 class Ensure(Ask, tag="ensure", frozen=True):

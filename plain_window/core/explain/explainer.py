@@ -1,5 +1,6 @@
 """Explains the answers of one model, by the best method its plan allows."""
 
+import functools
 import hashlib
 import json
 import time
@@ -16,7 +17,7 @@ from .curves import Curve, StepPlaces, grid_of, ribbon_steps, step_places
 from .linear import find_linear_sum
 from .splitting import SplitPlan
 from .structure import used_fields
-from .trees import LINKS, find_tree_sum
+from .trees import LINKS, TreeSum, find_tree_sum
 
 __all__ = ["MOST_SECONDS", "Background", "Explainer", "Explanation", "FieldFacts", "TooSlow"]
 
@@ -86,6 +87,8 @@ class Explainer:
         self._split: SplitPlan | None = None
         self._places: StepPlaces | None = None
         self.has_score = False
+        # Contributions and curves of one case ask one after the other.
+        self._last: tuple[Row, TreeSum, np.ndarray] | None = None
         begun = time.perf_counter()
         self._outputs = predict(background.columns)
         # How long the model takes for a row when it is asked about many.
@@ -170,21 +173,29 @@ class Explainer:
     def _exactly(self, row: Row, of: int, at_score: bool) -> Explanation | None:
         if self._split is None:
             return None
-        case = {name: [row[name]] for name in self._names}
         trees, linear = self._trees[at_score], self._linear[at_score]
         if trees is not None:
             method, outputs = "exact-forest", self._background_sums[at_score]
             own, sign = _own_score(of, outputs.shape[1], at_score=at_score)
-            contributions = trees.contributions(trees.inputs(case), self._tree_background, of=own)[0]
+            contributions = trees.contributions(self._given(trees, row), self._tree_background, of=own)[0]
         elif linear is not None and self._parts is not None:
             method, outputs = "exact-linear", self._background_sums[at_score]
             own, sign = _own_score(of, outputs.shape[1], at_score=at_score)
-            contributions = linear.contributions(self._split.parts(case), self._parts, of=own)
+            contributions = linear.contributions(self._split.parts(self._columns_of(row)), self._parts, of=own)
         else:
             return None
         by_field = dict(zip(self._names, (sign * contributions).tolist(), strict=True))
         everyone = {one.name: by_field.get(one.name, 0.0) for one in self._fields}
         return Explanation(method, sign * float(outputs[:, own].mean()), everyone)
+
+    def _columns_of(self, row: Row) -> dict[str, list[Any]]:
+        return {name: [row[name]] for name in self._names}
+
+    def _given(self, trees: TreeSum, row: Row) -> np.ndarray:
+        """What the trees are given for a case: shape (1, n_columns)."""
+        if self._last is None or self._last[0] is not row or self._last[1] is not trees:
+            self._last = (row, trees, trees.inputs(self._columns_of(row)))
+        return self._last[2]
 
     def _by_coalitions(self, row: Row, of: int, seconds: float, most_seconds: float) -> Explanation:
         names = [one.name for one in self._fields]
@@ -232,7 +243,7 @@ class Explainer:
         """A function that asks about mixed rows, and the fields it mixes: those that can reach the answer."""
         if self._split is not None and self._parts is not None:
             split, parts = self._split, self._parts
-            case = split.parts({name: [row[name]] for name in self._names})
+            case = split.parts(self._columns_of(row))
             places = [at for at, name in enumerate(self._names) if name in self._used]
 
             def ask_parts(takes: np.ndarray, rows: np.ndarray) -> np.ndarray:
@@ -260,7 +271,23 @@ class Explainer:
 
     # --- curves -------------------------------------------------------------------------------------------------------
 
-    def curves(self, row: Row, *, of: int, full: bool = False) -> dict[str, Curve]:
+    def ask_together(self, row: Row) -> np.ndarray | None:
+        """A case's outputs, and below them those that its curves need: one question instead of two.
+
+        Parameters
+        ----------
+        row : mapping
+
+        Returns
+        -------
+        ndarray of shape (1 + n_asked, n_outputs), or None
+            None where rows asked together need not come out to the bit as they do alone.
+        """
+        if self._places is None:
+            return None
+        return self._predict(_moved(row, self._to_ask, first=1))
+
+    def curves(self, row: Row, *, of: int, full: bool = False, said: np.ndarray | None = None) -> dict[str, Curve]:
         """The curve of every field, in output `of`.
 
         Parameters
@@ -269,14 +296,28 @@ class Explainer:
         of : int
         full : bool
             Every step, not only what a ribbon can show.
+        said : ndarray, optional
+            From `ask_together`.
         """
         curves = self._stepped(row, of, full=full)
-        asked = {
-            one.name: self._values_of(one) for one in self._fields if one.kind != "text" and one.name not in curves
-        }
-        curves.update(self._asked(row, of, self._affordable(asked)))
+        if said is None:
+            asked = self._affordable(self._to_ask)
+            said = self._predict(_moved(row, asked)) if asked else None
+        else:
+            asked, said = self._to_ask, said[1:]
+        if said is not None:
+            curves.update(self._asked(asked, said[:, of]))
         self._add_unknown(curves, row, of)
         return curves
+
+    @functools.cached_property
+    def _to_ask(self) -> dict[str, list[Any]]:
+        """Values to ask about, of each field whose curve is not known exactly."""
+        places = self._places
+        stepped = {name for name, x in zip(self._names, places.starts, strict=True) if x.size} if places else set()
+        return {
+            one.name: self._values_of(one) for one in self._fields if one.kind != "text" and one.name not in stepped
+        }
 
     def _affordable(self, asked: Mapping[str, list[Any]]) -> dict[str, list[Any]]:
         """Fewer values of numbers for slow models.
@@ -315,8 +356,7 @@ class Explainer:
             return {}
         places = self._places
         first = places.first_piece
-        case = trees.inputs({name: [row[name]] for name in self._names})[0]
-        said = trees.steps(case, places.rank, first, of=of)
+        said = trees.steps(self._given(trees, row)[0], places.rank, first, of=of)
         if full:
             own = np.split(said, first[1:-1])
             steps = [(x, y, False) for x, y in zip(places.starts, own, strict=True)]
@@ -336,17 +376,8 @@ class Explainer:
             ).tolist()
         return [*values, None] if one.optional and one.kind != "number" else values
 
-    def _asked(self, row: Row, of: int, asked: Mapping[str, list[Any]]) -> dict[str, Curve]:
-        """Curves by asking, all fields in one go."""
-        if not asked:
-            return {}
-        n_rows = sum(map(len, asked.values()))
-        columns = {name: [value] * n_rows for name, value in row.items()}
-        at = 0
-        for name, values in asked.items():
-            columns[name][at : at + len(values)] = values
-            at += len(values)
-        said = self._predict(columns)[:, of]
+    def _asked(self, asked: Mapping[str, list[Any]], said: np.ndarray) -> dict[str, Curve]:
+        """Curves out of what was said of each value."""
         kinds = {one.name: one.kind for one in self._fields}
         curves, at = {}, 0
         for name, values in asked.items():
@@ -354,6 +385,16 @@ class Explainer:
             curves[name] = Curve("line" if kinds[name] == "number" else "options", values, y)
             at += len(values)
         return curves
+
+
+def _moved(row: Row, asked: Mapping[str, list[Any]], *, first: int = 0) -> dict[str, list[Any]]:
+    """A case so many times as it is, and then with one field after another at each of its values."""
+    n_rows = first + sum(map(len, asked.values()))
+    columns, at = {name: [value] * n_rows for name, value in row.items()}, first
+    for name, values in asked.items():
+        columns[name][at : at + len(values)] = values
+        at += len(values)
+    return columns
 
 
 def _own_score(of: int, n_scores: int, *, at_score: bool) -> tuple[int, float]:

@@ -26,6 +26,8 @@ LEAVES_WORTH_A_THREAD = 10_000
 THREADS = 2
 # Cases told lately that a next one may be near to: visitors take turns at a runner.
 CASES_KEPT = 8
+# A case is held against those by every so-manieth of its leaves; which of them is nearest need not be known exactly.
+LEAVES_COMPARED = 16
 # A changed leaf is taken out and put in: up to this share of leaves that is less than adding all.
 WORTH_CHANGING = 0.45
 
@@ -90,6 +92,7 @@ class _Told:
     """A case, by what it misses, and its sums."""
 
     missed: np.ndarray
+    some: np.ndarray
     sums: np.ndarray
 
 
@@ -126,16 +129,19 @@ class LeafContributions:
             From `Paths.missed`.
         """
         missed = missed_by_case[self._leaves]
-        near = min(self._told, key=lambda told: np.count_nonzero(told.missed != missed), default=None)
+        some = np.ascontiguousarray(missed[::LEAVES_COMPARED])
+        near = min(self._told, key=lambda told: np.count_nonzero(told.some != some), default=None)
         if near is None:
             sums = self._sums(slice(None), missed)
         else:
             changed = np.flatnonzero(near.missed != missed)
-            if changed.size > self._leaves.size * WORTH_CHANGING:
+            if not changed.size:
+                sums = near.sums
+            elif changed.size > self._leaves.size * WORTH_CHANGING:
                 sums = self._sums(slice(None), missed)
             else:
                 sums = near.sums + self._sums(changed, missed) - self._sums(changed, near.missed)
-        self._told.append(_Told(missed, sums))
+        self._told.append(_Told(missed, some, sums))
         return sums / (self._scale * self._patterns.n_rows)
 
     def _sums(self, which: Any, missed: np.ndarray) -> np.ndarray:

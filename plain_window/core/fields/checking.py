@@ -1,6 +1,7 @@
 """A visitor's values against the fields: every fault at once, and what is unusual as notes."""
 
 import difflib
+import functools
 import math
 from collections.abc import Callable, Mapping, Sequence
 from typing import Any, Literal, NamedTuple
@@ -133,10 +134,7 @@ def _check_number(field: NumberField, given: Any) -> tuple[float, str]:
     if not math.isfinite(value):
         raise NotAccepted(f"must be an ordinary number, neither infinite nor “not a number”. {_wanted(field)}")
     seen = field.seen
-    # The control ends on a step just outside what was seen; its own ends are nothing to take care of.
-    slack = SLIDER_SLACK * (seen.high - seen.low)
-    low = max(_on_step(seen.low, field.step, math.floor), seen.low - slack)
-    high = min(_on_step(seen.high, field.step, math.ceil), seen.high + slack)
+    low, high = _control_ends(seen.low, seen.high, field.step)
     if low <= value <= high:
         return value, ""
     side = "below" if value < seen.low else "above"
@@ -145,6 +143,13 @@ def _check_number(field: NumberField, given: Any) -> tuple[float, str]:
         f"{field.label} {number_text(value)}{unit} is {side} everything in the author's table "
         f"({number_text(seen.low)} to {number_text(seen.high)}{unit}). Take the answer with care."
     )
+
+
+@functools.lru_cache(maxsize=4096)
+def _control_ends(low: float, high: float, step: float) -> tuple[float, float]:
+    """The control ends on a step just outside what was seen; its own ends are nothing to take care of."""
+    slack = SLIDER_SLACK * (high - low)
+    return max(_on_step(low, step, math.floor), low - slack), min(_on_step(high, step, math.ceil), high + slack)
 
 
 def _on_step(value: float, step: float, to_whole: Callable[[float], int]) -> float:

@@ -18,6 +18,7 @@ if TYPE_CHECKING:  # a runner loads only what it serves with
     from ..formats.picture_input import PictureModel
     from ..pictures.preparer import Prepared
     from ..plan.engine import CompiledModel
+    from ..plan.plan import Plan
 
 __all__ = ["Backend", "CompiledBackend", "LibraryBackend", "PictureBackend"]
 
@@ -84,6 +85,11 @@ class CompiledBackend:
         self._model = CompiledModel(read_plan(content))
         self.compiled: CompiledModel | None = self._model
         self._names = [item.name for item in self._model.plan.inputs]
+
+    @property
+    def plan(self) -> "Plan":
+        """What it runs."""
+        return self._model.plan
 
     def predict(self, rows: Sequence[Row]) -> np.ndarray:
         return self._asked({name: [row[name] for row in rows] for name in self._names})

@@ -12,7 +12,6 @@ from ..contract.kept_rows import KeptRows
 from ..contract.replies import (
     ChangesFound,
     ExplanationFound,
-    FamiliarityFound,
     SimilarFound,
     WayFound,
     WordFound,
@@ -33,10 +32,9 @@ from ..explain.explainer import MOST_SECONDS, Background, Explainer, TooSlow
 from ..explain.overall import Overall
 from ..explain.terms import ask_terms
 from ..explain.text import ask_texts, explain_text, words_of
-from ..trust.likeness import Likeness, describe_text
 from ..trust.similarity import Similarity
 from .backends import Backend
-from .likeness_of_rows import likeness_of_texts, similarity_of_rows
+from .likeness_of_rows import LikenessOfRows
 from .reply_parts import curve_found, overall_reply
 
 __all__ = ["RowExplainer"]
@@ -68,18 +66,16 @@ class RowExplainer:
         self._kept_rows, self._fields = kept_rows, facts.fields
         self._is_class = facts.answer == "class"
         self._explainer: Explainer | None = None
-        self._similarity: Similarity | None = None
+        self._likeness: LikenessOfRows | None = None
         self._missing: Reason = "no-reference-rows"
         self._overall: dict[int, Overall] = {}
         # Outputs for which that cannot be worked out, and why.
         self._not_overall: dict[int, Reason] = {}
         self._among: np.ndarray | None = None
-        self._texts: dict[str, Likeness] = {}
         # What is said of certainty is known cases' word, and holds only for what is like them.
         self._needs_familiarity = facts.has_evidence
         if kept_rows is not None and kept_rows.n_rows:
-            self._similarity = similarity_of_rows(kept_rows, facts)
-            self._texts = likeness_of_texts(kept_rows, facts)
+            self._likeness = LikenessOfRows(kept_rows, facts)
             self._explainer = self._made_explainer(kept_rows, backend.compiled, background_rows)
 
     def _made_explainer(self, kept_rows: KeptRows, compiled: Any, n_rows: int) -> Explainer | None:
@@ -129,7 +125,8 @@ class RowExplainer:
         """
         started = time.perf_counter()
         row = request.row
-        outputs = self._predict({name: [value] for name, value in row.items()})[0]
+        together = self._explainer.ask_together(row) if self._explainer and request.curves else None
+        outputs = self._predict({name: [value] for name, value in row.items()})[0] if together is None else together[0]
         predicted = time.perf_counter()
         of = int(np.argmax(outputs)) if request.of is None else request.of
         reply = ExplainReply(outputs.tolist(), of, (predicted - started) * 1000, 0.0)
@@ -137,25 +134,28 @@ class RowExplainer:
             reply.missing = self._missing
         else:
             try:
-                self._add_explanation(reply, request, of, self._explainer)
+                self._add_explanation(reply, request, self._explainer, together)
             except TooSlow:
                 reply.missing = "too-slow"
-        reply.familiarity = self._familiarity(row)
-        if self._similarity is not None and self._kept_rows is not None and request.similar:
-            reply.similar = self._similar(row, self._similarity, self._kept_rows)
+        reply.familiarity = None if self._likeness is None else self._likeness.familiarity(row)
+        similarity = None if self._likeness is None else self._likeness.similarity
+        if similarity is not None and self._kept_rows is not None and request.similar:
+            reply.similar = self._similar(row, similarity, self._kept_rows)
         if self._kept_rows is not None and self._kept_rows.n_rows and request.changes:
             reply.changes = self._changes(row, outputs, request.changes, self._kept_rows)
         reply.explain_ms = (time.perf_counter() - predicted) * 1000
         return reply
 
-    def _add_explanation(self, reply: ExplainReply, request: ExplainRequest, of: int, explainer: Explainer) -> None:
-        row = request.row
+    def _add_explanation(
+        self, reply: ExplainReply, request: ExplainRequest, explainer: Explainer, said: np.ndarray | None
+    ) -> None:
+        row, of = request.row, reply.of
         if request.explanation:
             reply.explanation = _explanation(explainer, row, of, at_score=request.at_score)
         if request.explanation and not request.at_score:
             reply.words = self._words(explainer, row, of)
         if request.curves:
-            curves = explainer.curves(row, of=of, full=request.full)
+            curves = explainer.curves(row, of=of, full=request.full, said=said)
             reply.curves = {name: curve_found(curve) for name, curve in curves.items()}
 
     def _words(self, explainer: Explainer, row: Row, of: int) -> dict[str, WordsFound]:
@@ -184,24 +184,11 @@ class RowExplainer:
 
     def unlike(self, rows: Sequence[Row]) -> list[bool]:
         """Of each row whether it is unlike anything seen; empty where nothing hangs on it, or it cannot be told."""
-        if not self._needs_familiarity:
+        if not self._needs_familiarity or self._likeness is None:
             return []
-        found = [self._familiarity(row) for row in rows]
-        known = [one.is_unlike for one in found if one is not None]
+        found = [self._likeness.is_unlike(row) for row in rows]
+        known = [one for one in found if one is not None]
         return known if len(known) == len(found) else []
-
-    def _familiarity(self, row: Row) -> FamiliarityFound | None:
-        """How like the reference rows a case is: by its numbers and options, and by each of its texts."""
-        found = [self._similarity.familiarity(row)] if self._similarity is not None else []
-        found += [
-            likeness.familiarity(describe_text(text))
-            for name, likeness in self._texts.items()
-            if isinstance(text := row[name], str)
-        ]
-        if not found:
-            return None
-        strangest = min(found, key=lambda one: (not one.is_unlike, one.share_as_far))
-        return FamiliarityFound(strangest.distance, strangest.share_as_far, strangest.is_unlike)
 
     def _similar(self, row: Row, similarity: Similarity, kept_rows: KeptRows) -> list[SimilarFound]:
         places, away = similarity.nearest(row, most=SIMILAR_ROWS)
@@ -236,11 +223,11 @@ class RowExplainer:
             for name, setting in wanted.fields.items()
             if (changeable := self._changeable(kept_rows, name, row[name], setting)) is not None
         ]
-        similarity = self._similarity
+        similarity = None if self._likeness is None else self._likeness.similarity
         # A stranger's changes are strangers too; they are not held against it.
         is_unlike: Callable[[Mapping[str, Any]], bool] | None = None
-        if similarity is not None and not similarity.familiarity(row).is_unlike:
-            is_unlike = partial(_is_unlike, similarity)
+        if similarity is not None and not similarity.is_unlike(row):
+            is_unlike = similarity.is_unlike
         row_seconds = self._explainer.row_seconds if self._explainer else 0.0
         found = find_changes(self._predict, row, fields, goal, is_unlike=is_unlike, row_seconds=row_seconds)
         ways = [WayFound(dict(way.values), way.outputs.tolist()) for way in found.ways]
@@ -321,7 +308,3 @@ def _explanation(explainer: Explainer, row: Row, of: int, *, at_score: bool) -> 
         # A scale this model does not have.
         return None
     return ExplanationFound(found.method, found.baseline, found.contributions, found.errors, explainer.n_background)
-
-
-def _is_unlike(similarity: Similarity, row: Mapping[str, Any]) -> bool:
-    return similarity.familiarity(row).is_unlike

@@ -6,7 +6,7 @@ from typing import Any
 import numpy as np
 
 from .operations import OPERATIONS
-from .operations.registry import Arrays, Operation
+from .operations.registry import Arrays, Run, Settings
 from .operations.sparse import Sparse
 from .plan import Plan, Step
 
@@ -71,11 +71,13 @@ class CompiledModel:
         ready = {name: self._values(name, values) for name, values in columns.items()}
         made: dict[str, Any] = dict(blocks)
         for at in places:
-            operation, inputs, arrays, settings, out = self._steps[at]
+            run, takes_sparse, inputs, arrays, settings, out = self._steps[at]
             given = [made[name] for name in inputs]
-            if not operation.takes_sparse:
-                given = [block.dense() if isinstance(block, Sparse) else block for block in given]
-            made[out] = operation.run(given, arrays, settings, ready)
+            if not takes_sparse:
+                for place, block in enumerate(given):
+                    if isinstance(block, Sparse):
+                        given[place] = block.dense()
+            made[out] = run(given, arrays, settings, ready)
         return {name: made[name].dense() if isinstance(made[name], Sparse) else made[name] for name in keep}
 
     def _predict_chunk(self, columns: Mapping[str, Sequence[Any]]) -> np.ndarray:
@@ -83,19 +85,18 @@ class CompiledModel:
         return self.run_steps(range(len(self._steps)), {}, columns, keep=[last])[last]
 
     def _values(self, name: str, values: Sequence[Any]) -> Sequence[Any]:
-        if name in self._numbers and not isinstance(values, np.ndarray):
+        # Nearly always nothing is missing, and one look by the interpreter itself costs less than one at each value.
+        if name in self._numbers and not isinstance(values, np.ndarray) and None in values:
             return [np.nan if value is None else value for value in values]
         return values
 
 
-def _ready(step: Step, plan: Plan) -> tuple[Operation, list[str], Arrays, Mapping[str, Any], str]:
+def _ready(step: Step, plan: Plan) -> tuple[Run, bool, list[str], Arrays, Settings, str]:
     """A step with all it needs at hand."""
     operation = OPERATIONS[step.op]
     arrays = operation.prepare({part: plan.arrays[name] for part, name in step.arrays.items()})
-    settings = dict(step.settings)
-    if "terms" in settings:
-        settings["places"] = {term: at for at, term in enumerate(settings["terms"])}
-    return operation, step.inputs, arrays, settings, step.out
+    settings = {**step.settings, **operation.ready(arrays, step.settings)}
+    return operation.run, operation.takes_sparse, step.inputs, arrays, settings, step.out
 
 
 def _row_size(step: Step, plan: Plan) -> int:

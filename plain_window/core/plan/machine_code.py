@@ -14,7 +14,7 @@ from typing import Any
 
 import numpy as np
 
-__all__ = ["KERNEL_MODULES", "build_machine_code", "helper", "kernel", "use_machine_code"]
+__all__ = ["KERNEL_MODULES", "build_machine_code", "fixed", "helper", "kernel", "use_machine_code"]
 
 # Where kernels are.
 KERNEL_MODULES = (
@@ -61,6 +61,17 @@ def helper(function: Callable[..., Any]) -> Callable[..., Any]:
     return numba.njit(inline="always", error_model="numpy")(function)
 
 
+def fixed(array: np.ndarray) -> Any:
+    """An array that goes to a kernel again and again: described once. It must stay as it is, and where it is.
+
+    Parameters
+    ----------
+    array : ndarray
+        Contiguous, of the type the kernel takes.
+    """
+    return array if _loaded is None else _Described(array)
+
+
 def build_machine_code(folder: Path, modules: Sequence[str]) -> None:
     """Compile the kernels of `modules` and write their object code into `folder`."""
     for module in modules:
@@ -75,8 +86,19 @@ def build_machine_code(folder: Path, modules: Sequence[str]) -> None:
 
 
 def use_machine_code(folder: Path) -> bool:
-    """Take kernels that are imported from now on out of `folder`; False if it holds none."""
+    """Take kernels that are imported from now on out of `folder`; False if it holds none.
+
+    Once for each process: kernels that are there already stay as they are.
+
+    Parameters
+    ----------
+    folder : Path
+    """
     global _loaded
+    if _loaded is not None:
+        return True
+    if _kernels:
+        return False
     if not (folder / MANIFEST).is_file():
         return False
     _loaded = _MachineCode(folder)
@@ -160,7 +182,9 @@ def _callable(address: int, arguments: Sequence[str]) -> Callable[..., None]:
         result, error = ctypes.c_int64(), ctypes.c_int64()
         flat: list[Any] = [ctypes.addressof(result), ctypes.addressof(error)]
         for value, array in zip(given, is_array, strict=True):
-            if array:
+            if isinstance(value, _Described):
+                flat += value.flattened
+            elif array:
                 flat += _flattened(value)
             else:
                 flat.append(value)
@@ -168,6 +192,15 @@ def _callable(address: int, arguments: Sequence[str]) -> Callable[..., None]:
             raise RuntimeError("a kernel failed")
 
     return call
+
+
+class _Described:
+    """An array with what a kernel is told of it."""
+
+    __slots__ = ("_array", "flattened")
+
+    def __init__(self, array: np.ndarray) -> None:
+        self._array, self.flattened = array, _flattened(array)
 
 
 def _flattened(array: np.ndarray) -> tuple[Any, ...]:

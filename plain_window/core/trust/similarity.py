@@ -25,6 +25,8 @@ STRANGE_SHARE = 0.01
 ROWS_FOR_USUAL, ROW_SEED = 500, 20260102
 # Rows a case is compared with for that; they stand in an order drawn once, so the first are a fair draw.
 ROWS_FOR_LIKENESS = 2000
+# Rows looked at first for whether a case is like any: most cases are, and then the rest need not be looked at.
+ROWS_AT_FIRST = 256
 # From quartiles to a standard deviation, for a normal spread.
 QUARTILES_TO_SPREAD = 1.349
 
@@ -67,7 +69,9 @@ class Similarity:
             [[known[value] for value in columns[name]] for name, known in zip(self._options, self._known, strict=True)],
             dtype="int32",
         ).reshape(len(self._options), self.n_rows)
+        self._has_gaps = bool(np.isnan(self._scaled).any())
         self._usual = self._usual_distances()
+        self._furthest_usual = _furthest_usual(self._usual)
 
     def nearest(self, row: Mapping[str, Any], *, most: int = NEIGHBOURS) -> tuple[np.ndarray, np.ndarray]:
         """The nearest reference rows and how far away they are, nearest first."""
@@ -82,6 +86,24 @@ class Similarity:
         share = float((1 + np.sum(self._usual >= distance)) / (1 + self._usual.size))
         return Familiarity(distance, share, share < STRANGE_SHARE)
 
+    def is_unlike(self, row: Mapping[str, Any]) -> bool:
+        """What `familiarity` says of that, without finding out how far away the case is.
+
+        Parameters
+        ----------
+        row : mapping of str to value
+        """
+        numbers, codes = self._read(row)
+        n_compared = min(ROWS_FOR_LIKENESS, self.n_rows)
+        # A case is like the known ones once as many rows as count are no further away than is usual.
+        left = min(NEIGHBOURS, n_compared)
+        for start, end in ((0, ROWS_AT_FIRST), (ROWS_AT_FIRST, n_compared)):
+            near = self._distances(numbers, codes, start=start, most=min(end, n_compared)) <= self._furthest_usual
+            left -= int(np.count_nonzero(near))
+            if left <= 0:
+                return False
+        return True
+
     def _as_numbers(self, columns: Mapping[str, Sequence[Any]]) -> np.ndarray:
         if not self._numbers:
             return np.zeros((self.n_rows, 0))
@@ -93,17 +115,17 @@ class Similarity:
         codes = [known.get(row[name], -1) for name, known in zip(self._options, self._known, strict=True)]
         return numbers, np.array(codes, dtype="int32")
 
-    def _distances(self, numbers: np.ndarray, codes: np.ndarray, *, most: int | None = None) -> np.ndarray:
-        total = np.zeros(self.n_rows if most is None else min(most, self.n_rows))
-        for own, column in zip(numbers, self._scaled[:, :most], strict=True):
-            apart = column - own
-            if own != own:
-                total += np.where(np.isnan(column), 0.0, 1.0)
-            else:
-                np.copyto(apart, 1.0, where=np.isnan(apart))
-                total += apart * apart
-        for code, column in zip(codes, self._codes[:, :most], strict=True):
-            total += column != code
+    def _distances(
+        self, numbers: np.ndarray, codes: np.ndarray, *, start: int = 0, most: int | None = None
+    ) -> np.ndarray:
+        known = self._scaled[:, start:most]
+        apart = known - numbers[:, None]
+        if self._has_gaps or np.isnan(numbers).any():
+            # A gap is as far from any number as numbers are on average, and no way from another gap.
+            apart[np.isnan(apart)] = 1.0
+            apart[np.isnan(known) & np.isnan(numbers)[:, None]] = 0.0
+        apart *= apart
+        total = apart.sum(axis=0) + (self._codes[:, start:most] != codes[:, None]).sum(axis=0)
         return np.sqrt(total / max(1, len(numbers) + len(codes)))
 
     def _usual_distances(self) -> np.ndarray:
@@ -116,6 +138,15 @@ class Similarity:
             away = np.delete(away, row) if row < away.size else away
             out[at] = _kth(away, min(NEIGHBOURS, away.size)) if away.size else 0.0
         return out
+
+
+def _furthest_usual(usual: np.ndarray) -> float:
+    """The largest distance at which a case is still like the known ones; infinite where too few are known to tell."""
+    # Once so many of the usual distances are at least as large as a case's, its share is no longer too small.
+    as_far = int(np.ceil(STRANGE_SHARE * (1 + usual.size))) - 1
+    if as_far < 1:
+        return float("inf")
+    return float(np.sort(usual)[usual.size - as_far])
 
 
 def _kth(values: np.ndarray, k: int) -> float:

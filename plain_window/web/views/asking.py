@@ -2,14 +2,13 @@
 
 from flask import request
 
-from ...core.documents import DemoDocument
 from ...core.errors import ModelFailed
 from ...runners.client import RunnerRaised
 from ..identity import caller
 from ..lookups import ServedDemo
 from ..problems import ApiProblem
 
-__all__ = ["DRAFT_QUERY", "EXPLAIN_QUERY", "asks_draft", "for_author", "is_author", "require_part"]
+__all__ = ["DRAFT_QUERY", "EXPLAIN_QUERY", "asks_draft", "for_author", "is_author"]
 
 DRAFT_QUERY = {"draft": "`1` asks the draft (its author only)."}
 
@@ -39,10 +38,3 @@ def is_author(demo: ServedDemo) -> bool:
     """Whether it is the demo's author who tries it."""
     author = caller()
     return author is not None and author.id == demo.author_id
-
-
-def require_part(document: DemoDocument, name: str) -> None:
-    """Refuse what the author has switched off."""
-    if not getattr(document.parts, name):
-        detail = f"The author of this demo has switched `{name}` off."
-        raise ApiProblem(403, "Switched off", detail)

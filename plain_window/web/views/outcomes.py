@@ -9,13 +9,12 @@ from ...core.answers.kinds import AnyAnswerSetting
 from ...core.errors import Fault
 from ...store.outcomes import save_outcome
 from ..access import require_visible, visible_version
-from ..answer_ids import read_answer_id
 from ..limits import slow_down_visitor
+from ..parts import require_part
 from ..problems import ApiProblem
 from ..state import state
 from ..types import GivenOutcome
 from .api import api
-from .asking import require_part
 
 __all__: list[str] = []
 
@@ -46,7 +45,9 @@ def give_outcome(slug: str, answer: str, body: GivenOutcome) -> Response:
     if body.truth is not None:
         require_part(document, "truth")
         truth = _truth(document.answer, body.truth)
-    said = read_answer_id(answer, is_right=body.right, truth=truth, comment=(body.comment or "").strip() or None)
+    said = state().answer_ids.read(
+        answer, is_right=body.right, truth=truth, comment=(body.comment or "").strip() or None
+    )
     if said is None or said.demo_id != demo.id:
         raise ApiProblem(
             404, "No such answer", "No answer of this demo has that id. Ask for an answer; it carries one."

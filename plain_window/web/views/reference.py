@@ -10,12 +10,13 @@ from ..explanation_answers import among_answer, output_of, overall_answer
 from ..identity import caller_name
 from ..limits import slow_down_visitor
 from ..lookups import Version
+from ..parts import require_part
 from ..problems import ApiProblem
 from ..sentences import missing_sentence
 from ..state import state
 from ..types import AmongAnswer, OverallAnswer
 from .api import api
-from .asking import DRAFT_QUERY, asks_draft, require_part
+from .asking import DRAFT_QUERY, asks_draft
 
 Reply = TypeVar("Reply", OverallReply, AmongReply)
 

@@ -18,6 +18,7 @@ from ..explanation_answers import (
 )
 from ..identity import caller_name
 from ..limits import slow_down_visitor
+from ..parts import require_part
 from ..problems import ApiProblem, not_found
 from ..request_inputs import (
     picture_behind,
@@ -28,7 +29,7 @@ from ..sentences import missing_sentence
 from ..state import state
 from ..types import Link, PicturePredictionRequest, PredictionRequest, WhereAnswer
 from .api import api
-from .asking import DRAFT_QUERY, EXPLAIN_QUERY, asks_draft, for_author, require_part
+from .asking import DRAFT_QUERY, EXPLAIN_QUERY, asks_draft, for_author
 
 __all__ = []
 

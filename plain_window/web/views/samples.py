@@ -3,6 +3,7 @@
 from ...authoring.folders import add_path
 from ...core.errors import Fault, InputFaults
 from ...samples import SAMPLES
+from ...samples.opened import opened_sample
 from ...store.demos import find_demo
 from ...store.records import Author
 from ..identity import require_author
@@ -29,4 +30,6 @@ def add_sample(name: str) -> DemoState:
     if name not in SAMPLES:
         raise InputFaults([Fault("name", f"There is no sample `{name[:60]}`. There are: {', '.join(SAMPLES)}.")])
     own_address = None if find_demo(name) else name
-    return demo_state(add_path(state().services, Author.get_by_id(author.id), SAMPLES[name], slug=own_address))
+    folder, record = SAMPLES[name], Author.get_by_id(author.id)
+    made = add_path(state().services, record, folder, slug=own_address, opened=opened_sample(folder))
+    return demo_state(made)

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from .registry import Arrays, Blocks, Columns, Settings, need, operation, same_width, vector_width
+from .registry import Arrays, Blocks, Columns, Settings, every_number, need, operation, same_width, vector_width
 from .sparse import Sparse
 
 __all__: list[str] = []
@@ -14,12 +14,12 @@ TINY = 1e-35
 
 
 def _arithmetic(name: str, compute: Callable[[np.ndarray, np.ndarray], np.ndarray]) -> None:
-    @operation(name, vector_width)
+    @operation(name, vector_width, effort=every_number)
     def run(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
         return compute(blocks[0], arrays["vector"])
 
 
-@operation("multiply", vector_width, takes_sparse=True)
+@operation("multiply", vector_width, takes_sparse=True, effort=every_number)
 def _multiply(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray | Sparse:
     block, vector = blocks[0], arrays["vector"]
     if isinstance(block, Sparse):
@@ -41,7 +41,7 @@ _arithmetic("fill", lambda block, vector: np.where(np.isnan(block), vector, bloc
 
 
 def _elementwise(name: str, compute: Callable[[np.ndarray], np.ndarray]) -> None:
-    @operation(name, same_width)
+    @operation(name, same_width, effort=every_number)
     def run(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
         return compute(blocks[0])
 
@@ -103,7 +103,7 @@ LENGTHS: dict[str, tuple[Callable[[np.ndarray], np.ndarray], Callable[[np.ndarra
 def _row_share(name: str) -> None:
     each, whole = LENGTHS[name]
 
-    @operation(name, same_width, takes_sparse=True)
+    @operation(name, same_width, takes_sparse=True, effort=every_number)
     def run(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray | Sparse:
         block = blocks[0]
         if isinstance(block, Sparse):
@@ -136,7 +136,7 @@ def _sum_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
     return widths[0]
 
 
-@operation("sum", _sum_width)
+@operation("sum", _sum_width, effort=every_number)
 def _sum(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """The blocks, each times its weight, added up one after another."""
     total = np.zeros_like(blocks[0])
@@ -152,7 +152,7 @@ def _matrix_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
     return int(weights.shape[1])
 
 
-@operation("linear", _matrix_width, takes_sparse=True)
+@operation("linear", _matrix_width, takes_sparse=True, effort=every_number)
 def _linear(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     block, weights = blocks[0], arrays["weights"]
     if isinstance(block, Sparse):

@@ -2,12 +2,12 @@
 
 import numpy as np
 
-from .registry import Arrays, Blocks, Columns, Settings, ValueNotKnown, need, one_column, operation
+from .registry import Arrays, Blocks, Columns, Settings, ValueNotKnown, every_number, need, one_column, operation
 
 __all__: list[str] = []
 
 
-@operation("numbers", lambda widths, arrays, settings: len(settings["columns"]))
+@operation("numbers", lambda widths, arrays, settings: len(settings["columns"]), effort=every_number)
 def _numbers(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """Columns of numbers side by side; a missing value becomes NaN, yes and no become 1 and 0."""
     names = settings["columns"]
@@ -23,19 +23,25 @@ def _numbers(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Column
 
 def _codes_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
     need(len(settings["columns"]) == 1, "one column is looked up at a time")
-    need(isinstance(settings["categories"], list), "categories must be a list")
+    categories = settings["categories"]
+    need(isinstance(categories, list), "categories must be a list")
+    need(all(item is None or isinstance(item, str | int | float) for item in categories), "categories are plain values")
     return 1
 
 
-@operation("codes", _codes_width)
+def _codes_by_category(arrays: Arrays, settings: Settings) -> Settings:
+    return {"codes": {category: float(at) for at, category in enumerate(settings["categories"])}}
+
+
+@operation("codes", _codes_width, ready=_codes_by_category, effort=every_number)
 def _codes(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """Each value's place in the list of categories; NaN for one that is not in it, or an error if that is refused.
 
     `None` in the list stands for a missing value.
     """
-    places = {category: float(at) for at, category in enumerate(settings["categories"])}
+    known = (settings if "codes" in settings else _codes_by_category(arrays, settings))["codes"]
     values = columns[settings["columns"][0]]
-    found = [places.get(None if value is None or value != value else value, np.nan) for value in values]
+    found = [known.get(None if value is None or value != value else value, np.nan) for value in values]
     codes = np.array(found, dtype="float64").reshape(-1, 1)
     if settings.get("refuse_unknown") and np.isnan(codes).any():
         stranger = values[int(np.argmax(np.isnan(codes[:, 0])))]
@@ -51,7 +57,7 @@ def _number_codes_width(widths: list[int], arrays: Arrays, settings: Settings) -
     return one_column(widths, arrays, settings)
 
 
-@operation("codes_of_numbers", _number_codes_width)
+@operation("codes_of_numbers", _number_codes_width, effort=every_number)
 def _codes_of_numbers(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """As `codes`, for numbers that another step made."""
     codes = np.full(blocks[0].shape, np.nan)
@@ -63,7 +69,7 @@ def _codes_of_numbers(blocks: Blocks, arrays: Arrays, settings: Settings, column
     return codes
 
 
-@operation("join", lambda widths, arrays, settings: sum(widths))
+@operation("join", lambda widths, arrays, settings: sum(widths), effort=every_number)
 def _join(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     return np.concatenate(blocks, axis=1)
 
@@ -73,7 +79,7 @@ def _take_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
     return len(settings["places"])
 
 
-@operation("take", _take_width)
+@operation("take", _take_width, effort=every_number)
 def _take(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     return np.ascontiguousarray(blocks[0][:, settings["places"]])
 
@@ -84,13 +90,24 @@ def _one_hot_width(widths: list[int], arrays: Arrays, settings: Settings) -> int
     return width
 
 
-@operation("one_hot", _one_hot_width)
+def _places_with_none(arrays: Arrays, settings: Settings) -> Settings:
+    """One place more, at the end, for the code that is NaN: it has none."""
+    return {"places_with_none": np.array([*settings["places"], -1])}
+
+
+@operation("one_hot", _one_hot_width, ready=_places_with_none, effort=every_number)
 def _one_hot(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """1 in the column that `places` gives for the code, 0 elsewhere; −1, or a code that is NaN, gives only zeros."""
-    # One place more, at the end, for the code that is NaN: it has none.
-    places = np.array([*settings["places"], -1])
+    places = (settings if "places_with_none" in settings else _places_with_none(arrays, settings))["places_with_none"]
+    out = np.zeros((len(blocks[0]), int(settings["width"])))
+    if len(out) == 1:
+        # A single case, which is what visitors ask about, is not worth making tables for.
+        code = blocks[0][0, 0]
+        at = int(places[int(code)]) if 0 <= code < len(places) - 1 else -1
+        if at >= 0:
+            out[0, at] = 1.0
+        return out
     at = places[_rows_of(blocks[0], len(places))]
-    out = np.zeros((len(at), int(settings["width"])))
     rows = np.flatnonzero(at >= 0)
     out[rows, at[rows]] = 1.0
     return out
@@ -101,7 +118,7 @@ def _lookup_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
     return int(arrays["table"].shape[1])
 
 
-@operation("lookup", _lookup_width)
+@operation("lookup", _lookup_width, effort=every_number)
 def _lookup(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """The row of `table` for each code; the last row for a code that is none of the others."""
     return arrays["table"][_rows_of(blocks[0], len(arrays["table"]))]

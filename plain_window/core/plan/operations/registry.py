@@ -18,8 +18,10 @@ __all__ = [
     "Blocks",
     "Columns",
     "Operation",
+    "Run",
     "Settings",
     "ValueNotKnown",
+    "every_number",
     "need",
     "one_column",
     "operation",
@@ -33,6 +35,7 @@ Settings = Mapping[str, Any]
 Columns = Mapping[str, Sequence[Any]]
 Width = Callable[[list[int], Arrays, Settings], int]
 Run = Callable[[Blocks, Arrays, Settings, Columns], np.ndarray | Sparse]
+Effort = Callable[[int, Arrays], int]
 
 
 class ValueNotKnown(Exception):
@@ -47,9 +50,13 @@ class Operation:
     run: Run
     # Once, when a plan is made ready: its arrays in the form that `run` wants.
     prepare: Callable[[Arrays], Arrays]
+    # What `run` would else work out of its settings and prepared arrays for each batch, as further settings.
+    ready: Callable[[Arrays, Settings], Settings]
     takes_sparse: bool
     # What one row takes besides its result, in numbers: bounds how many rows are computed at once.
     scratch: Callable[[Arrays, Settings], int]
+    # How many numbers one row can touch at the most, for a result so wide; None where no such bound is known.
+    effort: Effort | None
 
 
 OPERATIONS: dict[str, Operation] = {}
@@ -60,16 +67,29 @@ def operation(
     width: Width,
     *,
     prepare: Callable[[Arrays], Arrays] = lambda arrays: arrays,
+    ready: Callable[[Arrays, Settings], Settings] = lambda arrays, settings: {},
     takes_sparse: bool = False,
     scratch: Callable[[Arrays, Settings], int] = lambda arrays, settings: 0,
+    effort: Effort | None = None,
 ) -> Callable[[Run], Run]:
     """Register the function below as the operation `name`."""
 
     def register(run: Run) -> Run:
-        OPERATIONS[name] = Operation(width, run, prepare, takes_sparse, scratch)
+        OPERATIONS[name] = Operation(width, run, prepare, ready, takes_sparse, scratch, effort)
         return run
 
     return register
+
+
+def every_number(width: int, arrays: Arrays) -> int:
+    """The effort of a step that touches each of its numbers, and each of its result's, a few times.
+
+    Parameters
+    ----------
+    width : int
+    arrays : mapping of str to ndarray
+    """
+    return width + sum(array.size for array in arrays.values())
 
 
 def need(holds: bool, what: str) -> None:

@@ -3,7 +3,18 @@
 import numpy as np
 
 from .normal import normal_cdf, normal_quantile
-from .registry import Arrays, Blocks, Columns, Settings, need, one_column, operation, same_width, vector_width
+from .registry import (
+    Arrays,
+    Blocks,
+    Columns,
+    Settings,
+    every_number,
+    need,
+    one_column,
+    operation,
+    same_width,
+    vector_width,
+)
 
 __all__: list[str] = []
 
@@ -36,7 +47,7 @@ def _bins_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
     return one_column(widths, arrays, settings)
 
 
-@operation("bins", _bins_width)
+@operation("bins", _bins_width, effort=every_number)
 def _bins(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """How many of the edges a value has reached."""
     return np.searchsorted(arrays["edges"], blocks[0][:, 0], side="right").astype("float64")[:, None]
@@ -96,7 +107,7 @@ def _quantiles(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Colu
     return ranks[:, None]
 
 
-@operation("yeo_johnson", vector_width)
+@operation("yeo_johnson", vector_width, effort=every_number)
 def _yeo_johnson(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """Yeo and Johnson's power transform [1]_, with one exponent a column.
 
@@ -116,7 +127,7 @@ def _yeo_johnson(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Co
     return out
 
 
-@operation("box_cox", vector_width)
+@operation("box_cox", vector_width, effort=every_number)
 def _box_cox(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """(x ** power − 1) / power, or log x, with one exponent a column."""
     logs, powers = np.log(blocks[0]), arrays["vector"]
@@ -131,7 +142,7 @@ def _interpolated_width(widths: list[int], arrays: Arrays, settings: Settings) -
     return one_column(widths, arrays, settings)
 
 
-@operation("interpolated", _interpolated_width)
+@operation("interpolated", _interpolated_width, effort=every_number)
 def _interpolated(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """Straight lines from point to point, level beyond the ends."""
     return np.asarray(np.interp(blocks[0], arrays["x"], arrays["y"]))
@@ -143,7 +154,7 @@ def _normal_share(blocks: Blocks, arrays: Arrays, settings: Settings, columns: C
     return normal_cdf(blocks[0])
 
 
-@operation("un_yeo_johnson", vector_width)
+@operation("un_yeo_johnson", vector_width, effort=every_number)
 def _un_yeo_johnson(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """What `yeo_johnson` made these numbers of."""
     block, out = blocks[0], np.empty_like(blocks[0])
@@ -157,7 +168,7 @@ def _un_yeo_johnson(blocks: Blocks, arrays: Arrays, settings: Settings, columns:
     return out
 
 
-@operation("un_box_cox", vector_width)
+@operation("un_box_cox", vector_width, effort=every_number)
 def _un_box_cox(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """What `box_cox` made these numbers of."""
     block, powers = blocks[0], arrays["vector"]

@@ -3,10 +3,14 @@
 import numpy as np
 
 from .. import kernels
+from ..machine_code import fixed
 from ..plan import SET_ARRAYS, TREE_ARRAYS
 from .registry import Arrays, Blocks, Columns, Settings, need, operation
 
 __all__: list[str] = []
+
+# Deeper trees than this are not measured level by level; a walk then passes every node, for all that is known.
+MOST_LEVELS = 64
 
 
 def _check_trees(width: int, arrays: Arrays, n_leaves: int) -> None:
@@ -38,6 +42,18 @@ def _check_sets(arrays: Arrays) -> None:
     need(bool((of_node < starts.size - 1).all()), "a node asks for a set that is not there")
 
 
+def _walks(width: int, arrays: Arrays) -> int:
+    """Steps from root to leaf in all trees, and what their leaves say."""
+    feature, left = arrays["feature"], arrays["left"]
+    at, depth = np.unique(arrays["roots"]), 0
+    while at.size:
+        depth += 1
+        inner = at[feature[at] >= 0]
+        at = np.unique(np.concatenate([left[inner], left[inner] + 1])) if depth < MOST_LEVELS else at[:0]
+    per_tree = depth if depth < MOST_LEVELS else feature.size
+    return int(arrays["roots"].size) * (per_tree + width)
+
+
 def _packed(arrays: Arrays) -> Arrays:
     """The nodes as the kernels want them: all of a node in one place."""
     nodes = np.empty(arrays["feature"].size, dtype=kernels.NODE)
@@ -60,15 +76,18 @@ def _forest_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
     return int(values.shape[1])
 
 
-@operation("forest", _forest_width, prepare=_packed)
+def _forest_fixed(arrays: Arrays, settings: Settings) -> Settings:
+    every = [*(arrays[part] for part in ("roots", "nodes", "values")), *_sets(arrays)]
+    return {"fixed": [fixed(array) for array in every]}
+
+
+@operation("forest", _forest_width, prepare=_packed, ready=_forest_fixed, effort=_walks)
 def _forest(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """The mean of the trees' leaf values: summed tree after tree, then divided."""
     out = np.zeros((len(blocks[0]), arrays["values"].shape[1]))
-    given = (np.ascontiguousarray(blocks[0]), arrays["roots"], arrays["nodes"], arrays["values"])
-    if "set_starts" in arrays:
-        kernels.add_leaf_rows_by_sets(*given, *_sets(arrays), out)
-    else:
-        kernels.add_leaf_rows(*given, out)
+    add = kernels.add_leaf_rows_by_sets if "set_starts" in arrays else kernels.add_leaf_rows
+    kept = (settings if "fixed" in settings else _forest_fixed(arrays, settings))["fixed"]
+    add(np.ascontiguousarray(blocks[0]), *kept, out)
     out /= arrays["roots"].size
     return out
 
@@ -83,18 +102,22 @@ def _boosted_width(widths: list[int], arrays: Arrays, settings: Settings) -> int
     return int(start.size)
 
 
-@operation("boosted", _boosted_width, prepare=_packed)
+def _boosted_fixed(arrays: Arrays, settings: Settings) -> Settings:
+    parts = ("roots", "nodes", "values", "tree_output")
+    numbers = [float(settings["rate"]), bool(settings.get("is_single"))]
+    return {"fixed": [*(fixed(arrays[part]) for part in parts), *numbers, *map(fixed, _sets(arrays))]}
+
+
+@operation("boosted", _boosted_width, prepare=_packed, ready=_boosted_fixed, effort=_walks)
 def _boosted(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """Where it starts, plus each tree's leaf value at the learning rate, tree after tree."""
     out = np.tile(arrays["start"].astype("float64"), (len(blocks[0]), 1))
-    block, rate, is_single = np.ascontiguousarray(blocks[0]), float(settings["rate"]), bool(settings.get("is_single"))
-    given = (block, arrays["roots"], arrays["nodes"], arrays["values"], arrays["tree_output"], rate, is_single)
-    if "set_starts" in arrays:
-        kernels.add_leaf_values_by_sets(*given, *_sets(arrays), out)
-    else:
-        kernels.add_leaf_values(*given, out)
+    add = kernels.add_leaf_values_by_sets if "set_starts" in arrays else kernels.add_leaf_values
+    kept = (settings if "fixed" in settings else _boosted_fixed(arrays, settings))["fixed"]
+    add(np.ascontiguousarray(blocks[0]), *kept, out)
     return out
 
 
-def _sets(arrays: Arrays) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-    return arrays["set_starts"], arrays["goes_left_sets"], arrays["strangers_left"]
+def _sets(arrays: Arrays) -> list[np.ndarray]:
+    """What trees that split by sets have besides; nothing for others."""
+    return [arrays[part] for part in ("set_starts", "goes_left_sets", "strangers_left") if part in arrays]

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from .registry import Arrays, Blocks, Columns, Settings, need, operation
+from .registry import Arrays, Blocks, Columns, Settings, every_number, need, operation
 
 __all__: list[str] = []
 
@@ -17,13 +17,13 @@ def _column_only(widths: list[int], arrays: Arrays, settings: Settings) -> int:
     return 2
 
 
-@operation("with_complement", _column_only)
+@operation("with_complement", _column_only, effort=every_number)
 def _with_complement(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """(1 − p, p) for a column of p."""
     return np.concatenate([1 - blocks[0], blocks[0]], axis=1)
 
 
-@operation("sign_class", _column_only)
+@operation("sign_class", _column_only, effort=every_number)
 def _sign_class(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> np.ndarray:
     """1 at the first of two classes for a score at most 0, at the second above."""
     above = (blocks[0] > 0).astype("float64")

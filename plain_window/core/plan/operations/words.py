@@ -29,10 +29,14 @@ def _count_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
     return len(settings["terms"])
 
 
-@operation("count_terms", _count_width)
+def _places_of_terms(arrays: Arrays, settings: Settings) -> Settings:
+    return {"places": {term: at for at, term in enumerate(settings["terms"])}}
+
+
+@operation("count_terms", _count_width, ready=_places_of_terms)
 def _count_terms(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Columns) -> Sparse:
     """How often each of the terms occurs in each text."""
-    places = settings.get("places") or {term: at for at, term in enumerate(settings["terms"])}
+    places = (settings if "places" in settings else _places_of_terms(arrays, settings))["places"]
     starts, found, counts = [0], [], []
     for text in columns[settings["columns"][0]]:
         own = Counter(places[term] for term in terms_of("" if text is None else str(text), settings) if term in places)
