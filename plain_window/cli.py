@@ -138,27 +138,30 @@ def _serve(settings: Settings, *, sample: bool) -> None:
         service = Service(settings)
         with service.until_stopped():
             service.start_background()
-            slugs = _sample_slugs(service) if sample else []
+            slugs, n_new = _sample_slugs(service) if sample else ([], 0)
             service.start_web()
             service.wait_ready()
+            if n_new:
+                service.wait_live()
             _say_ready(service, slugs, time.monotonic() - started)
             service.watch()
     click.echo("Stopped.")
 
 
-def _sample_slugs(service: "Service") -> list[str]:
-    """The sample demos, loaded on the first start and left alone after that."""
+def _sample_slugs(service: "Service") -> tuple[list[str], int]:
+    """The sample demos, loaded on the first start and left alone after that, and how many were loaded now."""
     from .authoring.folders import add_path
     from .samples import SAMPLES
     from .samples.opened import opened_sample
     from .store.authors import first_author
     from .store.demos import find_demo
 
-    for slug, folder in SAMPLES.items():
-        if find_demo(slug) is None:
-            made = add_path(service.services, first_author(), folder, opened=opened_sample(folder))
-            _publish(service.services, made)
-    return list(SAMPLES)
+    new = [slug for slug in SAMPLES if find_demo(slug) is None]
+    for slug in new:
+        folder = SAMPLES[slug]
+        made = add_path(service.services, first_author(), folder, opened=opened_sample(folder))
+        _publish(service.services, made)
+    return list(SAMPLES), len(new)
 
 
 def _publish(services: "Services", demo_record: "Demo") -> None:

@@ -93,9 +93,9 @@ def _open(given: Handover, files: Mapping[str, BinaryIO], control: socket.socket
         content, kept_rows = files["model"].read(), _kept_rows(files)
         return _warm(compiled_service(content, task.facts, kept_rows, background_rows=n_background))
     # Imported here, inside the walls and after the limits: a library that misbehaves on import is contained too.
-    from ..core.intake.opening import reopen, take_in
-
     if isinstance(task, OpenFile):
+        from ..core.intake.opening import take_in
+
         found = take_in(files, task)
         content = found.inspection.model_dump_json().encode()
         kept = write_kept_rows(found.kept_rows) if found.kept_rows else None
@@ -103,6 +103,8 @@ def _open(given: Handover, files: Mapping[str, BinaryIO], control: socket.socket
         if found.compiled is not None:
             return None
         return _warm(found.service(background_rows=n_background))
+    from ..core.intake.reopening import reopen
+
     send(control, Opened())
     return _warm(reopen(files, task.inspection, _kept_rows(files)).service(background_rows=n_background))
 

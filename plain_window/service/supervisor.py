@@ -45,6 +45,8 @@ __all__ = ["AlreadyRunning", "NotStarted", "Service", "background_services", "ru
 # How often logs are looked at. What dies is seen at once.
 WATCH_SECONDS = 5.0
 READY_SECONDS = 120
+# Runners that take longer than this get ready while the first visitors come.
+LIVE_SECONDS = 20.0
 # All of it is over within ten seconds.
 WEB_STOP_SECONDS, KEEPER_STOP_SECONDS, DATABASE_STOP_SECONDS = 6.0, 1.5, 30.0
 # A child that dies again and again is started at most this often.
@@ -128,6 +130,13 @@ class Service:
         """
         web = self._children[-1]
         self._wait(self._is_ready, web, "The server")
+
+    def wait_live(self) -> None:
+        """Wait until every live model answers, or cannot, or takes longer than one should."""
+        deadline = time.monotonic() + LIVE_SECONDS
+        for job in live_jobs(self.services.files):
+            with contextlib.suppress(RunnerFailed, RunnerUnavailable):
+                self.services.runners.ensure(job, until="ready", timeout=max(0.0, deadline - time.monotonic()))
 
     def watch(self) -> None:
         """Bring back what dies, until told to stop."""

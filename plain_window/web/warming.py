@@ -10,9 +10,13 @@ import time
 
 from flask import Flask
 
+from ..core.errors import Faults, ModelFailed
+from ..core.fields import check_inputs
 from ..runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..store.database import DATABASE_ERRORS, database
 from ..store.demos import live_slugs
+from .lookups import Version
+from .plain_answers import plain_answer_here
 from .state import WebState
 
 __all__ = ["warm_up"]
@@ -49,8 +53,9 @@ def _is_warm(state: WebState, slug: str) -> bool:
         return True
     row = demo.live.inspection.warm_up_row
     try:
+        state.quick_models.load(demo.live.job)
+        _answer_usual(state, demo.live)
         if row and state.services.runners.is_there(demo.live.job):
-            state.quick_models.load(demo.live.job)
             state.services.runners.predict(demo.live.job, [row])
             return True
     except (RunnerFailed, RunnerRaised):
@@ -58,3 +63,13 @@ def _is_warm(state: WebState, slug: str) -> bool:
     except RunnerUnavailable:
         return False
     return not row
+
+
+def _answer_usual(state: WebState, version: Version) -> None:
+    """Go the way of an answer once, from the case that a page starts with to the text that would be sent."""
+    inputs = {field.name: getattr(field, "default", None) for field in version.document.fields}
+    with contextlib.suppress(Faults, ModelFailed):
+        checked = check_inputs(version.document.fields, inputs)
+        answer = plain_answer_here(state.quick_models, version, checked, started=time.perf_counter())
+        if answer is not None:
+            answer.json()

@@ -6,7 +6,8 @@ import pytest
 
 from plain_window.core.errors import MismatchFaults
 from plain_window.core.fields import ChoiceField, NumberField, TextField, YesNoField
-from plain_window.core.fields.inference import ColumnUse, infer_fields, match_columns
+from plain_window.core.fields.columns import ColumnUse
+from plain_window.core.fields.inference import infer_fields, match_columns
 
 
 def infer(values, use: ColumnUse | None = None):

@@ -27,7 +27,8 @@ from plain_window.core.contract.requests import (
     PredictRequest,
     RegionsRequest,
 )
-from plain_window.core.intake.opening import Intake, reopen, take_in
+from plain_window.core.intake.opening import take_in
+from plain_window.core.intake.reopening import Intake, reopen
 from plain_window.core.model_service.backends import Backend
 from plain_window.core.model_service.service import ModelService, compiled_service
 

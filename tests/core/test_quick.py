@@ -16,7 +16,8 @@ from sklearn.pipeline import make_pipeline
 from plain_window.core.contract import ModelFacts
 from plain_window.core.contract.jobs import OpenFile
 from plain_window.core.contract.requests import PredictRequest
-from plain_window.core.intake.opening import Intake, take_in
+from plain_window.core.intake.opening import take_in
+from plain_window.core.intake.reopening import Intake
 from plain_window.core.model_service import quick
 from plain_window.core.model_service.quick import quick_model
 from plain_window.core.model_service.service import compiled_service

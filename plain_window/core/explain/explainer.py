@@ -113,9 +113,11 @@ class Explainer:
         self._used = used_fields(compiled.plan)
         columns = {name: self._background.columns[name] for name in self._names}
         self._parts = split.parts(columns) if split.mixable else None
-        self._trees = {at_score: find_tree_sum(split, at_score=at_score) for at_score in (False, True)}
-        self._linear = {at_score: find_linear_sum(split, at_score=at_score) for at_score in (False, True)}
         self.has_score = any(step.op in LINKS for step in compiled.plan.steps)
+        # Where there is no score, what is found for the one is the other.
+        plain = find_tree_sum(split)
+        self._trees = {False: plain, True: find_tree_sum(split, at_score=True) if self.has_score else plain}
+        self._linear = {at_score: find_linear_sum(split, at_score=at_score) for at_score in (False, True)}
         trees = self._trees[True]
         if trees is not None:
             self._tree_background = trees.prepare(trees.inputs(columns))

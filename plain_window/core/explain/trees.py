@@ -357,11 +357,9 @@ def _needed_for(plan: Plan, name: str) -> set[str]:
 
 def _depth(roots: np.ndarray, nodes: np.ndarray) -> int:
     """The longest way from a root to a leaf, in nodes."""
-    depth = np.zeros(nodes.size, dtype="int64")
-    deepest = 1
-    # Children stand behind their parents: one pass forward finds every depth.
-    for node in np.flatnonzero(nodes["feature"] >= 0):
-        left = nodes["left"][node]
-        depth[left] = depth[left + 1] = depth[node] + 1
-        deepest = max(deepest, int(depth[left]) + 1)
+    at, deepest = roots, 0
+    while at.size:
+        inner = at[nodes["feature"][at] >= 0]
+        at = np.concatenate([nodes["left"][inner], nodes["left"][inner] + 1])
+        deepest += 1
     return deepest

@@ -1,10 +1,12 @@
-"""One column the model asks for."""
+"""One column the model asks for, and what it does with it."""
+
+from typing import Literal
 
 from pydantic import BaseModel
 
 from .kinds import Scalar
 
-__all__ = ["Column"]
+__all__ = ["Column", "ColumnUse"]
 
 
 class Column(BaseModel):
@@ -13,3 +15,11 @@ class Column(BaseModel):
     name: str
     dtype: str
     categories: list[Scalar] | None = None
+
+
+class ColumnUse(BaseModel):
+    """What the model is known to do with one of its columns, as far as its steps tell."""
+
+    wants: Literal["number", "category", "text"] | None = None
+    categories: list[Scalar] | None = None
+    refuses_others: bool = False

@@ -7,18 +7,16 @@ table. What does not fit is reported column by column, never guessed.
 import math
 import re
 from collections.abc import Callable, Mapping, Sequence
-from typing import Literal
 
 import numpy as np
 import pandas as pd
 from pandas.api import types as dtypes
-from pydantic import BaseModel
 
 from ..errors import Fault, MismatchFaults
-from .columns import Column
+from .columns import Column, ColumnUse
 from .kinds import AnyField, ChoiceField, NumberField, Option, Scalar, Seen, TextField, YesNoField
 
-__all__ = ["ColumnUse", "columns_of", "infer_fields", "match_columns"]
+__all__ = ["columns_of", "infer_fields", "match_columns"]
 
 # A column of strings with more distinct values than this, most of them met once, is text rather than a choice.
 MAX_OPTIONS = 60
@@ -37,14 +35,6 @@ MOST_MISSING = 20
 
 YES_WORDS = {"yes", "y", "true", "t", "on"}
 NO_WORDS = {"no", "n", "false", "f", "off"}
-
-
-class ColumnUse(BaseModel):
-    """What the model is known to do with one of its columns, as far as its steps tell."""
-
-    wants: Literal["number", "category", "text"] | None = None
-    categories: list[Scalar] | None = None
-    refuses_others: bool = False
 
 
 def match_columns(

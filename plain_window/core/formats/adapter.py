@@ -1,16 +1,18 @@
 """What every adapter offers, whatever kind of file it reads."""
 
 from collections.abc import Sequence
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
 import numpy as np
-import pandas as pd
 
 from ..contract.inspection import Found
-from ..fields.columns import Column
-from ..fields.inference import ColumnUse
-from ..plan.building import Block, Builder, Raw
-from ..plan.plan import Plan
+from ..fields.columns import Column, ColumnUse
+
+if TYPE_CHECKING:  # who opens a model again loads only what it is asked with
+    import pandas as pd
+
+    from ..plan.building import Block, Builder, Raw
+    from ..plan.plan import Plan
 
 __all__ = ["DOUBLE_PRECISION", "SINGLE_PRECISION", "ModelAdapter", "NativeModel"]
 
@@ -25,7 +27,7 @@ class ModelAdapter(Protocol):
     found: Found
     tolerance: float
 
-    def predict(self, table: pd.DataFrame) -> np.ndarray:
+    def predict(self, table: "pd.DataFrame") -> np.ndarray:
         """Outputs of shape (n_rows, n_outputs), float64, for a table with the model's columns in its order.
 
         Raises
@@ -34,7 +36,7 @@ class ModelAdapter(Protocol):
             With the library's traceback.
         """
 
-    def compile(self, columns: Sequence[Column]) -> Plan:
+    def compile(self, columns: Sequence[Column]) -> "Plan":
         """The model as plain arrays and steps.
 
         Raises
@@ -59,12 +61,14 @@ class ModelAdapter(Protocol):
 class NativeModel:
     """What models in a library's own format have in common: all their columns count, and are found by name."""
 
-    def compile(self, columns: Sequence[Column]) -> Plan:
+    def compile(self, columns: Sequence[Column]) -> "Plan":
         """As `ModelAdapter.compile`."""
+        from ..plan.building import Builder
+
         builder = Builder([column.name for column in columns])
         return builder.finish(self.compile_onto(builder, builder.raw))
 
-    def compile_onto(self, builder: Builder, value: Raw | Block) -> Block:
+    def compile_onto(self, builder: "Builder", value: "Raw | Block") -> "Block":
         """The steps of this model on what came before it.
 
         Raises

@@ -3,15 +3,17 @@
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any, Protocol, cast
+from typing import TYPE_CHECKING, Any, Protocol, cast
 
 import numpy as np
-import pandas as pd
 
 from ..contract.inspection import Found
 from ..errors import ModelNotOpened
 from ..pictures.settings import Preparation
 from .adapter import ModelAdapter
+
+if TYPE_CHECKING:  # models of pictures alone need no tables
+    import pandas as pd
 
 __all__ = [
     "FlatPictureModel",
@@ -41,7 +43,7 @@ class PictureModel(Protocol):
     pictures: Sequence[PictureInput]
     notes: Sequence[str]
 
-    def predict(self, pictures: Mapping[str, Sequence[np.ndarray]], table: pd.DataFrame | None) -> np.ndarray:
+    def predict(self, pictures: Mapping[str, Sequence[np.ndarray]], table: "pd.DataFrame | None") -> np.ndarray:
         """Outputs of shape (n_rows, n_outputs), for prepared pictures by input and the columns beside them.
 
         Raises
@@ -82,9 +84,11 @@ class FlatPictureModel:
             f"picture of {side} × {side}, row by row."
         ]
 
-    def predict(self, pictures: Mapping[str, Sequence[np.ndarray]], table: pd.DataFrame | None) -> np.ndarray:
+    def predict(self, pictures: Mapping[str, Sequence[np.ndarray]], table: "pd.DataFrame | None") -> np.ndarray:
         """As `PictureModel.predict`."""
         flat = np.array([np.ravel(picture) for picture in pictures["picture"]], dtype="float64")
+        import pandas as pd
+
         return self._model.predict(pd.DataFrame(flat, columns=[f"pixel {at}" for at in range(flat.shape[1])]))
 
 

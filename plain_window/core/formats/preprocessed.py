@@ -9,8 +9,7 @@ from sklearn.pipeline import make_pipeline
 
 from ..contract.inspection import Found
 from ..errors import ModelNotOpened
-from ..fields.columns import Column
-from ..fields.inference import ColumnUse
+from ..fields.columns import Column, ColumnUse
 from ..plan.building import Builder
 from ..plan.plan import Plan
 from .adapter import ModelAdapter

@@ -9,8 +9,8 @@ from pandas.api import types as dtypes
 from ..answers import ClassSetting
 from ..contract.inspection import Found, Inspection, Question
 from ..errors import Fault, MismatchFaults, ModelFailed
-from ..fields.columns import Column
-from ..fields.inference import ColumnUse, columns_of, infer_fields, match_columns
+from ..fields.columns import Column, ColumnUse
+from ..fields.inference import columns_of, infer_fields, match_columns
 from ..formats.adapter import ModelAdapter
 from ..formats.model_table import model_table
 from ..formats.sklearn.adapter import class_name

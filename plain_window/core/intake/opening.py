@@ -1,21 +1,11 @@
 """From a model's file and its tables to what they amount to: the whole of the intake, in order."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass
-from typing import BinaryIO
-
 import pandas as pd
 
-from ..contract import ModelFacts
-from ..contract.inspection import Inspection
 from ..contract.jobs import OpenFile
-from ..contract.kept_rows import KeptRows
 from ..errors import Fault, MismatchFaults, TableNotRead
 from ..formats.adapter import ModelAdapter
 from ..formats.opening import open_model
-from ..formats.picture_input import PictureModel, take_as_two_classes
-from ..model_service.backends import Backend, LibraryBackend, PictureBackend
-from ..model_service.service import ModelService
 from ..pictures.labelled import is_zip
 from ..plan.container import read_plan, write_plan
 from ..plan.engine import CompiledModel
@@ -23,67 +13,10 @@ from ..tables.reading import TableRead, read_table
 from .evaluation import evaluate_model
 from .inspection import inspect_model
 from .picture_inspection import inspect_picture_model
+from .reopening import Files, Intake
 from .without_table import as_picture_model, looks_at_pictures, may_see_pictures, stand_in_lines, without_lines
 
-__all__ = ["Intake", "reopen", "take_in"]
-
-Files = Mapping[str, BinaryIO]
-
-
-@dataclass(frozen=True)
-class Intake:
-    """The model as it will be asked, what it and its tables amount to, and the rows to keep beside it.
-
-    `compiled` is the compiled model's file, where that is proved.
-    """
-
-    model: ModelAdapter | PictureModel
-    inspection: Inspection
-    kept_rows: KeptRows | None
-    compiled: bytes | None = None
-
-    def service(self, *, background_rows: int) -> ModelService:
-        """What answers requests for it through its library.
-
-        Parameters
-        ----------
-        background_rows : int
-            How many reference rows contributions are counted against, at the most.
-        """
-        found = self.inspection
-        backend: Backend
-        if looks_at_pictures(self.model):
-            backend = PictureBackend(self.model, found.picture_inputs, found.columns)
-        else:
-            backend = LibraryBackend(self.model, found.columns)
-        facts = ModelFacts.of_inspection(found.model_dump(mode="json"))
-        return ModelService(backend, facts, self.kept_rows, background_rows=background_rows)
-
-
-def reopen(files: Files, inspection: bytes, kept_rows: KeptRows | None) -> Intake:
-    """A model that was taken in before, opened again as it was then.
-
-    Parameters
-    ----------
-    files : mapping of str to binary file
-        `model`, and perhaps `preprocessor`.
-    inspection : bytes
-        What was found then, as JSON.
-    kept_rows : KeptRows, optional
-
-    Raises
-    ------
-    ModelNotOpened
-        With the reason in a sentence.
-    """
-    found = Inspection.model_validate_json(inspection)
-    model = open_model(files["model"], files.get("preprocessor"))
-    if found.picture_inputs:
-        model = as_picture_model(model)
-        # What the one number of a model is for was learnt when it was brought.
-        if found.answer.kind == "class" and model.found.task == "number":
-            take_as_two_classes(model)
-    return Intake(model, found, kept_rows)
+__all__ = ["take_in"]
 
 
 def take_in(files: Files, told: OpenFile) -> Intake:

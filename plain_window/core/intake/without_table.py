@@ -4,7 +4,6 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
-import pandas as pd
 
 from ..contract.inspection import Inspection
 from ..contract.kept_rows import KeptRows
@@ -13,6 +12,7 @@ from ..formats.adapter import ModelAdapter
 from ..formats.picture_input import FlatPictureModel, PictureModel, flat_preparation
 
 if TYPE_CHECKING:
+    import pandas as pd
     from typing_extensions import TypeIs
 
 __all__ = ["as_picture_model", "looks_at_pictures", "may_see_pictures", "stand_in_lines", "without_lines"]
@@ -53,7 +53,7 @@ def as_picture_model(model: ModelAdapter | PictureModel) -> PictureModel:
     return FlatPictureModel(model)
 
 
-def stand_in_lines(model: ModelAdapter) -> pd.DataFrame | None:
+def stand_in_lines(model: ModelAdapter) -> "pd.DataFrame | None":
     """Lines of the words a model of text knows, to try it on; None if it takes anything but one text.
 
     They prove that a compiled model says the same. They are no reference rows: nothing is explained by them.
@@ -66,6 +66,8 @@ def stand_in_lines(model: ModelAdapter) -> pd.DataFrame | None:
     words = sorted(set(_vocabulary(model))) or list(COMMON_WORDS)
     random = np.random.default_rng(SEED)
     lines = [" ".join(random.choice(words, size=random.integers(1, MOST_WORDS))) for _ in range(N_LINES)]
+    import pandas as pd
+
     return pd.DataFrame({names[0]: lines})
 
 

@@ -1,12 +1,12 @@
 """Excel files: one sheet with a header."""
 
 import zipfile
-from typing import Any, BinaryIO
-
-import openpyxl
-import pandas as pd
+from typing import TYPE_CHECKING, Any, BinaryIO
 
 from ..errors import TableNotRead
+
+if TYPE_CHECKING:  # whether a file is one is asked of every model file
+    import pandas as pd
 
 __all__ = ["is_spreadsheet", "read_spreadsheet"]
 
@@ -24,7 +24,7 @@ def is_spreadsheet(file: BinaryIO) -> bool:
         file.seek(0)
 
 
-def read_spreadsheet(file: BinaryIO, name: str) -> tuple[pd.DataFrame, list[str]]:
+def read_spreadsheet(file: BinaryIO, name: str) -> "tuple[pd.DataFrame, list[str]]":
     """The one sheet that has something in it.
 
     Parameters
@@ -43,6 +43,9 @@ def read_spreadsheet(file: BinaryIO, name: str) -> tuple[pd.DataFrame, list[str]
     TableNotRead
         If there are several sheets, or none.
     """
+    import openpyxl
+    import pandas as pd
+
     unpacked = sum(entry.file_size for entry in zipfile.ZipFile(file).infolist())
     if unpacked > MOST_UNPACKED_BYTES:
         raise TableNotRead(f"{name} unpacks to more than {MOST_UNPACKED_BYTES >> 30} GB. Save it as Parquet.")

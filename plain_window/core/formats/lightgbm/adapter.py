@@ -10,7 +10,7 @@ import pandas as pd
 
 from ...contract.inspection import Found
 from ...errors import ModelFailed, ModelNotOpened
-from ...fields.inference import ColumnUse
+from ...fields.columns import ColumnUse
 from ...plan.building import Block, Builder, Raw
 from ..adapter import DOUBLE_PRECISION, NativeModel
 from ..calling import ask

@@ -11,24 +11,14 @@ import pandas as pd
 
 from ...contract.inspection import Found
 from ...errors import ModelFailed, ModelNotOpened
-from ...fields.inference import ColumnUse
+from ...fields.columns import ColumnUse
 from ...plan.building import Block, Builder, CannotCompile, Raw
 from ..adapter import SINGLE_PRECISION, NativeModel
 from ..calling import ask
 from .outputs import TEXT, OnnxOutputs
+from .session import NUMBERS, open_session, read_document
 
-__all__ = ["NUMBERS", "OnnxModel", "as_array", "open_session", "read_document", "wants_pictures"]
-
-# Of a picture without an axis for several.
-SMALLEST_SIDE = 8
-NUMBERS = {
-    "tensor(float)": "float32",
-    "tensor(double)": "float64",
-    "tensor(float16)": "float16",
-    "tensor(int64)": "int64",
-    "tensor(int32)": "int32",
-    "tensor(bool)": "bool",
-}
+__all__ = ["OnnxModel", "as_array"]
 
 
 class OnnxModel(NativeModel):
@@ -117,63 +107,6 @@ class OnnxModel(NativeModel):
             task_is_guessed=self._said.is_guessed,
             output_names=self._said.output_names,
         )
-
-
-def wants_pictures(content: bytes) -> bool:
-    """Whether one of the model's inputs has the axes of a picture; False for what cannot be read."""
-    try:
-        graph = onnx.ModelProto.FromString(content).graph
-    except Exception:  # the parser's error depends on its build; who opens the model says what is wrong
-        return False
-    own = {tensor.name for tensor in graph.initializer}
-    inputs = [item for item in graph.input if item.name not in own]
-    return any(_has_a_pictures_axes(item.type.tensor_type) for item in inputs)
-
-
-def _has_a_pictures_axes(tensor: onnx.TypeProto.Tensor) -> bool:
-    """Four axes, or three of which two are long enough for a picture and the third says one or three channels."""
-    sizes = [axis.dim_value for axis in tensor.shape.dim]
-    if len(sizes) != 3:
-        return len(sizes) == 4
-    return (sizes[0] in (0, 1, 3) and min(sizes[1:]) >= SMALLEST_SIDE) or (
-        sizes[2] in (1, 3) and min(sizes[:2]) >= SMALLEST_SIDE
-    )
-
-
-def read_document(content: bytes) -> onnx.ModelProto:
-    try:
-        document = onnx.ModelProto.FromString(content)
-    except Exception as error:  # the parser's error depends on its build
-        raise ModelNotOpened(
-            "The model file is damaged, or is neither ONNX nor another format that is known here. Export it once more."
-        ) from error
-    if not document.graph.node:
-        raise ModelNotOpened("The model file holds no ONNX model: its graph has no steps. Export it once more.")
-    if any(tensor.data_location == onnx.TensorProto.EXTERNAL for tensor in document.graph.initializer):
-        raise ModelNotOpened("The ONNX model keeps its weights in a file of their own. Save it as one file.")
-    return document
-
-
-def open_session(content: bytes) -> onnxruntime.InferenceSession:
-    options = onnxruntime.SessionOptions()
-    options.intra_op_num_threads = options.inter_op_num_threads = 1
-    options.log_severity_level = 4
-    try:
-        return onnxruntime.InferenceSession(content, options, providers=["CPUExecutionProvider"])
-    except Exception as error:  # onnxruntime's own errors have no common parent but this one
-        text = str(error)
-        unknown = re.search(
-            r"(?:No Op registered for|No opset import|Unrecognized|unregistered).*?(\w+)(?: with| op|$)", text
-        )
-        fatal = re.search(r"([A-Za-z][\w.:]*)\(?-?\d*\)? is not a registered function/op", text)
-        operator = fatal or unknown
-        if operator:
-            raise ModelNotOpened(
-                f"The ONNX model uses the operator `{operator.group(1)}`, which onnxruntime does not have. "
-                "Export it with standard operators."
-            ) from error
-        reason = text.split("\n")[0][:200]
-        raise ModelNotOpened(f"onnxruntime could not load the model: {reason}") from error
 
 
 def _width(item: Any) -> int | None:

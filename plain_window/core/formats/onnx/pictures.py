@@ -2,20 +2,22 @@
 
 import itertools
 from collections.abc import Mapping, Sequence
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 import onnx
 import onnxruntime
-import pandas as pd
 
 from ...contract.inspection import Found
 from ...errors import ModelNotOpened
 from ...pictures.settings import Preparation
 from ..calling import ask
 from ..picture_input import PictureInput
-from .adapter import NUMBERS, TEXT, as_array, open_session, read_document
-from .outputs import OnnxOutputs
+from .outputs import TEXT, OnnxOutputs
+from .session import NUMBERS, open_session, read_document
+
+if TYPE_CHECKING:  # models of pictures alone need no tables
+    import pandas as pd
 
 __all__ = ["OnnxPictureModel"]
 
@@ -58,7 +60,7 @@ class OnnxPictureModel:
         self.notes += [self._said.said_by] if self._said.said_by else []
         self.found = self._found(document)
 
-    def predict(self, pictures: Mapping[str, Sequence[np.ndarray]], table: pd.DataFrame | None) -> np.ndarray:
+    def predict(self, pictures: Mapping[str, Sequence[np.ndarray]], table: "pd.DataFrame | None") -> np.ndarray:
         """As `PictureModel.predict`."""
         n_rows = len(next(iter(pictures.values())))
         size = self._rows_at_once()
@@ -95,9 +97,11 @@ class OnnxPictureModel:
             stacked = arrays[0]
         return stacked.astype(PIXELS[item.type], copy=False)
 
-    def _columns(self, table: pd.DataFrame | None, some: slice) -> dict[str, np.ndarray]:
+    def _columns(self, table: "pd.DataFrame | None", some: slice) -> dict[str, np.ndarray]:
         if not self._beside:
             return {}
+        from .adapter import as_array
+
         rows = table.iloc[some]
         if len(self._beside) == 1:
             return {self._beside[0].name: as_array(rows, self._beside[0].type)}

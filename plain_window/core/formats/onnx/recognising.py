@@ -18,13 +18,15 @@ def _recognise(head: Head) -> str | None:
 
 
 def _open_model(file: BinaryIO, _kind: str) -> "OnnxModel | OnnxPictureModel":
-    from .adapter import OnnxModel, wants_pictures
+    from .session import wants_pictures
 
     content = file.read()
     if wants_pictures(content):
         from .pictures import OnnxPictureModel
 
         return OnnxPictureModel(content)
+    from .adapter import OnnxModel
+
     return OnnxModel(content)
 
 

@@ -5,7 +5,3 @@
 - `asking`    what the standard says a model answers for one row
 - `adapter`   the model as the rest of the program sees it
 """
-
-from .adapter import PmmlModel
-
-__all__ = ["PmmlModel"]

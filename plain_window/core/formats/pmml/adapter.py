@@ -6,7 +6,7 @@ import numpy as np
 import pandas as pd
 
 from ...contract.inspection import Found
-from ...fields.inference import ColumnUse
+from ...fields.columns import ColumnUse
 from ...plan.building import Block, Builder, Raw, plain_scalar
 from ..adapter import DOUBLE_PRECISION, NativeModel
 from ..calling import ask

@@ -12,8 +12,7 @@ from sklearn.utils.validation import check_is_fitted
 
 from ...contract.inspection import Found
 from ...errors import ModelNotOpened
-from ...fields.columns import Column
-from ...fields.inference import ColumnUse
+from ...fields.columns import Column, ColumnUse
 from ...plan.plan import Plan
 from ..adapter import DOUBLE_PRECISION, SINGLE_PRECISION
 from ..calling import ask

@@ -29,7 +29,7 @@ from sklearn.preprocessing import (
     TargetEncoder,
 )
 
-from ...fields.inference import ColumnUse
+from ...fields.columns import ColumnUse
 from ...fields.kinds import Scalar
 
 __all__ = ["VECTORIZERS", "column_uses", "dropped_columns", "resolve_columns"]

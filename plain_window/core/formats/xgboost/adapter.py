@@ -10,7 +10,7 @@ import xgboost
 
 from ...contract.inspection import Found
 from ...errors import ModelFailed, ModelNotOpened
-from ...fields.inference import ColumnUse
+from ...fields.columns import ColumnUse
 from ...plan.building import Block, Builder, Raw
 from ..adapter import SINGLE_PRECISION, NativeModel
 from ..calling import ask
