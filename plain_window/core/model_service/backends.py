@@ -166,9 +166,13 @@ class PictureBackend:
         names = list(columns)
         return self.predict([dict(zip(names, values, strict=True)) for values in zip(*columns.values(), strict=True)])
 
-    def predict_inputs(self, row: Row, field: str, inputs: np.ndarray) -> np.ndarray:
-        """Outputs for one row with its picture in `field` replaced by each of `inputs`, of shape (n, *input)."""
-        self.pause()
+    def predict_inputs(self, row: Row, field: str, inputs: np.ndarray, *, pauses: bool = True) -> np.ndarray:
+        """Outputs for one row with its picture in `field` replaced by each of `inputs`, of shape (n, *input).
+
+        Without pauses it may be asked from any thread.
+        """
+        if pauses:
+            self.pause()
         pictures: dict[str, Sequence[np.ndarray]] = {}
         for other, name in self.picture_inputs.items():
             if other == field:

@@ -38,7 +38,7 @@ STEP_SECONDS = 0.15
 # What a first sketch may take, and all of it.
 SKETCH_SECONDS, MOST_LOOK_SECONDS = 2.0, 20.0
 FEWEST_PATCHES_ACROSS = 2
-GROUPS_AT_ONCE, PICTURES_AT_ONCE, DRAWINGS_AT_ONCE = 96, 32, 4
+GROUPS_AT_ONCE, PICTURES_AT_ONCE, DRAWINGS_AT_ONCE = 96, 24, 4
 _pool = ThreadPoolExecutor(1)
 # Pictures that are being looked into at the same time.
 MOST_UNDER_WAY, MOST_ROW_EXPLAINERS = 8, 4
@@ -263,15 +263,19 @@ class PictureExplainer:
             raise TooSlow
         grid = self._grid(row, field, most_across=min(across, MOST_PATCHES_ACROSS))
 
+        def answers(shown: np.ndarray) -> np.ndarray:
+            return self._backend.predict_inputs(row, field, grid.pictures(shown), pauses=False)[:, of]
+
         def ask_patches(shown: np.ndarray) -> np.ndarray:
-            starts = range(0, len(shown), PICTURES_AT_ONCE)
-            parts, covered = [], grid.pictures(shown[:PICTURES_AT_ONCE])
-            for at in starts:
-                # The next are covered while the model looks at these.
-                after = shown[at + PICTURES_AT_ONCE : at + 2 * PICTURES_AT_ONCE]
-                coming = _pool.submit(grid.pictures, after)
-                parts.append(self._backend.predict_inputs(row, field, covered)[:, of])
-                covered = coming.result()
+            # A few at a time, by two hands: one of them lets others' answers through in between.
+            size = min(PICTURES_AT_ONCE, -(-len(shown) // 2))
+            some = [shown[at : at + size] for at in range(0, len(shown), size)]
+            by_other = [_pool.submit(answers, few) for few in some[1::2]]
+            parts = []
+            for few in some[::2]:
+                self._backend.pause()
+                parts.append(answers(few))
+                parts += [by_other.pop(0).result()] if by_other else []
             return np.concatenate(parts)
 
         game = self._game(ask_patches, grid.n_patches, seed, pace)
