@@ -35,11 +35,11 @@ __all__ = ["Wanted", "explained_answer", "read_wanted"]
 
 # What `with` may name, and the part of the page that is.
 PART_OF_WITH = {
-    "explanation": "pushes",
+    "explanation": "contributions",
     "curves": "curves",
     "similar": "similar",
     "changes": "changes",
-    "where": "pushes",
+    "where": "contributions",
     "seen": None,
 }
 

@@ -26,7 +26,7 @@ def usual_of(document: DemoDocument, inspection: Inspection) -> Usual | None:
     outputs, n_rows = inspection.usual, inspection.usual_rows
     wanted, is_all = document.background_rows, n_rows < BACKGROUND_ROWS
     is_same = wanted >= n_rows if is_all else wanted == BACKGROUND_ROWS
-    if not outputs or not is_same or not document.parts.pushes:
+    if not outputs or not is_same or not document.parts.contributions:
         return None
     answer, _ = make_answer(document.answer, outputs)
     parts = _parts_of(answer, getattr(document.answer, "name", ""))

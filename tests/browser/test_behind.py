@@ -196,7 +196,7 @@ def test_many_fields_are_folded_and_can_be_opened(context, studio: Studio, autho
 
 def test_switched_off_parts_are_not_on_the_page(context, studio: Studio, author):
     slug = bring(author, title="Few parts").json()["slug"]
-    off = dict.fromkeys(("curves", "pushes", "changes", "similar", "among", "compare", "overall"), False)
+    off = dict.fromkeys(("curves", "contributions", "changes", "similar", "among", "compare", "overall"), False)
     author.patch(f"/api/v1/demos/{slug}", json={"parts": off})
     author.post(f"/api/v1/demos/{slug}/releases")
     author.put(f"/api/v1/demos/{slug}/access", json={"access": "everyone"})

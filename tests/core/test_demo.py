@@ -5,6 +5,7 @@ from pydantic import ValidationError
 
 from plain_window.core.answers import ClassSetting, ClassWording
 from plain_window.core.documents import DemoChanges, DemoDocument, apply_changes, faults_of
+from plain_window.core.documents.document import PageParts
 from plain_window.core.errors import DocumentFaults
 from plain_window.core.fields import ChoiceField, NumberField, Option, Seen, YesNoField
 
@@ -116,3 +117,9 @@ def test_an_unknown_key_is_named():
     with pytest.raises(ValidationError) as caught:
         DemoChanges.model_validate({"titel": "x"})
     assert faults_of(caught.value)[0].message == "`titel` is not a setting. Leave it out."
+
+
+def test_what_was_called_pushes_is_still_read():
+    assert DemoChanges.model_validate({"parts": {"pushes": False}}).parts.contributions is False
+    assert PageParts.model_validate({"pushes": False}).contributions is False
+    assert "pushes" not in PageParts.model_validate({"pushes": False}).model_dump()

@@ -160,7 +160,7 @@ def test_a_case_can_be_drawn_among_the_reference_rows(visitor):
 
 def test_a_part_that_is_switched_off_is_not_given_out(author):
     url = f"/api/v1/demos/{bring(author, title='Reticent').json()['slug']}"
-    off = {"similar": False, "among": False, "overall": False, "pushes": False}
+    off = {"similar": False, "among": False, "overall": False, "contributions": False}
     assert author.patch(url, json={"parts": off}).json()["parts"]["curves"] is True
     inputs = {"kiln": "gas", "pots": 20, "peak": 1230.0, "reduced": False}
     for part in ("similar", "explanation"):
@@ -170,7 +170,7 @@ def test_a_part_that_is_switched_off_is_not_given_out(author):
     assert ask(author, url, inputs=inputs, draft="1", **{"with": "curves"}).json()["curves"]
 
 
-def test_the_author_sets_how_many_rows_pushes_are_counted_against(author):
+def test_the_author_sets_how_many_rows_contributions_are_counted_against(author):
     url = f"/api/v1/demos/{bring(author, title='Counted').json()['slug']}"
     inputs = {"kiln": "gas", "pots": 20, "peak": 1230.0, "reduced": False}
 
@@ -202,8 +202,8 @@ def test_a_field_the_model_ignores_has_no_curve_and_no_push_and_is_named(author)
     assert set(author.get(f"{url}/page?draft=1").json()["ignored"]) == {"shelf", "colour"}
     inputs = {"pots": 20, "peak": 1230.0, "shelf": 3, "colour": 1}
     body = ask(author, url, inputs=inputs, draft="1", **{"with": "explanation,curves"}).json()
-    pushes = {one["field"]: one["contribution"] for one in body["explanation"]["contributions"]}
-    assert pushes["shelf"] == pushes["colour"] == 0
+    contributions = {one["field"]: one["contribution"] for one in body["explanation"]["contributions"]}
+    assert contributions["shelf"] == contributions["colour"] == 0
     curve = next(one for one in body["curves"] if one["field"] == "colour")
     assert len(set(curve["y"])) == 1
 
@@ -216,9 +216,9 @@ def test_a_table_of_one_row_answers_and_explains(author, table):
     inputs = {**{name: table[name].iloc[0].item() if name != "kiln" else table[name].iloc[0] for name in FEATURES}}
     wanted = {"with": "explanation,curves,similar,changes"}
     body = ask(author, url, inputs={**inputs, "pots": 50}, draft="1", **wanted).json()
-    pushes = {one["field"]: one["contribution"] for one in body["explanation"]["contributions"]}
-    assert sum(pushes.values()) == pytest.approx(body["answer"]["value"] - body["explanation"]["baseline"])
-    assert pushes["peak"] == pytest.approx(0)
+    contributions = {one["field"]: one["contribution"] for one in body["explanation"]["contributions"]}
+    assert sum(contributions.values()) == pytest.approx(body["answer"]["value"] - body["explanation"]["baseline"])
+    assert contributions["peak"] == pytest.approx(0)
     assert len(body["similar"]) == min(5, len(table))
 
 
@@ -251,9 +251,9 @@ def test_of_500_fields_the_strongest_are_shown_and_the_rest_folded(author):
     assert not {"reading_7", "reading_400"} & set(folded)
     wanted = {"with": "explanation,curves,similar,changes"}
     body = ask(author, url, inputs=dict.fromkeys(names, 0.5), draft="1", **wanted).json()
-    pushes = [one["contribution"] for one in body["explanation"]["contributions"]]
+    contributions = [one["contribution"] for one in body["explanation"]["contributions"]]
     likeliest = body["answer"]["probabilities"][0]["probability"]
-    assert sum(pushes) == pytest.approx(likeliest - body["explanation"]["baseline"])
+    assert sum(contributions) == pytest.approx(likeliest - body["explanation"]["baseline"])
     assert len(body["curves"]) == 500
 
 

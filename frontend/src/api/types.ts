@@ -1044,7 +1044,7 @@ export interface components {
             /**
              * @default {
              *       "curves": true,
-             *       "pushes": true,
+             *       "contributions": true,
              *       "changes": true,
              *       "similar": true,
              *       "among": true,
@@ -2410,11 +2410,11 @@ export interface components {
              */
             curves?: boolean;
             /**
-             * Pushes
-             * @description How far each value pushed the answer.
+             * Contributions
+             * @description What each value adds to the answer, or takes off it.
              * @default true
              */
-            pushes?: boolean;
+            contributions?: boolean;
             /**
              * Changes
              * @description What would change the answer.
@@ -2469,10 +2469,10 @@ export interface components {
              */
             curves?: boolean | null;
             /**
-             * Pushes
+             * Contributions
              * @default null
              */
-            pushes?: boolean | null;
+            contributions?: boolean | null;
             /**
              * Changes
              * @default null

@@ -2,7 +2,7 @@
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import AliasChoices, BaseModel, ConfigDict
 from pydantic import Field as Constrained
 
 from ..answers import AnyAnswerSetting
@@ -10,6 +10,7 @@ from ..fields import AnyField, Scalar
 
 __all__ = [
     "BACKGROUND_ROWS",
+    "CONTRIBUTIONS",
     "TITLE_CHARACTERS",
     "BackgroundRows",
     "Confirmable",
@@ -31,13 +32,19 @@ Sentence = Annotated[str, Constrained(max_length=500)]
 Paragraphs = Annotated[str, Constrained(max_length=20_000)]
 
 
+# Folders, releases and programs of before say `pushes`.
+CONTRIBUTIONS = AliasChoices("contributions", "pushes")
+
+
 class PageParts(BaseModel):
     """Which parts of the visitor's page are shown. Those about reference rows show visitors rows of that table."""
 
     model_config = ConfigDict(extra="forbid")
 
     curves: bool = Constrained(True, description="The curve of the answer under each field.")
-    pushes: bool = Constrained(True, description="How far each value pushed the answer.")
+    contributions: bool = Constrained(
+        True, validation_alias=CONTRIBUTIONS, description="What each value adds to the answer, or takes off it."
+    )
     changes: bool = Constrained(True, description="What would change the answer.")
     similar: bool = Constrained(True, description="The reference rows most like the case, with what happened to them.")
     among: bool = Constrained(True, description="The case drawn among the reference rows.")

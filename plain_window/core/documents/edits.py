@@ -6,7 +6,7 @@ from pydantic import BaseModel, ConfigDict
 from pydantic import Field as Constrained
 
 from ..fields import Option, Scalar
-from .document import BackgroundRows, Confirmable, Paragraphs, Samples, Sentence, Title
+from .document import CONTRIBUTIONS, BackgroundRows, Confirmable, Paragraphs, Samples, Sentence, Title
 
 __all__ = ["MOST_FIELDS", "AnswerChanges", "DemoChanges", "FieldChanges", "PartsChanges"]
 
@@ -23,7 +23,7 @@ class PartsChanges(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
     curves: bool | None = None
-    pushes: bool | None = None
+    contributions: bool | None = Constrained(None, validation_alias=CONTRIBUTIONS)
     changes: bool | None = None
     similar: bool | None = None
     among: bool | None = None

@@ -68,7 +68,7 @@ def create_where(slug: str) -> Response:
     slow_down_visitor("where", LOOKS_A_SECOND)
     demo, version = visible_version(slug, draft=asks_draft())
     document = version.document
-    require_part(document, "pushes")
+    require_part(document, "contributions")
     given = read_request_inputs(document)
     row = check_inputs(document.fields, given.inputs, given.contents).values
     pictures = [field.name for field in document.fields if isinstance(field, PictureField | DrawingField)]

@@ -93,7 +93,7 @@ function renderStrip(page: Page, state: AnswerState, isLate: boolean): ReactNode
 }
 
 function toAllWords({ parts }: Page): string {
-  if (!parts.pushes) return 'All of the answer'
+  if (!parts.contributions) return 'All of the answer'
   return parts.changes ? 'Why, and what would change it' : 'Why'
 }
 

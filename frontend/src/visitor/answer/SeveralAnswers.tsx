@@ -89,7 +89,7 @@ interface ChooserProps {
 
 /** The answer's name; pressed, curves and contributions are about it. */
 function Chooser({ page, name, label, isChosen, onChoose }: ChooserProps) {
-  if (!page.parts.curves && !page.parts.pushes) return <span>{label}</span>
+  if (!page.parts.curves && !page.parts.contributions) return <span>{label}</span>
   return (
     <button type="button" className="flex flex-wrap items-baseline gap-x-2 text-left" aria-pressed={isChosen} onClick={() => onChoose(name)}>
       <span className={isChosen ? 'font-bold underline decoration-glass decoration-2 underline-offset-4' : 'underline decoration-line underline-offset-4'}>{label}</span>

@@ -59,6 +59,6 @@ export function withOutput(query: BesideQuery | null, { answer }: Page, of: stri
 export function partsBehind({ parts, fields }: Page): BesideQuery | null {
   // Of a picture alone, where the model looked says more; that comes by itself.
   if (fields.every(isSeen)) return null
-  const wanted = [parts.pushes && 'explanation', parts.curves && 'curves', parts.similar && 'similar'].filter(Boolean)
+  const wanted = [parts.contributions && 'explanation', parts.curves && 'curves', parts.similar && 'similar'].filter(Boolean)
   return wanted.length ? { with: wanted.join(',') } : null
 }

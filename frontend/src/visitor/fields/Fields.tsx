@@ -21,7 +21,7 @@ export function Fields({ page, values, messages, why, onChange }: FieldsProps) {
   const first = [...why.values()].find((one) => one.push !== null)
   const towards = first && page.answer.kind !== 'number' ? `towards “${first.of}”` : ''
   // Its line is there from the start, so that nothing moves when it comes.
-  const canPoint = page.parts.pushes && page.fields.length > 1 && page.answer.kind !== 'number'
+  const canPoint = page.parts.contributions && page.fields.length > 1 && page.answer.kind !== 'number'
   const rest = page.fields.filter((field) => !shown.includes(field))
   const row = (field: Field) => (
     <FieldRow

@@ -50,7 +50,7 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
   const why = useMemo(() => (shown ? whyOfFields(page.answer, shown.answer) : NO_WHY), [page.answer, shown])
   const messages = useMemo(() => messagesOf(state), [state])
   const context = useMemo(
-    () => ({ slug: page.slug, isDraft, samples: page.samples, onTry: changeAll, seen: (state.status === 'answered' && state.answer.seen) || {}, where, nameOfOutput: (name: string) => nameOf(page.answer, name), explains: page.parts.pushes === true }),
+    () => ({ slug: page.slug, isDraft, samples: page.samples, onTry: changeAll, seen: (state.status === 'answered' && state.answer.seen) || {}, where, nameOfOutput: (name: string) => nameOf(page.answer, name), explains: page.parts.contributions === true }),
     [page.slug, page.answer, page.parts, isDraft, page.samples, changeAll, state, where],
   )
   const said = useAnnouncement(state)
@@ -71,7 +71,7 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
         <main className={`mt-4 grid grid-cols-[minmax(0,1fr)] gap-x-10 print:block ${isWindow ? 'min-[900px]:grid-cols-[minmax(0,7fr)_minmax(0,5fr)] min-[1200px]:grid-cols-[minmax(0,48.5rem)_minmax(0,1fr)]' : 'min-[900px]:grid-cols-[minmax(0,5fr)_minmax(0,7fr)]'}`}>
           <form aria-label={`Your case: ${page.title}`} tabIndex={-1} className="print:hidden" onSubmit={(event) => (event.preventDefault(), ask())}>
             {/* Room for the longer sentence from the start: controls must not move under a hand that drags one. */}
-            {(page.parts.curves || page.parts.pushes) && !isWindow && (
+            {(page.parts.curves || page.parts.contributions) && !isWindow && (
               <p className="mb-3 min-h-[4.2rem] text-[0.88em] text-soft min-[900px]:min-h-[2.9rem]">{whyWords(page, [...why.values()][0])}</p>
             )}
             <Fields page={page} values={values} messages={messages} why={why} onChange={change} />

@@ -13,7 +13,7 @@ export type WhereState = Where[]
 /** By field; empty while nothing is known about what stands there now. */
 export function useWhere(page: Page, isDraft: boolean, state: AnswerState): WhereState {
   const { slug } = page
-  const inputs = page.parts.pushes && state.status === 'answered' && !state.isStale ? state.inputs : null
+  const inputs = page.parts.contributions && state.status === 'answered' && !state.isStale ? state.inputs : null
   const [found, setFound] = useState<{ inputs: unknown; byField: Record<string, Where> }>({ inputs: null, byField: {} })
   const fields = page.fields.filter(isSeen).map((field) => field.name).join('\n')
   // The server is outside React: each answer asks it once, and what comes of an older one is dropped.

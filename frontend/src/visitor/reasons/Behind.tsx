@@ -42,7 +42,7 @@ export default memo(function Behind({ page, isDraft, state, explained, isWhyLate
       {hasSeveral && explanation && explained && (
         <Contributions page={page} explanation={explanation} inputs={explained.inputs} answer={explained.answer.answer} isBusy={explained.inputs !== state.inputs} isOld={isWhyLate} />
       )}
-      {explained && !explanation && parts.pushes && <NotExplained notes={explained.answer.notes} />}
+      {explained && !explanation && parts.contributions && <NotExplained notes={explained.answer.notes} />}
       {parts.changes && canChange && <WouldChange page={page} isDraft={isDraft} state={state} onTry={onTry} />}
       {explained?.answer.similar && <SimilarCases page={page} inputs={explained.inputs} cases={explained.answer.similar} />}
       {parts.among && explained && of && (

@@ -75,7 +75,7 @@ function Coverage({ coverage, draft }: { coverage: number; draft: Draft }) {
 
 const PARTS: { name: keyof NonNullable<DemoState['parts']>; label: string; note?: string }[] = [
   { name: 'curves', label: 'Curves under the fields' },
-  { name: 'pushes', label: 'Contributions: what each value adds or takes off' },
+  { name: 'contributions', label: 'Contributions: what each value adds or takes off' },
   { name: 'changes', label: 'What would change it' },
   { name: 'similar', label: 'Cases like this one', note: 'shows visitors rows of your reference table' },
   { name: 'among', label: 'The case among those of your table', note: 'shows visitors values of your reference table' },
