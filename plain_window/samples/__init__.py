@@ -1,4 +1,7 @@
-"""The sample studio: made-up data, seeded generators, training scripts and the demo folders they make."""
+"""The sample studio: made-up data, seeded generators, training scripts and the demo folders they make.
+
+`opened` keeps what opening each of their models gives, so that a first start need not open them.
+"""
 
 from pathlib import Path
 

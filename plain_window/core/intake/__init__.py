@@ -1,6 +1,7 @@
 """A model and its tables put together: what the fields are, what the answer is, and what does not fit.
 
 - `opening`             the whole of it, in order: from files to what they amount to
+- `reopening`           a model that was taken in before, opened again with what that needs
 - `inspection`          model and table together; `picture_inspection`, models that look at pictures
 - `answer_kind`, `outcomes`, `class_names`, `column_order`, `answer_setting`  what is concluded, and from what
 - `preparation_search`  how pictures are prepared, tried on known ones

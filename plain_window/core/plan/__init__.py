@@ -3,7 +3,7 @@
 - `plan`          steps and arrays, as types; `checking`, what is trusted of them
 - `container`     the file: safetensors with a JSON header
 - `operations`    what each step does, on blocks of rows
-- `engine`        runs a plan
+- `engine`        runs a plan; `effort` says how much one row can ask of it
 - `kernels`       the hot loops, in numba; `machine_code` has them compiled once
 - `trees`         trees of any library as the arrays a plan holds
 - `building`      a plan while it is being made, by a library's `compiling` in `formats`
