@@ -82,8 +82,14 @@ def test_a_runner_that_says_what_it_must_not_is_replaced_and_its_demo_says_so(ke
         assert keep.client.predict(job, [{"pots": 7}]).outputs[0][0] == 0.07
     wait_for(lambda: _state(keep, job).state == "ready" and _state(keep, job).pid != pid, what="a new runner")
     assert "broke the protocol" in _state(keep, job).trouble
-    assert keep.client.predict(job, [{"pots": 10}]).outputs == honest
+    assert wait_for(lambda: predicted(keep, job), what="an answer") == honest
     keep.client.retire(job.key)
+
+
+def predicted(keep, job):
+    """An answer, if there is one now: what was heard late of the runner before may end the next one too."""
+    with contextlib.suppress(RunnerUnavailable):
+        return keep.client.predict(job, [{"pots": 10}]).outputs
 
 
 def test_one_that_never_keeps_to_the_protocol_is_given_up(keep):
