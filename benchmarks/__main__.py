@@ -1,6 +1,7 @@
 """Measure everything in one run: `./plainwindow bench`."""
 
 import json
+import statistics
 import tempfile
 from collections.abc import Sequence
 from dataclasses import asdict
@@ -12,6 +13,7 @@ from .explaining import measure_boosted, measure_growth_of_explaining
 from .faults import measure_faults, print_faults
 from .growth import Curve, draw, measure_growth
 from .in_process import measure_in_process
+from .in_turns import InTurns, measure_in_turns
 from .load import Load, first_request_ms, keep_busy
 from .painting import measure_painting
 from .pictures import measure_pictures
@@ -23,6 +25,7 @@ from .wide_forest import SLUG, dragged_cases, make_wide_forest, unrelated_cases
 PATH = "/api/v1/demos/will-it-crack/predictions"
 EXPLAINED = "?with=explanation,curves"
 CONNECTIONS = (1, 16)
+FIRST_REQUESTS = 9
 CASE = {
     "clay_body": "porcelain",
     "wall_mm": 14,
@@ -79,14 +82,14 @@ def main(seconds: float, json_path: Path | None, growth: Path | None, explaining
             first_start = server.seconds_to_ready
         with plain_window(home) as server:
             second_start = server.seconds_to_ready
-            first_answer_ms = first_request_ms(server.port, PATH, BODY)
+            first_answers = [first_request_ms(server.port, PATH, BODY) for _ in range(FIRST_REQUESTS)]
+            ratios = _ratios(server, wide)
             loads["Plain Window"] = _loads(server, seconds)
             loads["Plain Window, explained"] = _loads(server, seconds, path=PATH + EXPLAINED)
             painting = measure_painting(f"http://127.0.0.1:{server.port}/d/will-it-crack")
             vitals = measure_vitals(f"http://127.0.0.1:{server.port}/d/will-it-crack")
             memory = server.peak_memory_mb()
             pictures = measure_pictures(f"http://127.0.0.1:{server.port}", server.peak_memory_mb)
-            server.publish(wide)
             dragged, path = dragged_cases(wide), wide_path + EXPLAINED
             loads["Plain Window, 30 fields, explained, one control moved"] = _loads(
                 server, seconds, path=path, bodies=dragged
@@ -98,7 +101,13 @@ def main(seconds: float, json_path: Path | None, growth: Path | None, explaining
     print_measures("Pictures and drawings", pictures.words())
     print_measures("From a moved control to the painted page", painting.words())
     print_measures("How the page feels", vitals.words())
-    print_measures("First answer after a start", {"ms": f"{first_answer_ms:.2f}"})
+    first, *later = first_answers
+    print_measures(
+        "First answer after a start, and later ones, each on a connection of its own",
+        {"ms": f"{first:.2f}", "later, median": f"{statistics.median(later):.2f}"},
+    )
+    for what, measured in ratios.items():
+        print_measures(f"In turns: {what}", {name: said for one in measured for name, said in one.words().items()})
     starts = {"first": first_start, "second": second_start}
     print_measures("Seconds until ready", {name: f"{value:.1f}" for name, value in starts.items()})
     print_measures("Peak memory of each process, MB", {name: f"{value:.0f}" for name, value in memory.items()})
@@ -109,7 +118,8 @@ def main(seconds: float, json_path: Path | None, growth: Path | None, explaining
             loads,
             in_process=in_process.to_dict(),
             seconds_until_ready=starts,
-            first_answer_ms=first_answer_ms,
+            first_answers_ms=first_answers,
+            in_turns={what: [asdict(one) for one in measured] for what, measured in ratios.items()},
             peak_memory_mb=memory,
             handwritten_peak_memory_mb=handwritten_memory,
             visitor_script_bytes=scripts,
@@ -129,6 +139,33 @@ def _draw(curves: list[Curve], path: Path, of_what: str) -> None:
 
 def _loads(server: Running, seconds: float, *, path: str = PATH, bodies: Sequence[bytes] = (BODY,)) -> list[Load]:
     return [keep_busy(server.port, path, bodies, connections=count, seconds=seconds) for count in CONNECTIONS]
+
+
+def _ratios(server: Running, wide: Path) -> dict[str, list[InTurns]]:
+    """To the constant route and to the hand-written page, in turns."""
+    server.publish(wide)
+    plain, explained = (server.port, PATH, [BODY]), (server.port, PATH + EXPLAINED, [BODY])
+    wide_path, cases = f"/api/v1/demos/{SLUG}/predictions", unrelated_cases(wide)
+    moved = (server.port, wide_path + EXPLAINED, dragged_cases(wide))
+    unrelated = (server.port, wide_path + EXPLAINED, cases)
+    found = {}
+    with flask_server("constant_route") as constant:
+        route = (constant.port, PATH, [BODY])
+        found["answers to a constant Flask route"] = [
+            measure_in_turns(plain, route, connections=count) for count in CONNECTIONS
+        ]
+    with flask_server("handwritten_page") as page:
+        bare = (page.port, PATH, [BODY])
+        found["explained with curves to the hand-written page's bare answers"] = [
+            measure_in_turns(explained, bare, connections=1)
+        ]
+    with flask_server("handwritten_page", BENCH_MODEL_FOLDER=str(wide)) as page:
+        bare = (page.port, wide_path, cases)
+        for what, ours in (("one control moved", moved), ("unrelated cases", unrelated)):
+            found[f"30 fields, explained, {what}, to the hand-written page's bare answers"] = [
+                measure_in_turns(ours, bare, connections=1)
+            ]
+    return found
 
 
 def _script_bytes() -> int:

@@ -17,7 +17,8 @@
 - `hashing`      passwords and passcodes, away from what answers visitors
 - `request_inputs`  a visitor's case, from whichever form it came in
 - `links`        pictures by their web address; `addresses`, which of these are public
-- `quick_predictions`  the short way for predictions, in front of the framework; `quick_models`, those asked in this process
+- `quick_predictions`  the short way for predictions, in front of the framework
+- `quick_models`  small compiled models that are asked in this process
 - `plain_answers`  answers as they go out; `explained_answers`, those with what explains them
 - `parts`        parts of a page that its author may switch off
 - `answer_ids`   signed ids, so that visitors may say what became of an answer

@@ -3,6 +3,7 @@
 - `service`   `ModelService`: requests in, replies out
 - `quick`     a small compiled model asked without a process of its own
 - `backends`  what is asked: a compiled model, one held by its library, one that looks at pictures
-- `rows`      explanations of rows of a table, and what the reference rows say; `likeness_of_rows`, how like them a case is
+- `rows`      explanations of rows of a table, and what the reference rows say
+- `likeness_of_rows`  how like the reference rows a case is
 - `pictures`  where a model looked in a picture or a drawing
 """
