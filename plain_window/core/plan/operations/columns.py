@@ -115,6 +115,7 @@ def _one_hot(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Column
 
 def _lookup_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
     need(widths == [1] and arrays["table"].ndim == 2, "a lookup wants one column of codes and a table")
+    need(len(arrays["table"]) > 0, "the table has no row for codes it does not know")
     return int(arrays["table"].shape[1])
 
 
