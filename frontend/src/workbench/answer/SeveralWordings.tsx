@@ -7,7 +7,10 @@ import type { Draft } from '../bench/useDraft'
 export function Numbers({ values, draft }: { values: NumbersSetting['values']; draft: Draft }) {
   const save = (at: number, change: Record<string, unknown>) =>
     // Found by their place: all are named, one is changed.
-    draft.save({ answer: { values: values.map(({ name, unit, decimals }, other) => ({ name, unit, decimals, ...(other === at ? change : {}) })) } })
+    draft.save((now) => {
+      const known = now.answer.kind === 'numbers' ? now.answer.values : values
+      return { answer: { values: known.map(({ name, unit, decimals }, other) => ({ name, unit, decimals, ...(other === at ? change : {}) })) } }
+    })
   return (
     <ul className="mt-4">
       {values.map((value, at) => (

@@ -1,6 +1,6 @@
 /** The draft as the places edit it: saved as it is typed, every change with the way back. */
 import { useQueryClient } from '@tanstack/react-query'
-import { useCallback, useEffect, useState } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 import { ApiError, type AnswerChanges, type DemoChanges, type DemoState, type FieldChanges } from '../../api/client'
 import { demoKey, fetchDemo, useDraftChange } from './queries'
 
@@ -10,8 +10,11 @@ const MOST_STEPS = 200
 
 export interface Draft {
   demo: DemoState
-  /** Save a change. Rejects with an `ApiError` that says what does not fit. */
-  save: (changes: DemoChanges) => Promise<void>
+  /**
+   * Save a change, after those that are under way. What is made out of the draft is made out of it as it is by then.
+   * Rejects with an `ApiError` that says what does not fit.
+   */
+  save: (changes: DemoChanges | ((now: DemoState) => DemoChanges)) => Promise<void>
   undo: () => void
   canUndo: boolean
   isSaving: boolean
@@ -34,10 +37,11 @@ export function useDraft(demo: DemoState, onChanged: () => void): Draft {
   const [history, setHistory] = useHistory(demo.slug)
   const [elsewhere, setElsewhere] = useState<{ conflict: DemoChanges | null } | null>(null)
   const { mutateAsync } = change
-  const save = useCallback(
-    async (changes: DemoChanges) => {
+  const saveNow = useCallback(
+    async (wanted: DemoChanges | ((now: DemoState) => DemoChanges)) => {
       // As it is by now, not as it was when this was drawn.
       const seen = queries.getQueryData<DemoState>(demoKey(demo.slug)) ?? demo
+      const changes = typeof wanted === 'function' ? wanted(seen) : wanted
       let back = inverse(seen, changes)
       try {
         await mutateAsync(changes)
@@ -57,6 +61,15 @@ export function useDraft(demo: DemoState, onChanged: () => void): Draft {
       setHistory((steps) => [...steps, back].slice(-MOST_STEPS))
     },
     [mutateAsync, queries, onChanged, setHistory, demo],
+  )
+  const underWay = useRef<Promise<unknown>>(Promise.resolve())
+  const save = useCallback(
+    (wanted: DemoChanges | ((now: DemoState) => DemoChanges)) => {
+      const saved = underWay.current.then(() => saveNow(wanted))
+      underWay.current = saved.catch(() => null)
+      return saved
+    },
+    [saveNow],
   )
   const undo = useCallback(() => {
     const back = history.at(-1)

@@ -22,12 +22,13 @@ export function CasesSheet({ draft }: { draft: Draft }) {
   const { demo } = draft
   const cases = demo.samples ?? []
   if (demo.fields.some(isSeen)) return null
-  const save = (next: Sample[]) =>
-    draft.save({ samples: next }).then(
+  const changed = (next: (now: Sample[]) => Sample[]) => draft.save((now) => ({ samples: next(now.samples ?? []) }))
+  const save = (next: (now: Sample[]) => Sample[]) =>
+    changed(next).then(
       () => setProblem(null),
       (error: unknown) => setProblem(error instanceof ApiError ? error : new Error('Could not be saved. Try again.')),
     )
-  const add = (inputs: Inputs, title: string) => void save([...cases, { title, inputs } as Sample])
+  const add = (inputs: Inputs, title: string) => void save((now) => [...now, { title, inputs } as Sample])
   const isFull = cases.length >= MOST_CASES
   return (
     <section className="card-line mt-6 pt-4" aria-labelledby="cases-heading" data-testid="cases">
@@ -43,12 +44,12 @@ export function CasesSheet({ draft }: { draft: Draft }) {
               label={`Name of case ${at + 1}`}
               isLabelHidden
               value={one.title}
-              onSave={(title) => draft.save({ samples: cases.map((other, place) => (place === at ? { ...other, title } : other)) })}
+              onSave={(title) => changed((now) => now.map((other, place) => (place === at ? { ...other, title } : other)))}
             />
-            <button type="button" className="button-quiet" disabled={at === 0} onClick={() => void save([one, ...cases.filter((_, place) => place !== at)])}>
+            <button type="button" className="button-quiet" disabled={at === 0} onClick={() => void save((now) => [...now.slice(at, at + 1), ...now.filter((_, place) => place !== at)])}>
               To the top<span className="sr-only"> for {one.title}</span>
             </button>
-            <button type="button" className="button-quiet" onClick={() => void save(cases.filter((_, place) => place !== at))}>
+            <button type="button" className="button-quiet" onClick={() => void save((now) => now.filter((_, place) => place !== at))}>
               Take away<span className="sr-only"> {one.title}</span>
             </button>
           </li>

@@ -16,9 +16,10 @@ const MOST_SAMPLES = 20
 export function SamplesSheet({ draft, field }: { draft: Draft; field: PictureField | DrawingField }) {
   const [problem, setProblem] = useState('')
   const samples = draft.demo.samples ?? []
-  const save = async (next: Sample[]) => {
+  const changed = (next: (now: Sample[]) => Sample[]) => draft.save((now) => ({ samples: next(now.samples ?? []) }))
+  const save = async (next: (now: Sample[]) => Sample[]) => {
     try {
-      await draft.save({ samples: next })
+      await changed(next)
       setProblem('')
     } catch (error) {
       setProblem(error instanceof ApiError ? (error.problem.errors?.[0]?.message ?? error.message) : 'Could not be saved. Try again.')
@@ -34,7 +35,7 @@ export function SamplesSheet({ draft, field }: { draft: Draft; field: PictureFie
           inputs: { [field.name]: { data: await shrunk(file) } },
         })),
       )
-      await save([...samples, ...added])
+      await save((now) => [...now, ...added])
       if (pictures.length > room) setProblem(`A demo has at most ${MOST_SAMPLES} samples; ${pictures.length - room} were left out.`)
     } catch (error) {
       setProblem(error instanceof Error ? error.message : 'The pictures cannot be read.')
@@ -54,9 +55,9 @@ export function SamplesSheet({ draft, field }: { draft: Draft; field: PictureFie
               label={`Name of sample ${at + 1}`}
               isLabelHidden
               value={sample.title}
-              onSave={(title) => draft.save({ samples: samples.map((one, other) => (other === at ? { ...one, title } : one)) })}
+              onSave={(title) => changed((now) => now.map((one, other) => (other === at ? { ...one, title } : one)))}
             />
-            <button type="button" className="button-quiet min-h-7" onClick={() => void save(samples.filter((_, other) => other !== at))}>
+            <button type="button" className="button-quiet min-h-7" onClick={() => void save((now) => now.filter((_, other) => other !== at))}>
               Take away<span className="sr-only"> {sample.title}</span>
             </button>
           </li>

@@ -10,7 +10,7 @@ const CONFIRMS: Record<Question['name'], string> = {
 }
 
 export function Questions({ draft }: { draft: Draft }) {
-  const { questions, confirmed } = draft.demo
+  const { questions } = draft.demo
   if (questions.length === 0) return null
   return (
     <section className="mt-3 border-l-3 border-caution pl-4" aria-labelledby="questions-heading" data-testid="questions">
@@ -28,7 +28,7 @@ export function Questions({ draft }: { draft: Draft }) {
             <button
               type="button"
               className="button-plain mt-2"
-              onClick={() => void draft.save({ confirmed: [...(confirmed ?? []), question.name] })}
+              onClick={() => void draft.save((now) => ({ confirmed: [...(now.confirmed ?? []), question.name] }))}
             >
               {CONFIRMS[question.name]}
             </button>
