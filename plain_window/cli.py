@@ -11,6 +11,7 @@ import click
 
 from . import __version__
 from .core.errors import Faults, PlainWindowError
+from .samples import SAMPLES
 from .settings import Settings, SettingsError, read_settings
 
 if TYPE_CHECKING:  # commands load what they need
@@ -138,20 +139,19 @@ def _serve(settings: Settings, *, sample: bool) -> None:
         service = Service(settings)
         with service.until_stopped():
             service.start_background()
-            slugs, n_new = _sample_slugs(service) if sample else ([], 0)
+            is_first = sample and _add_samples(service)
             service.start_web()
             service.wait_ready()
-            if n_new:
+            if is_first:
                 service.wait_live()
-            _say_ready(service, slugs, time.monotonic() - started)
+            _say_ready(service, list(SAMPLES) if sample else [], time.monotonic() - started)
             service.watch()
     click.echo("Stopped.")
 
 
-def _sample_slugs(service: "Service") -> tuple[list[str], int]:
-    """The sample demos, loaded on the first start and left alone after that, and how many were loaded now."""
+def _add_samples(service: "Service") -> bool:
+    """Load the sample demos that are not there, which is on the first start; whether there were any."""
     from .authoring.folders import add_path
-    from .samples import SAMPLES
     from .samples.opened import opened_sample
     from .store.authors import first_author
     from .store.demos import find_demo
@@ -161,7 +161,7 @@ def _sample_slugs(service: "Service") -> tuple[list[str], int]:
         folder = SAMPLES[slug]
         made = add_path(service.services, first_author(), folder, opened=opened_sample(folder))
         _publish(service.services, made)
-    return list(SAMPLES), len(new)
+    return bool(new)
 
 
 def _publish(services: "Services", demo_record: "Demo") -> None:

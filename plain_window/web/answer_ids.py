@@ -4,20 +4,20 @@ An id carries the demo, its release and the answer in short; nothing of what was
 a prediction stays without the database.
 """
 
-import base64
 import hashlib
-import hmac
 import secrets
 
 import msgspec
+from itsdangerous import BadData, Signer
+from itsdangerous.encoding import base64_decode, base64_encode
 
 from ..core.answers.kinds import AnyAnswer, ClassAnswer, LabelsAnswer, NumberAnswer
 from ..store.outcomes import SaidOutcome
 
 __all__ = ["AnswerIds"]
 
-SALT = b"plain window answer"
-NONCE_BYTES, SIGNATURE_BYTES = 12, 20
+SALT = b"answer"
+NONCE_BYTES = 12
 MOST_CHARACTERS = 200
 _CONTENT = msgspec.json.Decoder(tuple[int, int, str, str])
 
@@ -32,7 +32,9 @@ class AnswerIds:
     """
 
     def __init__(self, secret: bytes) -> None:
-        self._key = hashlib.blake2b(SALT, key=secret[: hashlib.blake2b.MAX_KEY_SIZE]).digest()
+        # Derived once: every answer has an id, and deriving takes longer than signing.
+        key = Signer(secret, salt=SALT, digest_method=hashlib.sha256).derive_key()
+        self._signer = Signer(key, key_derivation="none", digest_method=hashlib.sha256)
 
     def make(self, demo_id: int, release_number: int, answer: AnyAnswer) -> str:
         """An id for an answer that is about to be given.
@@ -43,7 +45,7 @@ class AnswerIds:
         answer : answer
         """
         content = msgspec.json.encode((demo_id, release_number, secrets.token_urlsafe(NONCE_BYTES), _in_short(answer)))
-        return _text(self._signature(content) + content)
+        return self._signer.sign(base64_encode(content)).decode("ascii")
 
     def read(self, text: str, *, is_right: bool, truth: str | None, comment: str | None) -> SaidOutcome | None:
         """What is said of the answer with this id; None if no answer of ours had it.
@@ -56,23 +58,14 @@ class AnswerIds:
         truth, comment : str, optional
         """
         try:
-            signed = base64.b64decode(text + "=" * (-len(text) % 4), altchars=b"-_", validate=True)
-            signature, content = signed[:SIGNATURE_BYTES], signed[SIGNATURE_BYTES:]
-            # The last character may carry bits that mean nothing; only the one spelling we gave out counts.
-            if not hmac.compare_digest(signature, self._signature(content)) or _text(signed) != text:
+            content = self._signer.unsign(text)
+            # The last character of a signature carries bits that mean nothing; only the spelling we gave out counts.
+            if self._signer.sign(content).decode("ascii") != text:
                 return None
-            demo_id, release_number, nonce, answer = _CONTENT.decode(content)
-        except (ValueError, msgspec.MsgspecError):
+            demo_id, release_number, nonce, answer = _CONTENT.decode(base64_decode(content))
+        except (BadData, ValueError, msgspec.MsgspecError):
             return None
         return SaidOutcome(nonce, demo_id, release_number, answer, is_right, truth, comment)
-
-    def _signature(self, content: bytes) -> bytes:
-        """By BLAKE2's own keyed mode, which is a MAC (RFC 7693, section 2.9)."""
-        return hashlib.blake2b(content, key=self._key, digest_size=SIGNATURE_BYTES).digest()
-
-
-def _text(signed: bytes) -> str:
-    return base64.urlsafe_b64encode(signed).rstrip(b"=").decode("ascii")
 
 
 def _in_short(answer: AnyAnswer) -> str:

@@ -111,7 +111,8 @@ class QuickPredictions:
         if path.endswith(AFTER) and path.startswith(BEFORE) and self._is_plain(environ):
             is_explained = "with=" in environ["QUERY_STRING"]
             asked = self._asked(path[len(BEFORE) : -len(AFTER)], is_explained=is_explained)
-            answer = asked and self._may_ask(environ) and self._answered(asked, environ, started)
+            may_ask = asked and self._may_ask(environ, is_explained=is_explained)
+            answer = asked and may_ask and self._answered(asked, environ, started)
             if answer:
                 sent: Iterable[bytes] | None = send_at_once(environ, HEAD, answer)
                 if sent is not None:
@@ -147,10 +148,10 @@ class QuickPredictions:
         is_here = is_explained or self._state.quick_models.at_hand(version.job)
         return _Asked(demo, version) if is_here else None
 
-    def _may_ask(self, environ: Environ) -> bool:
+    def _may_ask(self, environ: Environ, *, is_explained: bool) -> bool:
         """Whether the caller's address has not asked too often; this counts as once."""
-        rate, what = self._state.services.settings.limits.rate, counted_as("with=" in environ["QUERY_STRING"])
-        environ[COUNTED] = not self._state.rate.wait_seconds(rate_key(what, environ.get("REMOTE_ADDR")), rate=rate)
+        rate, who = self._state.services.settings.limits.rate, environ.get("REMOTE_ADDR")
+        environ[COUNTED] = not self._state.rate.wait_seconds(rate_key(counted_as(is_explained), who), rate=rate)
         return bool(environ[COUNTED])
 
     def _answered(self, asked: _Asked, environ: Environ, started: float) -> bytes | None:

@@ -174,6 +174,36 @@ def test_ready_cases_are_taken_from_the_page_and_from_the_table(desk_of, studio,
     page.close()
 
 
+def test_what_is_done_while_a_change_is_still_being_saved_loses_nothing(desk_of, studio, shelf):
+    slug = shelf(firing_model(), TABLE[["pots", "peak", "kwh"]], title="In a hurry")
+    page = desk_of.new_page()
+    # A line on which every answer to a change takes its time.
+    page.add_init_script(
+        """const quick = window.fetch
+        window.fetch = async (...given) => {
+          const response = await quick(...given)
+          if ((given[0].method ?? given[1]?.method) === 'PATCH') await new Promise((go) => setTimeout(go, 1200))
+          return response
+        }"""
+    )
+    page.goto(f"{studio.url}/demos/{slug}/inputs")
+    cases = page.get_by_test_id("cases")
+    cases.get_by_text("From the reference table").click()
+    for row in (2, 3):
+        cases.get_by_role("button", name=f"Take row {row}").click()
+    name = cases.get_by_label("Name of case 1")
+    expect(cases.get_by_label("Name of case 2")).to_be_visible()
+    name.fill("A full kiln")
+    name.press("Enter")
+    cases.get_by_role("button", name="Take row 4").click()
+    cases.get_by_role("button", name="To the top for Row 3").click()
+    expect(cases.get_by_label("Name of case 3")).to_be_visible()
+    expect(cases.get_by_label("Name of case 1")).to_have_value(re.compile("^Row 3"))
+    expect(cases.get_by_label("Name of case 2")).to_have_value("A full kiln")
+    expect(cases.get_by_label("Name of case 3")).to_have_value(re.compile("^Row 4"))
+    page.close()
+
+
 def test_a_table_with_two_readings_is_asked_about(desk_of, studio):
     table = TABLE[["pots", "peak", "kwh"]].assign(price=TABLE["pots"] * 1000 + 6)
     model = LinearRegression().fit(table[["price"]], table["kwh"])

@@ -58,6 +58,8 @@ def stand_in_lines(model: ModelAdapter) -> "pd.DataFrame | None":
 
     They prove that a compiled model says the same. They are no reference rows: nothing is explained by them.
     """
+    import pandas as pd
+
     names = model.found.features or ([TEXT_NAME] if model.found.n_features == 1 else [])
     if len(names) != 1 or model.column_uses(names).get(names[0]) is None:
         return None
@@ -66,8 +68,6 @@ def stand_in_lines(model: ModelAdapter) -> "pd.DataFrame | None":
     words = sorted(set(_vocabulary(model))) or list(COMMON_WORDS)
     random = np.random.default_rng(SEED)
     lines = [" ".join(random.choice(words, size=random.integers(1, MOST_WORDS))) for _ in range(N_LINES)]
-    import pandas as pd
-
     return pd.DataFrame({names[0]: lines})
 
 

@@ -3,6 +3,7 @@
 import hashlib
 import json
 import math
+import threading
 from collections import OrderedDict
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -37,9 +38,10 @@ class Prepared:
 
 
 class Preparer:
-    """Prepares pictures, and remembers the last few."""
+    """Prepares pictures, and remembers the last few. May be asked from several threads."""
 
     def __init__(self) -> None:
+        self._lock = threading.Lock()
         self._remembered: OrderedDict[bytes, Prepared] = OrderedDict()
         # Within one request it is the very same object: hashing millions of bytes again would take its time.
         self._last: tuple[Mapping[str, Any], Prepared] | None = None
@@ -52,8 +54,12 @@ class Preparer:
         PictureNotRead
             With a sentence for the visitor.
         """
-        if self._last is not None and self._last[0] is value:
+        with self._lock:
+            if self._last is None or self._last[0] is not value:
+                self._last = (value, self._looked_up(value))
             return self._last[1]
+
+    def _looked_up(self, value: Mapping[str, Any]) -> Prepared:
         key = _key(value)
         found = self._remembered.get(key)
         if found is None:
@@ -63,7 +69,6 @@ class Preparer:
                 self._remembered.popitem(last=False)
         else:
             self._remembered.move_to_end(key)
-        self._last = (value, found)
         return found
 
 

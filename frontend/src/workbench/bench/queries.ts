@@ -101,13 +101,17 @@ export function useDemo(slug: string) {
 }
 
 /** Change the draft; what comes back is the draft as it now is. */
+export function changeDemo(slug: string, changes: DemoChanges): Promise<DemoState> {
+  return expectData(api.PATCH('/api/v1/demos/{slug}', { params: { path: { slug } }, body: changes }))
+}
+
+/** Changes to the draft, each from looking at it to having it back. */
 export function useDraftChange(slug: string, onChanged: () => void) {
   const queries = useQueryClient()
   return useMutation({
-    // One after another: of two quick edits the later one must also arrive later.
+    // One after another: of two quick edits the later one must also arrive later, and know of the one before.
     scope: { id: `draft-${slug}` },
-    mutationFn: (changes: DemoChanges) =>
-      expectData(api.PATCH('/api/v1/demos/{slug}', { params: { path: { slug } }, body: changes })),
+    mutationFn: (change: () => Promise<DemoState>) => change(),
     onSuccess: (demo: DemoState) => {
       queries.setQueryData(demoKey(slug), demo)
       onChanged()

@@ -1,20 +1,23 @@
 /** The draft as the places edit it: saved as it is typed, every change with the way back. */
 import { useQueryClient } from '@tanstack/react-query'
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useState } from 'react'
 import { ApiError, type AnswerChanges, type DemoChanges, type DemoState, type FieldChanges } from '../../api/client'
-import { demoKey, fetchDemo, useDraftChange } from './queries'
+import { changeDemo, demoKey, fetchDemo, useDraftChange } from './queries'
 
 const CHANGED_ELSEWHERE = 412
 /** Steps back that are kept. */
 const MOST_STEPS = 200
 
+/** Changes, or what makes them out of the draft as it is when their turn comes. */
+type Wanted = DemoChanges | ((now: DemoState) => DemoChanges)
+
 export interface Draft {
   demo: DemoState
   /**
-   * Save a change, after those that are under way. What is made out of the draft is made out of it as it is by then.
+   * Save a change, after those that are under way.
    * Rejects with an `ApiError` that says what does not fit.
    */
-  save: (changes: DemoChanges | ((now: DemoState) => DemoChanges)) => Promise<void>
+  save: (wanted: Wanted) => Promise<void>
   undo: () => void
   canUndo: boolean
   isSaving: boolean
@@ -37,45 +40,41 @@ export function useDraft(demo: DemoState, onChanged: () => void): Draft {
   const [history, setHistory] = useHistory(demo.slug)
   const [elsewhere, setElsewhere] = useState<{ conflict: DemoChanges | null } | null>(null)
   const { mutateAsync } = change
-  const saveNow = useCallback(
-    async (wanted: DemoChanges | ((now: DemoState) => DemoChanges)) => {
-      // As it is by now, not as it was when this was drawn.
-      const seen = queries.getQueryData<DemoState>(demoKey(demo.slug)) ?? demo
-      const changes = typeof wanted === 'function' ? wanted(seen) : wanted
-      let back = inverse(seen, changes)
-      try {
-        await mutateAsync(changes)
-      } catch (error) {
-        if (!(error instanceof ApiError) || error.problem.status !== CHANGED_ELSEWHERE) throw error
-        // Read anew: what both changed is for the author to decide, everything else goes together.
-        const theirs = await queries.fetchQuery({ queryKey: demoKey(seen.slug), queryFn: () => fetchDemo(seen.slug), staleTime: 0 })
-        onChanged()
-        if (JSON.stringify(inverse(theirs, changes)) !== JSON.stringify(back)) {
-          setElsewhere({ conflict: changes })
-          throw error
+  const save = useCallback(
+    async (wanted: Wanted) => {
+      let back: DemoChanges = {}
+      await mutateAsync(async () => {
+        // As it is by now, not as it was when this was drawn.
+        const seen = queries.getQueryData<DemoState>(demoKey(demo.slug)) ?? demo
+        back = inverse(seen, changesTo(seen, wanted))
+        try {
+          return await changeDemo(seen.slug, changesTo(seen, wanted))
+        } catch (error) {
+          if (!(error instanceof ApiError) || error.problem.status !== CHANGED_ELSEWHERE) throw error
+          // Read anew: what both changed is for the author to decide, everything else goes together.
+          const theirs = await queries.fetchQuery({ queryKey: demoKey(seen.slug), queryFn: () => fetchDemo(seen.slug), staleTime: 0 })
+          onChanged()
+          const changes = changesTo(theirs, wanted)
+          const backToTheirs = inverse(theirs, changes)
+          if (JSON.stringify(backToTheirs) !== JSON.stringify(back)) {
+            setElsewhere({ conflict: changes })
+            throw error
+          }
+          back = backToTheirs
+          const saved = await changeDemo(seen.slug, changes)
+          setElsewhere({ conflict: null })
+          return saved
         }
-        back = inverse(theirs, changes)
-        await mutateAsync(changes)
-        setElsewhere({ conflict: null })
-      }
+      })
       setHistory((steps) => [...steps, back].slice(-MOST_STEPS))
     },
     [mutateAsync, queries, onChanged, setHistory, demo],
-  )
-  const underWay = useRef<Promise<unknown>>(Promise.resolve())
-  const save = useCallback(
-    (wanted: DemoChanges | ((now: DemoState) => DemoChanges)) => {
-      const saved = underWay.current.then(() => saveNow(wanted))
-      underWay.current = saved.catch(() => null)
-      return saved
-    },
-    [saveNow],
   )
   const undo = useCallback(() => {
     const back = history.at(-1)
     if (!back) return
     setHistory((steps) => steps.slice(0, -1))
-    void mutateAsync(back).catch(() => {
+    void mutateAsync(() => changeDemo(demo.slug, back)).catch(() => {
       // The step stays; the draft as it now is comes first.
       setHistory((steps) => [...steps, back])
       return queries.invalidateQueries({ queryKey: demoKey(demo.slug) })
@@ -111,6 +110,8 @@ export function useDraft(demo: DemoState, onChanged: () => void): Draft {
     elsewhere: elsewhere && { conflict, keepMine, keepTheirs },
   }
 }
+
+const changesTo = (now: DemoState, wanted: Wanted): DemoChanges => (typeof wanted === 'function' ? wanted(now) : wanted)
 
 /** The ways back, kept for this window, so that a reload loses none. */
 function useHistory(slug: string) {
