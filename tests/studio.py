@@ -123,7 +123,7 @@ class Studio:
 def _first_start() -> Path:
     """The state directory of a `demo` that was started for the first time and stopped.
 
-    Making the database, the kernels and the samples takes half a minute; once is enough for a whole run. Every other
+    Making the database, the kernels and the samples takes some seconds; once is enough for a whole run. Every other
     one begins with a copy, and so as a second start.
     """
     home = Path(tempfile.mkdtemp(prefix="plain-window-")) / "home"

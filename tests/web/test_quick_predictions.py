@@ -4,7 +4,6 @@ What tells them apart from outside is the type a body is sent as: with its chars
 """
 
 import json
-import threading
 import time
 import zlib
 from collections.abc import Iterator
@@ -23,14 +22,6 @@ from .helpers import bring
 PREDICTIONS = "/api/v1/demos/will-it-crack/predictions"
 LIMIT = 5
 QUICK, USUAL = "application/json", "application/json; charset=utf-8"
-
-
-@pytest.fixture(scope="module")
-def own_studio(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Studio]:
-    """A Plain Window that may be hurt."""
-    studio = Studio(tmp_path_factory.mktemp("hurt") / "home", environment={"PLAINWINDOW_RATE": "0"})
-    yield studio
-    studio.stop()
 
 
 @pytest.fixture(scope="module")
@@ -186,18 +177,3 @@ def test_an_id_is_taken_back_only_as_it_was_given_out():
     ]
     spoiled += [text[:at] + ("A" if text[at] != "A" else "B") + text[at + 1 :] for at in range(len(text))]
     assert not any(ids.read(each, is_right=True, truth=None, comment=None) for each in spoiled)
-
-
-def test_many_at_once_have_their_turns(visitor):
-    done: list[int] = []
-
-    def go_on() -> None:
-        with httpx.Client(base_url=visitor.base_url) as own:
-            done.extend(ask(own, USUAL_PIECE, way=QUICK).status_code for _ in range(10))
-
-    threads = [threading.Thread(target=go_on) for _ in range(12)]
-    for thread in threads:
-        thread.start()
-    for thread in threads:
-        thread.join()
-    assert done == [200] * 120

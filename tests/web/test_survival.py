@@ -7,7 +7,6 @@ import signal
 import threading
 import time
 from collections import Counter
-from collections.abc import Iterator
 
 import httpx
 import pymysql
@@ -23,14 +22,6 @@ from ..studio import USUAL_PIECE, Studio, wait_for
 from .helpers import bring
 
 PREDICTIONS = "/api/v1/demos/will-it-crack/predictions"
-
-
-@pytest.fixture(scope="module")
-def own_studio(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Studio]:
-    """A Plain Window that may be hurt."""
-    studio = Studio(tmp_path_factory.mktemp("hurt") / "home", environment={"PLAINWINDOW_RATE": "0"})
-    yield studio
-    studio.stop()
 
 
 # Predictions answered so far, by the address of the studio that was asked.
