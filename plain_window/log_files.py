@@ -13,7 +13,12 @@ ROTATE_BYTES, KEPT = 10 << 20, 3
 
 def clipped_line(text: str) -> str:
     """One line out of whatever it is: control characters written out, so that it can neither end the line nor pass for
-    another one, and cut where it gets too long."""
+    another one, and cut where it gets too long.
+
+    Parameters
+    ----------
+    text : str
+    """
     plain = "".join(letter if letter.isprintable() else letter.encode("unicode_escape").decode() for letter in text)
     return plain if len(plain) <= LINE_CHARACTERS else f"{plain[:LINE_CHARACTERS]}… ({len(plain)} characters)"
 
@@ -37,6 +42,14 @@ def rotate(path: Path, *, most_bytes: int = ROTATE_BYTES, kept: int = KEPT) -> b
     """Put a log that has grown too large aside, and go on with an empty one.
 
     Whoever writes it has it open for appending and goes on writing: what was written is copied, then cut off.
+
+    Parameters
+    ----------
+    path : Path
+    most_bytes : int, optional
+        From what size on.
+    kept : int, optional
+        How many old files stay.
 
     Returns
     -------

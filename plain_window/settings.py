@@ -106,6 +106,13 @@ class Settings:
 def read_settings(*, port: int | None = None, home: Path | None = None) -> Settings:
     """Settings from the environment; arguments win over it.
 
+    Parameters
+    ----------
+    port : int or None, optional
+        Where it listens.
+    home : Path or None, optional
+        The state directory.
+
     Raises
     ------
     SettingsError

@@ -19,6 +19,10 @@ EVERY_SECONDS = 60.0
 def retire_unneeded(services: Services) -> None:
     """Let go of the runners that neither a draft nor a live release needs.
 
+    Parameters
+    ----------
+    services : Services
+
     Raises
     ------
     RunnerUnavailable

@@ -82,7 +82,17 @@ class ModelSubmission:
 
 
 def runner_job(files: FileStore, model: Model, document: DemoDocument) -> RunnerJob:
-    """What a runner needs to hold this model, with what the document says of how it is explained."""
+    """What a runner needs to hold this model, with what the document says of how it is explained.
+
+    Parameters
+    ----------
+    files : FileStore
+        Where files are kept by their hash.
+    model : Model
+        The model's record.
+    document : DemoDocument
+        What the demo says of itself.
+    """
     job = RunnerJob(
         key=runner_key(model, document),
         background_rows=document.background_rows,
@@ -111,7 +121,13 @@ def _path(files: FileStore, file: str | None) -> str | None:
 
 
 def live_jobs(files: FileStore) -> list[RunnerJob]:
-    """The runners that live releases need; several releases may share one."""
+    """The runners that live releases need; several releases may share one.
+
+    Parameters
+    ----------
+    files : FileStore
+        Where files are kept by their hash.
+    """
     jobs = (
         runner_job(files, release.model, DemoDocument.model_validate_json(release.document))
         for release in live_releases()
@@ -120,13 +136,27 @@ def live_jobs(files: FileStore) -> list[RunnerJob]:
 
 
 def needed_jobs(files: FileStore) -> list[RunnerJob]:
-    """The runners that drafts and live releases may be asked at."""
+    """The runners that drafts and live releases may be asked at.
+
+    Parameters
+    ----------
+    files : FileStore
+        Where files are kept by their hash.
+    """
     of_drafts = (runner_job(files, demo.model, draft_of(demo)) for demo in drafts())
     return list({job.key: job for job in [*of_drafts, *live_jobs(files)]}.values())
 
 
 def bring_model(services: Services, author: Author, submission: ModelSubmission) -> Demo:
     """Open the model in a runner, infer the demo from it and its table, and keep both.
+
+    Parameters
+    ----------
+    services : Services
+    author : Author
+        Whose it is.
+    submission : ModelSubmission
+        The files and words that were sent.
 
     Raises
     ------
@@ -161,6 +191,12 @@ def bring_model(services: Services, author: Author, submission: ModelSubmission)
 
 def model_of(services: Services, submission: ModelSubmission) -> Model:
     """The record of what is submitted, which a runner opens unless it was opened before.
+
+    Parameters
+    ----------
+    services : Services
+    submission : ModelSubmission
+        The files and words that were sent.
 
     Raises
     ------
@@ -252,6 +288,16 @@ def all_or_nothing(services: Services, submission: ModelSubmission, key: str, *,
     """If the demo does not come to be, neither its runner nor its files stay, unless others have them too.
 
     With `keep` false nothing stays in any case.
+
+    Parameters
+    ----------
+    services : Services
+    submission : ModelSubmission
+        The files and words that were sent.
+    key : str
+        The name of what a runner holds, by `job_key`.
+    keep : bool, optional
+        Whether what came to be stays.
     """
     made: list[str] = []
     try:
@@ -266,7 +312,14 @@ def all_or_nothing(services: Services, submission: ModelSubmission, key: str, *,
 
 
 def take_back(services: Services, key: str) -> list[str]:
-    """The files that were made of a model that nothing came of; its record and runner go."""
+    """The files that were made of a model that nothing came of; its record and runner go.
+
+    Parameters
+    ----------
+    services : Services
+    key : str
+        The name of what a runner holds, by `job_key`.
+    """
     model = Model.get_or_none(Model.runner_key == key)
     if model is not None and (
         Demo.select().where(Demo.model == model).exists() or Release.select().where(Release.model == model).exists()

@@ -45,6 +45,16 @@ def replace_model(services: Services, demo: Demo, sent: Replacement, *, try_only
 
     Visitors keep the live release. Nothing sent at all measures again, as the draft stands.
 
+    Parameters
+    ----------
+    services : Services
+    demo : Demo
+        Its record.
+    sent : Replacement
+        What was sent in the old one's place.
+    try_only : bool
+        Compare, and change nothing.
+
     Raises
     ------
     ModelNotOpened, MismatchFaults

@@ -21,6 +21,11 @@ class Services:
 
 
 def make_services(settings: Settings) -> Services:
-    """The services on this machine's state directory."""
+    """The services on this machine's state directory.
+
+    Parameters
+    ----------
+    settings : Settings
+    """
     settings.make_folders()
     return Services(settings, FileStore(settings.files), ChangeStamp(settings.run), RunnerClient(settings))

@@ -27,7 +27,14 @@ class Cgroups:
     missing: str = ""
 
     def make(self, name: str, *, memory_bytes: int, processes: int) -> "RunnerCgroup | None":
-        """A new group with its limits; None where there are none on this machine."""
+        """A new group with its limits; None where there are none on this machine.
+
+        Parameters
+        ----------
+        name : str
+        memory_bytes : int
+        processes : int
+        """
         if self.folder is None:
             return None
         own = self.folder / name
@@ -46,7 +53,12 @@ class Cgroups:
         return RunnerCgroup(own)
 
     def existing(self, name: str) -> "RunnerCgroup | None":
-        """The group of a runner that is running."""
+        """The group of a runner that is running.
+
+        Parameters
+        ----------
+        name : str
+        """
         own = self.folder / name if self.folder else None
         return RunnerCgroup(own) if own and own.is_dir() else None
 

@@ -297,7 +297,12 @@ class RunnerClient:
         return reply
 
     def is_there(self, job: RunnerJob) -> bool:
-        """Whether a runner holds `job` right now, without asking for one."""
+        """Whether a runner holds `job` right now, without asking for one.
+
+        Parameters
+        ----------
+        job : RunnerJob
+        """
         return (self._settings.runner_sockets / f"{job.key}.sock").exists()
 
     def ensure(self, job: RunnerJob, *, until: Until = "now", timeout: float = 0.0) -> RunnerState:

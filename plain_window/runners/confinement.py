@@ -68,13 +68,23 @@ class Confinement:
     seccomp: bytes = field(default=b"", repr=False)
 
     def record(self, path: Path) -> None:
-        """Keep it for a keeper that comes after this one."""
+        """Keep it for a keeper that comes after this one.
+
+        Parameters
+        ----------
+        path : Path
+        """
         kept = {**asdict(self), "probes": dict(self.probes), "seccomp": self.seccomp.hex()}
         path.write_text(json.dumps(kept))
 
 
 def recorded_confinement(path: Path) -> Confinement | None:
-    """What the keeper before this one found out; None if it did not get that far."""
+    """What the keeper before this one found out; None if it did not get that far.
+
+    Parameters
+    ----------
+    path : Path
+    """
     try:
         kept = json.loads(path.read_text())
         return Confinement(
@@ -165,6 +175,10 @@ def sealed_copy(path: Path) -> int:
     """A descriptor of a copy of a file in memory that nobody can change any more, not even through `/proc`.
 
     The file itself could be opened again for writing by a runner of the same user, through its own descriptor.
+
+    Parameters
+    ----------
+    path : Path
     """
     descriptor = os.memfd_create("file", os.MFD_CLOEXEC | os.MFD_ALLOW_SEALING)
     try:
@@ -189,7 +203,13 @@ def _python(module: str) -> list[str]:
 
 
 def runner_environment(*, kernels: str = KERNELS_INSIDE) -> dict[str, str]:
-    """All that a runner sees of the environment."""
+    """All that a runner sees of the environment.
+
+    Parameters
+    ----------
+    kernels : str, optional
+        Where the kernels' machine code lies.
+    """
     kept = {name: os.environ[name] for name in ("OPENBLAS_CORETYPE", "OPENBLAS_L2_SIZE") if name in os.environ}
     one_thread = dict.fromkeys(("OMP_NUM_THREADS", "OPENBLAS_NUM_THREADS", "NUMBA_NUM_THREADS"), "1")
     return {
@@ -207,7 +227,12 @@ def runner_environment(*, kernels: str = KERNELS_INSIDE) -> dict[str, str]:
 
 
 def limit_this_process(*, memory_bytes: int) -> None:
-    """Bound memory, processes, files and what may be written. Cannot be taken back by the process itself."""
+    """Bound memory, processes, files and what may be written. Cannot be taken back by the process itself.
+
+    Parameters
+    ----------
+    memory_bytes : int
+    """
     for what, most in (
         (resource.RLIMIT_AS, memory_bytes),
         (resource.RLIMIT_NPROC, MAX_PROCESSES),

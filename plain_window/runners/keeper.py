@@ -49,7 +49,12 @@ AGAIN = "--again"
 
 
 def probe_confinement(settings: Settings) -> Confinement:
-    """Try the walls with things that are really there: a port, a socket, a secret in the state directory."""
+    """Try the walls with things that are really there: a port, a socket, a secret in the state directory.
+
+    Parameters
+    ----------
+    settings : Settings
+    """
     secret, path = settings.run / "probe-secret", settings.run / "probe.sock"
     secret.write_text("not for runners")
     with socket.create_server(("127.0.0.1", 0)) as port, listen(path):
@@ -116,7 +121,12 @@ class Keeper:
         return True
 
     def serve(self, listening: socket.socket) -> None:
-        """Answer until the process is stopped."""
+        """Answer until the process is stopped.
+
+        Parameters
+        ----------
+        listening : socket.socket
+        """
         while True:
             try:
                 connection, _ = listening.accept()

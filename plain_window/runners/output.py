@@ -30,6 +30,10 @@ class OutputLog:
     def take(self, descriptor: int) -> bool:
         """Read what there is and write it down, line by line, clipped and escaped.
 
+        Parameters
+        ----------
+        descriptor : int
+
         Returns
         -------
         bool
@@ -45,7 +49,13 @@ class OutputLog:
         return bool(data)
 
     def wait_seconds(self, now: float | None = None) -> float:
-        """How long to leave the rest unread; 0 unless it prints without end."""
+        """How long to leave the rest unread; 0 unless it prints without end.
+
+        Parameters
+        ----------
+        now : float or None, optional
+            Seconds of a clock that only goes on; its own if None.
+        """
         now = time.monotonic() if now is None else now
         if int(now) != self._second:
             self._second, self._read = int(now), 0

@@ -39,7 +39,12 @@ class ProtocolError(Exception):
 
 
 def frame(body: bytes) -> bytes:
-    """One message as it travels, length first."""
+    """One message as it travels, length first.
+
+    Parameters
+    ----------
+    body : bytes
+    """
     return HEADER.pack(len(body)) + body
 
 
@@ -125,7 +130,12 @@ class FrameReader:
         self._pending = bytearray()
 
     def feed(self, data: bytes) -> None:
-        """Take bytes as they came."""
+        """Take bytes as they came.
+
+        Parameters
+        ----------
+        data : bytes
+        """
         self._pending += data
 
     @property
@@ -152,7 +162,12 @@ class FrameReader:
 
 
 def listen(path: Path) -> socket.socket:
-    """A listening socket at `path`, in place of whatever a dead process left there."""
+    """A listening socket at `path`, in place of whatever a dead process left there.
+
+    Parameters
+    ----------
+    path : Path
+    """
     path.unlink(missing_ok=True)
     listening = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM)
     _with_address(path, listening.bind)
@@ -163,6 +178,12 @@ def listen(path: Path) -> socket.socket:
 
 def connect(path: Path, *, timeout: float | None = None) -> socket.socket:
     """A connection to the socket at `path`.
+
+    Parameters
+    ----------
+    path : Path
+    timeout : float or None, optional
+        In seconds; for ever if None.
 
     Raises
     ------

@@ -94,7 +94,12 @@ def _is_known(pyseccomp: Any, name: str) -> bool:
 
 
 def program_file(program: bytes) -> int:
-    """A descriptor that bubblewrap reads the filter from. The caller closes it."""
+    """A descriptor that bubblewrap reads the filter from. The caller closes it.
+
+    Parameters
+    ----------
+    program : bytes
+    """
     descriptor = os.memfd_create("seccomp", os.MFD_CLOEXEC)
     os.write(descriptor, program)
     os.lseek(descriptor, 0, os.SEEK_SET)

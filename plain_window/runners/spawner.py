@@ -270,6 +270,11 @@ class SpawnerClient:
     def take_over(self, key: str) -> Spawned:
         """What was started under a name, with copies of its descriptors.
 
+        Parameters
+        ----------
+        key : str
+            The name of what a runner holds, by `job_key`.
+
         Raises
         ------
         OSError
@@ -287,6 +292,11 @@ class SpawnerClient:
 
     def forget(self, key: str) -> int | None:
         """How it ended; None if it has not, and is not forgotten.
+
+        Parameters
+        ----------
+        key : str
+            The name of what a runner holds, by `job_key`.
 
         Raises
         ------

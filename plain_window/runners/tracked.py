@@ -155,7 +155,15 @@ class TrackedRunner:
         return self._settings.runner_sockets / f"{self.job.key}{NOTE_SUFFIX}"
 
     def wait(self, until: Until, timeout: float) -> None:
-        """Wait until the runner has opened its model (`opened`) or answers calls (`ready`), or has failed."""
+        """Wait until the runner has opened its model (`opened`) or answers calls (`ready`), or has failed.
+
+        Parameters
+        ----------
+        until : Until
+            Tells how long is left.
+        timeout : float
+            In seconds.
+        """
 
         def reached() -> bool:
             return self.state in ("failed", "finished", "ready") or (until == "opened" and self.opened)
@@ -164,7 +172,13 @@ class TrackedRunner:
             self.changed.wait_for(reached, timeout)
 
     def break_off(self, breach: str) -> None:
-        """It said something that it must not: kill the process, and start another."""
+        """It said something that it must not: kill the process, and start another.
+
+        Parameters
+        ----------
+        breach : str
+            What was found.
+        """
         self._breaches += 1
         if self._breaches >= MOST_BREACHES:
             # Before it is killed: the thread must find that it is not to start another.
@@ -183,7 +197,13 @@ class TrackedRunner:
         log.info("runner %s is put to sleep: it was used longest ago", self.job.key[:8])
 
     def retire(self, *, wait: bool = True) -> None:
-        """Kill the process for good."""
+        """Kill the process for good.
+
+        Parameters
+        ----------
+        wait : bool, optional
+            Whether to wait until it is gone.
+        """
         self._retired.set()
         self._withdraw()
         self._kill()

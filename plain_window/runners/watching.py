@@ -37,18 +37,41 @@ class Beat:
 
 
 def write_beat(shared: memoryview, began_ns: int, call: int, *, is_quick: bool) -> None:
-    """Note in shared memory what is under way; `began_ns` is 0 for nothing."""
+    """Note in shared memory what is under way; `began_ns` is 0 for nothing.
+
+    Parameters
+    ----------
+    shared : memoryview
+        The page that a runner and its keeper share.
+    began_ns : int
+        When the call under way began.
+    call : int
+        Its number.
+    is_quick : bool
+    """
     HEARTBEAT.pack_into(shared, 0, began_ns, call, is_quick, calls_begun(shared) + (began_ns > 0))
 
 
 def read_beat(shared: memoryview) -> Beat | None:
-    """What is under way, as the runner says; None for nothing."""
+    """What is under way, as the runner says; None for nothing.
+
+    Parameters
+    ----------
+    shared : memoryview
+        The page that a runner and its keeper share.
+    """
     began, call, is_quick, _ = HEARTBEAT.unpack_from(shared, 0)
     return Beat(began / 1e9, call, bool(is_quick)) if began else None
 
 
 def calls_begun(shared: memoryview) -> int:
-    """How many calls the runner has begun so far, as it says."""
+    """How many calls the runner has begun so far, as it says.
+
+    Parameters
+    ----------
+    shared : memoryview
+        The page that a runner and its keeper share.
+    """
     begun: int = HEARTBEAT.unpack_from(shared, 0)[3]
     return begun
 
@@ -62,7 +85,13 @@ class Use:
 
 
 def use_of(pid: int, group: RunnerCgroup | None) -> Use:
-    """What the process `pid` and all its descendants take."""
+    """What the process `pid` and all its descendants take.
+
+    Parameters
+    ----------
+    pid : int
+    group : RunnerCgroup or None
+    """
     if group is not None:
         with contextlib.suppress(OSError, ValueError):
             return Use(group.memory_bytes(), group.cpu_seconds())
@@ -78,7 +107,12 @@ def use_of(pid: int, group: RunnerCgroup | None) -> Use:
 
 
 def tree_of(pid: int) -> list[int]:
-    """The process and all its descendants."""
+    """The process and all its descendants.
+
+    Parameters
+    ----------
+    pid : int
+    """
     found, unseen = [], [pid]
     while unseen:
         each = unseen.pop()

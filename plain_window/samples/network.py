@@ -49,12 +49,28 @@ class Network:
         self.n_layers = len(channels) - 1
 
     def scores(self, pictures: np.ndarray, *, at_once: int = 64) -> np.ndarray:
-        """Scores of shape (n_pictures, n_classes), for float32 pictures of shape (n_pictures, channels, side, side)."""
+        """Scores of shape (n_pictures, n_classes), for float32 pictures of shape (n_pictures, channels, side, side).
+
+        Parameters
+        ----------
+        pictures : ndarray
+            Shape (n, channels, side, side).
+        at_once : int, optional
+            How many pictures at a time.
+        """
         parts = [self._forward(pictures[at : at + at_once])[0] for at in range(0, len(pictures), at_once)]
         return np.concatenate(parts)
 
     def slopes(self, pictures: np.ndarray, places: np.ndarray) -> tuple[float, list[np.ndarray]]:
-        """The cross entropy, and how it changes with each of the weights."""
+        """The cross entropy, and how it changes with each of the weights.
+
+        Parameters
+        ----------
+        pictures : ndarray
+            Shape (n, channels, side, side).
+        places : ndarray
+            Index of each picture's class, shape (n,).
+        """
         scores, trail = self._forward(pictures)
         exponents = np.exp(scores - scores.max(axis=1, keepdims=True))
         shares = exponents / exponents.sum(axis=1, keepdims=True)
@@ -130,7 +146,25 @@ def train(
     changed: Callable[[np.ndarray, np.random.Generator], np.ndarray],
     at_once: int = 32,
 ) -> None:
-    """Train it in place; `changed` varies each batch, so that no picture is seen twice alike."""
+    """Train it in place; `changed` varies each batch, so that no picture is seen twice alike.
+
+    Parameters
+    ----------
+    network : Network
+    pictures : ndarray
+        Shape (n, channels, side, side).
+    places : ndarray
+        Index of each picture's class, shape (n,).
+    epochs : int
+    rate : float
+        Of the steps.
+    seed : int
+        For what is drawn by chance.
+    changed : callable
+        Draws a changed copy of some pictures, anew each epoch.
+    at_once : int, optional
+        How many pictures at a time.
+    """
     rng = np.random.default_rng(seed)
     means = [np.zeros_like(part) for part in network.weights]
     spreads = [np.zeros_like(part) for part in network.weights]
@@ -153,7 +187,18 @@ def train(
 
 
 def save_onnx(network: Network, path: Path, *, channels: int, side: int, classes: list[str], divisor: float) -> None:
-    """Write the network as ONNX: pixels from 0 to 1 in, scores out; `divisor` is what they were divided by after."""
+    """Write the network as ONNX: pixels from 0 to 1 in, scores out; `divisor` is what they were divided by after.
+
+    Parameters
+    ----------
+    network : Network
+    path : Path
+    channels : int
+    side : int
+    classes : list of str
+    divisor : float
+        What pixels are divided by.
+    """
     constants = {"divisor": np.array(divisor, dtype="float32")}
     nodes = [
         helper.make_node("Sub", ["picture", "middle"], ["shifted"]),

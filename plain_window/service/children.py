@@ -20,7 +20,15 @@ _libc = ctypes.CDLL(None, use_errno=True)
 
 
 def python_module(module: str, *arguments: str) -> list[str]:
-    """The command that runs one of our modules: nothing in the current folder is taken for a module (`-P`)."""
+    """The command that runs one of our modules: nothing in the current folder is taken for a module (`-P`).
+
+    Parameters
+    ----------
+    module : str
+        As it is imported.
+    arguments : str
+        What stands behind the module's name.
+    """
     return [sys.executable, "-P", "-m", module, *arguments]
 
 
@@ -97,7 +105,12 @@ class Child:
         return self._process is not None and self._process.poll() is None
 
     def stop(self, *, seconds: float) -> None:
-        """Ask it to end, and end it if it has not within `seconds`."""
+        """Ask it to end, and end it if it has not within `seconds`.
+
+        Parameters
+        ----------
+        seconds : float
+        """
         if self._process is None:
             return
         with contextlib.suppress(ProcessLookupError):
@@ -109,7 +122,12 @@ class Child:
             self._process.wait()
 
     def last_words(self, n_lines: int = 8) -> str:
-        """The end of its log."""
+        """The end of its log.
+
+        Parameters
+        ----------
+        n_lines : int, optional
+        """
         with contextlib.suppress(OSError):
             return "\n".join(self.log.read_text("utf-8", errors="replace").splitlines()[-n_lines:])
         return ""

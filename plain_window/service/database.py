@@ -77,7 +77,12 @@ class BundledDatabase:
         raise DatabaseNotStarted(f"MariaDB did not start. Its log ends:\n{self.child.last_words()}")
 
     def stop(self, *, seconds: float) -> None:
-        """Stop it in order: everything committed is on disk."""
+        """Stop it in order: everything committed is on disk.
+
+        Parameters
+        ----------
+        seconds : float
+        """
         self.child.stop(seconds=seconds)
 
     def _answers(self) -> bool:

@@ -21,7 +21,14 @@ KILLED_SECONDS = 5.0
 
 
 def note_children(path: Path, children: Mapping[str, int]) -> None:
-    """Write down which processes run, so that a later start knows them again."""
+    """Write down which processes run, so that a later start knows them again.
+
+    Parameters
+    ----------
+    path : Path
+    children : mapping
+        Processes by name.
+    """
     path.touch(mode=0o600)
     known = {name: {"pid": pid, "born": _born(pid)} for name, pid in children.items()}
     fresh = path.with_suffix(".new")
@@ -31,6 +38,10 @@ def note_children(path: Path, children: Mapping[str, int]) -> None:
 
 def end_earlier(path: Path) -> list[str]:
     """Wait until what was written down is gone; kill what stays too long.
+
+    Parameters
+    ----------
+    path : Path
 
     Returns
     -------

@@ -269,7 +269,12 @@ class _Stopped(BaseException):
 
 @contextlib.contextmanager
 def background_services(settings: Settings) -> Iterator[Services]:
-    """Services with database and keeper: those of a running server, or started for the moment."""
+    """Services with database and keeper: those of a running server, or started for the moment.
+
+    Parameters
+    ----------
+    settings : Settings
+    """
     url = settings.database_url or running_database(settings)
     if running_database(settings) and url:
         use_database(url)
@@ -282,7 +287,12 @@ def background_services(settings: Settings) -> Iterator[Services]:
 
 
 def running_database(settings: Settings) -> str | None:
-    """The database of the server that runs on this state directory, if one does."""
+    """The database of the server that runs on this state directory, if one does.
+
+    Parameters
+    ----------
+    settings : Settings
+    """
     if not settings.run.is_dir():
         return None
     try:

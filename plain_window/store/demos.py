@@ -63,7 +63,12 @@ class SlugTaken(Exception):
 
 
 def free_slug(title: str) -> str:
-    """An address made from a title that no demo has yet."""
+    """An address made from a title that no demo has yet.
+
+    Parameters
+    ----------
+    title : str
+    """
     plain = unicodedata.normalize("NFKD", title).encode("ascii", "ignore").decode().casefold()
     wanted = re.sub(r"[^a-z0-9]+", "-", plain).strip("-")[:MAX_SLUG].rstrip("-") or "demo"
     taken = {demo.slug for demo in Demo.select(Demo.slug).where(Demo.slug.startswith(wanted))}
@@ -79,6 +84,21 @@ def create_demo(
     author: Author, *, slug: str, document: DemoDocument, model: Model, known_file: str | None, stamp: ChangeStamp
 ) -> Demo:
     """A new demo with a draft and no release.
+
+    Parameters
+    ----------
+    author : Author
+        Whose it is.
+    slug : str
+        The demo's address.
+    document : DemoDocument
+        What the demo says of itself.
+    model : Model
+        The model's record.
+    known_file : str or None
+        The hash of the table of known cases, if there is one.
+    stamp : ChangeStamp
+        Who changes it, from where and when; it is written into the list of changes.
 
     Raises
     ------
@@ -98,7 +118,13 @@ def create_demo(
 
 
 def find_demo(slug: str) -> Demo | None:
-    """The demo at this address, or that had it before; a deleted one has none."""
+    """The demo at this address, or that had it before; a deleted one has none.
+
+    Parameters
+    ----------
+    slug : str
+        The demo's address.
+    """
     demo = Demo.get_or_none((Demo.slug == slug) & Demo.deleted.is_null())
     if demo is None:
         old = OldAddress.get_or_none(OldAddress.slug == slug)
@@ -107,13 +133,28 @@ def find_demo(slug: str) -> Demo | None:
 
 
 def leads_on(slug: str) -> bool:
-    """Whether this is an address that another demo had and that leads on to it."""
+    """Whether this is an address that another demo had and that leads on to it.
+
+    Parameters
+    ----------
+    slug : str
+        The demo's address.
+    """
     old = OldAddress.get_or_none(OldAddress.slug == slug)
     return old is not None and old.demo.deleted is None
 
 
 def move_demo(demo: Demo, slug: str, stamp: ChangeStamp) -> Demo:
     """Give a demo another address; the one it had leads on.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    slug : str
+        The demo's address.
+    stamp : ChangeStamp
+        Who changes it, from where and when; it is written into the list of changes.
 
     Raises
     ------
@@ -163,17 +204,35 @@ def live_releases_of(demos: Sequence[Demo]) -> dict[int, Release]:
 
 
 def draft_of(demo: Demo) -> DemoDocument:
-    """What the author edits."""
+    """What the author edits.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    """
     return DemoDocument.model_validate_json(demo.draft)
 
 
 def model_inspection(model: Model) -> Inspection:
-    """What a runner found in this model and its table."""
+    """What a runner found in this model and its table.
+
+    Parameters
+    ----------
+    model : Model
+        The model's record.
+    """
     return Inspection.model_validate_json(model.inspection)
 
 
 def draft_tag(demo: Demo) -> str:
-    """Changes whenever the draft does, or what it is about."""
+    """Changes whenever the draft does, or what it is about.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    """
     said = f"{demo.slug}\0{demo.model_id}\0{demo.known_file_id}\0{demo.draft}"
     return hashlib.sha256(said.encode()).hexdigest()[:32]
 
@@ -184,6 +243,16 @@ def change_draft(
     """Apply an author's changes to the draft.
 
     `is_expected` says of the draft's tag whether it is what the author has seen.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    changes : DemoChanges
+    stamp : ChangeStamp
+        Who changes it, from where and when; it is written into the list of changes.
+    is_expected : callable or None, optional
+        Tells from the draft's tag whether it is the one the change was made on; any if None.
 
     Raises
     ------
@@ -215,6 +284,19 @@ def replace_draft(
 
     `carried_over` is given the draft as it stands under lock, so that what the author saved while the other
     model was opened is not lost.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    carried_over : callable
+        Makes the new draft out of the draft as it is by then.
+    model : Model
+        The model's record.
+    known_file : str or None
+        The hash of the table of known cases, if there is one.
+    stamp : ChangeStamp
+        Who changes it, from where and when; it is written into the list of changes.
     """
     with database.atomic():
         locked = Demo.select().where(Demo.id == demo.id).for_update().get()
@@ -228,6 +310,17 @@ def publish(demo: Demo, stamp: ChangeStamp, *, note: str = "", despite: Mapping[
     """Freeze the draft as the next release and show it to visitors.
 
     `despite` has the author's reasons to publish with checks that ask something, by their names.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    stamp : ChangeStamp
+        Who changes it, from where and when; it is written into the list of changes.
+    note : str, optional
+        What the author says of it.
+    despite : mapping or None, optional
+        Why it is published though a check fails, by check.
     """
     with database.atomic():
         locked = Demo.select().where(Demo.id == demo.id).for_update().get()
@@ -248,12 +341,29 @@ def publish(demo: Demo, stamp: ChangeStamp, *, note: str = "", despite: Mapping[
 
 
 def draft_differs(demo: Demo, release: Release | None) -> bool:
-    """Whether visitors see something else than the author does."""
+    """Whether visitors see something else than the author does.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    release : Release or None
+    """
     return release is None or release.document != demo.draft or release.model_id != demo.model_id
 
 
 def set_access(demo: Demo, access: Access, stamp: ChangeStamp, *, passcode_hash: str | None = None) -> None:
-    """Who may open the demo. Secret links end with the access they were made for, and do not come back with it."""
+    """Who may open the demo. Secret links end with the access they were made for, and do not come back with it.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    access : Access
+    stamp : ChangeStamp
+        Who changes it, from where and when; it is written into the list of changes.
+    passcode_hash : str or None, optional
+    """
     changes: dict[str, Any] = {"access": access, "changed": now()}
     if passcode_hash is not None:
         changes["passcode_hash"] = passcode_hash
@@ -265,7 +375,19 @@ def set_access(demo: Demo, access: Access, stamp: ChangeStamp, *, passcode_hash:
 
 
 def make_secret_link(demo: Demo, stamp: ChangeStamp, *, days: float | None, replace: bool = False) -> SecretLink:
-    """The demo's secret link; a new one if there is none, or if the old ones are to stop working."""
+    """The demo's secret link; a new one if there is none, or if the old ones are to stop working.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    stamp : ChangeStamp
+        Who changes it, from where and when; it is written into the list of changes.
+    days : float or None
+        How long it holds; for ever if None.
+    replace : bool, optional
+        Whether the others become void.
+    """
     with database.atomic():
         current = secret_link_of(demo)
         if current and not replace:
@@ -278,13 +400,25 @@ def make_secret_link(demo: Demo, stamp: ChangeStamp, *, days: float | None, repl
 
 
 def secret_link_of(demo: Demo) -> SecretLink | None:
-    """The secret link that opens this demo now."""
+    """The secret link that opens this demo now.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    """
     found: SecretLink | None = _valid_links().where(SecretLink.demo == demo).order_by(SecretLink.id.desc()).first()
     return found
 
 
 def secret_link_demo(link_id: int) -> tuple[Demo, dt.datetime | None] | None:
-    """The demo that a secret link opens, while it does, and until when."""
+    """The demo that a secret link opens, while it does, and until when.
+
+    Parameters
+    ----------
+    link_id : int
+        The link's number.
+    """
     link = _valid_links().where(SecretLink.id == link_id).first()
     if link is None or link.demo.deleted is not None or link.demo.access != "link":
         return None
@@ -297,7 +431,15 @@ def _valid_links() -> "peewee.ModelSelect[SecretLink]":
 
 
 def delete_demo(demo: Demo, stamp: ChangeStamp) -> None:
-    """Take a demo off the shelf and free its address; `restore_demo` brings it back."""
+    """Take a demo off the shelf and free its address; `restore_demo` brings it back.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    stamp : ChangeStamp
+        Who changes it, from where and when; it is written into the list of changes.
+    """
     # A slug never has a tilde, so the parked one is in nobody's way.
     parked = f"{demo.slug[:MAX_SLUG]}~{demo.id}"
     Demo.update(slug=parked, deleted=now(), slug_before_deletion=demo.slug).where(Demo.id == demo.id).execute()
@@ -305,7 +447,13 @@ def delete_demo(demo: Demo, stamp: ChangeStamp) -> None:
 
 
 def deleted_demos(author: Author) -> list[Demo]:
-    """An author's deleted demos, the last deleted first; of several from one address the last."""
+    """An author's deleted demos, the last deleted first; of several from one address the last.
+
+    Parameters
+    ----------
+    author : Author
+        Whose it is.
+    """
     mine = (Demo.author == author) & Demo.deleted.is_null(False)
     by_address: dict[str, Demo] = {}
     for demo in Demo.select().where(mine).order_by(Demo.deleted.desc()):
@@ -315,6 +463,15 @@ def deleted_demos(author: Author) -> list[Demo]:
 
 def restore_demo(author: Author, slug: str, stamp: ChangeStamp) -> Demo | None:
     """Bring back the demo that was last deleted from this address.
+
+    Parameters
+    ----------
+    author : Author
+        Whose it is.
+    slug : str
+        The demo's address.
+    stamp : ChangeStamp
+        Who changes it, from where and when; it is written into the list of changes.
 
     Raises
     ------

@@ -54,7 +54,12 @@ class Incoming:
         self._too_large = too_large
 
     def write(self, data: bytes) -> int:
-        """Take some bytes."""
+        """Take some bytes.
+
+        Parameters
+        ----------
+        data : bytes
+        """
         self.size += len(data)
         if self.size > self._limit:
             self.discard()
@@ -63,11 +68,25 @@ class Incoming:
         return self._file.write(data)
 
     def read(self, size: int = -1) -> bytes:
-        """Read back, after `seek`."""
+        """Read back, after `seek`.
+
+        Parameters
+        ----------
+        size : int, optional
+            In bytes.
+        """
         return self._file.read(size)
 
     def seek(self, offset: int, whence: int = 0) -> int:
-        """Move, as in any file."""
+        """Move, as in any file.
+
+        Parameters
+        ----------
+        offset : int
+            In bytes from where `whence` says.
+        whence : int, optional
+            As `io.IOBase.seek`.
+        """
         return self._file.seek(offset, whence)
 
     def close(self) -> None:
@@ -99,15 +118,34 @@ class FileStore:
         self._folder = folder
 
     def path(self, hash_: str) -> Path:
-        """Where the file with this hash is."""
+        """Where the file with this hash is.
+
+        Parameters
+        ----------
+        hash_ : str
+            SHA-256 of the content, in hexadecimal digits.
+        """
         return self._folder / hash_[:2] / hash_
 
     def incoming(self, *, limit: int, too_large: Callable[[], Exception]) -> Incoming:
-        """A new file on its way in."""
+        """A new file on its way in.
+
+        Parameters
+        ----------
+        limit : int
+            In bytes.
+        too_large : callable
+            Makes the error to raise when there is more.
+        """
         return Incoming(self._folder, limit=limit, too_large=too_large)
 
     def take(self, incoming: Incoming) -> str:
-        """Store a file that has arrived whole, and hold it; return its hash."""
+        """Store a file that has arrived whole, and hold it; return its hash.
+
+        Parameters
+        ----------
+        incoming : Incoming
+        """
         size, hash_ = incoming.size, incoming.finish()
         place = self.path(hash_)
         place.parent.mkdir(exist_ok=True)
@@ -123,12 +161,31 @@ class FileStore:
         return hash_
 
     def take_path(self, path: Path, *, limit: int, too_large: Callable[[], Exception]) -> str:
-        """Store a copy of a file on this machine; return its hash."""
+        """Store a copy of a file on this machine; return its hash.
+
+        Parameters
+        ----------
+        path : Path
+        limit : int
+            In bytes.
+        too_large : callable
+            Makes the error to raise when there is more.
+        """
         with open(path, "rb") as file:
             return self.take_file(file, limit=limit, too_large=too_large)
 
     def take_file(self, file: BinaryIO, *, limit: int, too_large: Callable[[], Exception]) -> str:
-        """Store what an open file holds; return its hash."""
+        """Store what an open file holds; return its hash.
+
+        Parameters
+        ----------
+        file : binary file
+            Seekable.
+        limit : int
+            In bytes.
+        too_large : callable
+            Makes the error to raise when there is more.
+        """
         incoming = self.incoming(limit=limit, too_large=too_large)
         try:
             for part in _parts(file):
@@ -139,12 +196,24 @@ class FileStore:
         return self.take(incoming)
 
     def hold(self, hashes: Iterable[str]) -> None:
-        """Hold files that are there already, as `take` holds what it takes in."""
+        """Hold files that are there already, as `take` holds what it takes in.
+
+        Parameters
+        ----------
+        hashes : iterable of str
+            Of the files, as `path` takes them.
+        """
         for hash_ in hashes:
             StoredFile.update(holds=StoredFile.holds + 1, held_at=now()).where(StoredFile.hash == hash_).execute()
 
     def let_go(self, hashes: Iterable[str]) -> None:
-        """No longer hold files; those that nobody holds and nothing refers to are deleted."""
+        """No longer hold files; those that nobody holds and nothing refers to are deleted.
+
+        Parameters
+        ----------
+        hashes : iterable of str
+            Of the files, as `path` takes them.
+        """
         for hash_ in hashes:
             with database.atomic():
                 file = self._locked(hash_)

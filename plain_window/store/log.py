@@ -31,7 +31,13 @@ class Counts:
 
 
 def count_predictions(demo_ids: Sequence[int]) -> dict[int, Counts]:
-    """The counts of several demos, by their ids; none for one that was never asked."""
+    """The counts of several demos, by their ids; none for one that was never asked.
+
+    Parameters
+    ----------
+    demo_ids : sequence of int
+        The records' numbers.
+    """
     if not demo_ids:
         return {}
     since = now() - dt.timedelta(days=FAILURE_DAYS)
@@ -57,7 +63,13 @@ def _how_many(condition: peewee.Expression) -> peewee.Function:
 
 
 def failing_demos(demo_ids: Sequence[int]) -> set[int]:
-    """The demos whose model failed each of the last calls that reached it."""
+    """The demos whose model failed each of the last calls that reached it.
+
+    Parameters
+    ----------
+    demo_ids : sequence of int
+        The records' numbers.
+    """
     if not demo_ids:
         return set()
     reached = (*FAILED, "answered")
@@ -79,13 +91,33 @@ def failing_demos(demo_ids: Sequence[int]) -> set[int]:
 
 
 def log_page(demo_id: int, *, outcome: str | None, offset: int, limit: int) -> tuple[int, list[Prediction]]:
-    """How many calls there are, and some of them, the newest first."""
+    """How many calls there are, and some of them, the newest first.
+
+    Parameters
+    ----------
+    demo_id : int
+        The record's number.
+    outcome : str or None
+        Only those with this one.
+    offset : int
+        How many to pass over.
+    limit : int
+        In bytes.
+    """
     found = _of(demo_id, outcome)
     return found.count(), list(found.order_by(Prediction.at.desc(), Prediction.id.desc()).offset(offset).limit(limit))
 
 
 def log_rows(demo_id: int, *, outcome: str | None) -> Iterator[Prediction]:
-    """All calls, the newest first, a few at a time."""
+    """All calls, the newest first, a few at a time.
+
+    Parameters
+    ----------
+    demo_id : int
+        The record's number.
+    outcome : str or None
+        Only those with this one.
+    """
     before: int | None = None
     while True:
         found = _of(demo_id, outcome)

@@ -25,12 +25,25 @@ class SaidOutcome:
 
 
 def save_outcome(said: SaidOutcome, at: dt.datetime | None = None) -> None:
-    """Write it down, in place of what was said of the same prediction before."""
+    """Write it down, in place of what was said of the same prediction before.
+
+    Parameters
+    ----------
+    said : SaidOutcome
+    at : datetime or None, optional
+        When; now if None.
+    """
     VisitorOutcome.replace(at=at or now(), **vars(said)).execute()  # type: ignore[no-untyped-call]
 
 
 def count_outcomes(demo_id: int) -> tuple[int, int]:
-    """How many answers of a demo visitors called right, and how many wrong."""
+    """How many answers of a demo visitors called right, and how many wrong.
+
+    Parameters
+    ----------
+    demo_id : int
+        The record's number.
+    """
     right = peewee.fn.SUM(peewee.Case(None, [(VisitorOutcome.is_right, 1)], 0))
     row = VisitorOutcome.select(peewee.fn.COUNT(1), right).where(VisitorOutcome.demo_id == demo_id).tuples().first()
     total, n_right = int(row[0]), int(row[1] or 0)

@@ -72,7 +72,20 @@ class PredictionLog:
         inputs: str | None,
         by_author: bool = False,
     ) -> None:
-        """Record one prediction. Inputs that are too long are left out, the entry is kept."""
+        """Record one prediction. Inputs that are too long are left out, the entry is kept.
+
+        Parameters
+        ----------
+        demo_id : int
+            The record's number.
+        release_number : int or None
+            None for the draft.
+        duration_ms : float
+        outcome : str
+        inputs : str or None
+            As JSON; None where they are not kept.
+        by_author : bool, optional
+        """
         size = 0 if inputs is None else len(inputs.encode("utf-8", errors="replace"))
         if size > MOST_INPUT_BYTES or self._waiting_bytes + size > MAX_WAITING_BYTES:
             inputs, size = None, 0

@@ -29,7 +29,15 @@ NOTE_MINUTES = 60
 
 
 def begin_session(author: Author, *, by_link: bool) -> str:
-    """A new session's token. It is kept by the browser only; here is its hash."""
+    """A new session's token. It is kept by the browser only; here is its hash.
+
+    Parameters
+    ----------
+    author : Author
+        Whose it is.
+    by_link : bool
+        Whether it began with a one-time link.
+    """
     token = secrets.token_urlsafe(32)
     begun = now()
     AuthorSession.create(
@@ -45,7 +53,13 @@ def begin_session(author: Author, *, by_link: bool) -> str:
 
 
 def find_session(token: str) -> AuthorSession | None:
-    """The session of this token, while it lasts."""
+    """The session of this token, while it lasts.
+
+    Parameters
+    ----------
+    token : str
+        As it stands in the link or cookie.
+    """
     idle_since = now() - dt.timedelta(days=IDLE_DAYS)
     return AuthorSession.get_or_none(
         (AuthorSession.token_hash == _hash(token)) & (AuthorSession.ends > now()) & (AuthorSession.used > idle_since)
@@ -53,12 +67,25 @@ def find_session(token: str) -> AuthorSession | None:
 
 
 def may_set_password(session: AuthorSession) -> bool:
-    """Whether it began with a one-time link, and just now."""
+    """Whether it began with a one-time link, and just now.
+
+    Parameters
+    ----------
+    session : AuthorSession
+    """
     return session.by_link and now() - session.created < dt.timedelta(minutes=LINK_MINUTES)
 
 
 def note_session_use(session_id: int, last_used: dt.datetime) -> bool:
-    """Note that a session is in use; say whether it was written down."""
+    """Note that a session is in use; say whether it was written down.
+
+    Parameters
+    ----------
+    session_id : int
+        The session's number.
+    last_used : datetime
+        When it was used before this.
+    """
     if now() - last_used < dt.timedelta(minutes=NOTE_MINUTES):
         return False
     AuthorSession.update(used=now()).where(AuthorSession.id == session_id).execute()
@@ -66,13 +93,29 @@ def note_session_use(session_id: int, last_used: dt.datetime) -> bool:
 
 
 def end_session(session_id: int, stamp: ChangeStamp) -> None:
-    """End one session: its token is worth nothing from now on."""
+    """End one session: its token is worth nothing from now on.
+
+    Parameters
+    ----------
+    session_id : int
+        The session's number.
+    stamp : ChangeStamp
+        Who changes it, from where and when; it is written into the list of changes.
+    """
     AuthorSession.delete().where(AuthorSession.id == session_id).execute()
     stamp.bump()
 
 
 def end_all_sessions(author: Author, stamp: ChangeStamp) -> None:
-    """End all of an author's sessions, wherever they are."""
+    """End all of an author's sessions, wherever they are.
+
+    Parameters
+    ----------
+    author : Author
+        Whose it is.
+    stamp : ChangeStamp
+        Who changes it, from where and when; it is written into the list of changes.
+    """
     AuthorSession.delete().where(AuthorSession.author == author).execute()
     stamp.bump()
 

@@ -32,12 +32,23 @@ GRANT_DAYS = 30
 
 
 def door_of(slug: str) -> Door:
-    """Who may open the demo at this address; where there is none, nobody."""
+    """Who may open the demo at this address; where there is none, nobody.
+
+    Parameters
+    ----------
+    slug : str
+        The demo's address.
+    """
     return state().doors(None).get(slug, NO_DOOR)
 
 
 def require_owner(slug: str) -> Door:
     """The door of a demo, for its author only, with all it takes to change something.
+
+    Parameters
+    ----------
+    slug : str
+        The demo's address.
 
     Raises
     ------
@@ -55,6 +66,13 @@ def require_visible(slug: str, *, draft: bool = False) -> tuple[Door, bool]:
     """The door of a demo this caller may see, and whether it is the draft that they see.
 
     Decided from the door alone, which costs the same for a demo that is private as for one that is not there.
+
+    Parameters
+    ----------
+    slug : str
+        The demo's address.
+    draft : bool, optional
+        Whether the author's draft is wanted rather than the live release.
 
     Raises
     ------
@@ -80,6 +98,13 @@ def require_visible(slug: str, *, draft: bool = False) -> tuple[Door, bool]:
 def visible_version(slug: str, *, draft: bool = False) -> tuple[ServedDemo, Version]:
     """What this caller sees at this address: the live release, or for the author the draft.
 
+    Parameters
+    ----------
+    slug : str
+        The demo's address.
+    draft : bool, optional
+        Whether the author's draft is wanted rather than the live release.
+
     Raises
     ------
     ApiProblem
@@ -100,12 +125,22 @@ def passcode_needed() -> ApiProblem:
 
 
 def link_path(link: SecretLink) -> str:
-    """The path of a secret link. The token is signed, not stored: reading the database does not give it away."""
+    """The path of a secret link. The token is signed, not stored: reading the database does not give it away.
+
+    Parameters
+    ----------
+    link : SecretLink
+    """
     return f"/l/{_serializer(LINK_SALT).dumps(link.id)}"
 
 
 def open_link(token: str) -> Door:
     """The door of the demo that this secret link opens.
+
+    Parameters
+    ----------
+    token : str
+        As it stands in the link or cookie.
 
     Raises
     ------
@@ -125,6 +160,10 @@ def grant(response: Response, door: Door, proof: str) -> None:
     ----------
     proof : str
         The secret link's token, or what `passcode_proof` made: checked anew at each request.
+    response : Response
+        It is changed in place.
+    door : Door
+        What is asked before the demo opens.
     """
     response.set_cookie(
         _cookie_name(door.id),
@@ -137,7 +176,13 @@ def grant(response: Response, door: Door, proof: str) -> None:
 
 
 def passcode_proof(door: Door) -> str:
-    """What a visitor who gave the right passcode may show; void once the passcode changes."""
+    """What a visitor who gave the right passcode may show; void once the passcode changes.
+
+    Parameters
+    ----------
+    door : Door
+        What is asked before the demo opens.
+    """
     return _serializer(GRANT_SALT).dumps([door.id, (door.passcode_hash or "")[-16:]])
 
 

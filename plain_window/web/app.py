@@ -42,6 +42,11 @@ def create_app(settings: Settings) -> Flask:
     ----------
     settings : Settings
         With the address of a database that has its tables.
+
+    Raises
+    ------
+    ValueError
+        If there is no such address.
     """
     if settings.database_url is None:
         raise ValueError("the web application needs a database; start it with `./plainwindow serve`")

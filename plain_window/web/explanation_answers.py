@@ -54,6 +54,15 @@ def output_of(setting: AnyAnswerSetting, name: str | None, *, asked: str = "of")
 
     `asked` is the part of the query that names it.
 
+    Parameters
+    ----------
+    setting : AnyAnswerSetting
+        How the document words its answer.
+    name : str or None
+        As the request has it.
+    asked : str, optional
+        What the request called it.
+
     Raises
     ------
     ApiProblem
@@ -69,7 +78,15 @@ def output_of(setting: AnyAnswerSetting, name: str | None, *, asked: str = "of")
 
 
 def output_name(setting: AnyAnswerSetting, of: int) -> str:
-    """The name of an output."""
+    """The name of an output.
+
+    Parameters
+    ----------
+    setting : AnyAnswerSetting
+        How the document words its answer.
+    of : int
+        Index of an output.
+    """
     return _names(setting)[of]
 
 
@@ -90,7 +107,22 @@ def explanation_answer(
     at_score: bool,
     words: Mapping[str, WordsFound],
 ) -> ExplanationAnswer:
-    """Contributions, the largest first, and those of words in fields of text."""
+    """Contributions, the largest first, and those of words in fields of text.
+
+    Parameters
+    ----------
+    setting : AnyAnswerSetting
+        How the document words its answer.
+    found : ExplanationFound
+    of : int
+        Index of an output.
+    inputs : mapping
+        Entered value by field.
+    at_score : bool
+        Whether contributions are those to the score.
+    words : mapping
+        What was found of words, by field.
+    """
     errors = found.errors
     contributions = [
         ContributionAnswer(field=name, value=_shown(inputs.get(name)), contribution=value, error=errors.get(name))
@@ -110,13 +142,29 @@ def explanation_answer(
 
 
 def where_answer(setting: AnyAnswerSetting, field: str, found: RegionsReply) -> WhereAnswer:
-    """Where the model looked in one picture."""
+    """Where the model looked in one picture.
+
+    Parameters
+    ----------
+    setting : AnyAnswerSetting
+        How the document words its answer.
+    field : str
+        Its name.
+    found : RegionsReply
+        As the runner found it.
+    """
     plain = {name: value for name, value in to_builtins(found).items() if name != "reply"}
     return WhereAnswer(**{**plain, "of": output_name(setting, found.of)}, field=field, unit=_unit(setting, found.of))
 
 
 def seen_answer(seen: Mapping[str, bytes]) -> dict[str, str]:
-    """Pictures as addresses that hold them."""
+    """Pictures as addresses that hold them.
+
+    Parameters
+    ----------
+    seen : mapping
+        Pictures as PNG, by field.
+    """
     return {
         field: "data:image/png;base64," + base64.b64encode(content).decode("ascii") for field, content in seen.items()
     }
@@ -165,7 +213,15 @@ def curves_written(
 
 
 def similar_answer(version: Version, found: Sequence[SimilarFound]) -> list[SimilarCase]:
-    """Reference rows as a visitor would have entered them, with what happened to them."""
+    """Reference rows as a visitor would have entered them, with what happened to them.
+
+    Parameters
+    ----------
+    version : Version
+        The release or the draft that is shown.
+    found : sequence of SimilarFound
+        As the runner found it.
+    """
     setting = version.document.answer
     return [
         SimilarCase(
@@ -180,7 +236,13 @@ def similar_answer(version: Version, found: Sequence[SimilarFound]) -> list[Simi
 
 
 def changeable_fields(fields: Sequence[AnyField]) -> dict[str, FieldMayChange]:
-    """The fields the author lets change, with what the search needs to know of them."""
+    """The fields the author lets change, with what the search needs to know of them.
+
+    Parameters
+    ----------
+    fields : sequence of objectField
+        The document's, in its order.
+    """
     return {
         field.name: FieldMayChange(field.step, field.direction) if isinstance(field, NumberField) else FieldMayChange()
         for field in fields
@@ -189,7 +251,17 @@ def changeable_fields(fields: Sequence[AnyField]) -> dict[str, FieldMayChange]:
 
 
 def changes_answer(version: Version, found: ChangesFound, inputs: Mapping[str, Any]) -> ChangesAnswer:
-    """Ways to another answer, in the values a visitor enters."""
+    """Ways to another answer, in the values a visitor enters.
+
+    Parameters
+    ----------
+    version : Version
+        The release or the draft that is shown.
+    found : ChangesFound
+        As the runner found it.
+    inputs : mapping
+        Entered value by field.
+    """
     document = version.document
     ways = []
     for way in found.ways:
@@ -200,7 +272,17 @@ def changes_answer(version: Version, found: ChangesFound, inputs: Mapping[str, A
 
 
 def overall_answer(version: Version, found: OverallReply, of: int) -> OverallAnswer:
-    """What matters overall, yes and no as a visitor gives them."""
+    """What matters overall, yes and no as a visitor gives them.
+
+    Parameters
+    ----------
+    version : Version
+        The release or the draft that is shown.
+    found : OverallReply
+        As the runner found it.
+    of : int
+        Index of an output.
+    """
     setting = version.document.answer
     by_name = {field.name: field for field in version.document.fields}
     fields = []
@@ -222,7 +304,18 @@ def overall_answer(version: Version, found: OverallReply, of: int) -> OverallAns
 
 
 def among_answer(version: Version, found: AmongReply, field: AnyField, of: int) -> AmongAnswer:
-    """Reference rows by one field and the model's answer to them."""
+    """Reference rows by one field and the model's answer to them.
+
+    Parameters
+    ----------
+    version : Version
+        The release or the draft that is shown.
+    found : AmongReply
+        As the runner found it.
+    field : AnyField
+    of : int
+        Index of an output.
+    """
     return AmongAnswer(
         field=field.name,
         of=output_name(version.document.answer, of),
@@ -239,7 +332,15 @@ def _unit(setting: AnyAnswerSetting, of: int) -> str:
 
 
 def entered_row(fields: Sequence[AnyField], values: Mapping[str, Any]) -> dict[str, Any]:
-    """A row of the model's values, as a visitor gives them."""
+    """A row of the model's values, as a visitor gives them.
+
+    Parameters
+    ----------
+    fields : sequence of objectField
+        The document's, in its order.
+    values : mapping
+        The model's values by field.
+    """
     return {field.name: _entered(field, values[field.name]) for field in fields if field.name in values}
 
 

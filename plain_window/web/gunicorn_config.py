@@ -49,14 +49,25 @@ def application() -> Any:
 
 
 def post_worker_init(_worker: Any) -> None:
-    """Leave what stays for good out of what is looked through for garbage, and look less often."""
+    """Leave what stays for good out of what is looked through for garbage, and look less often.
+
+    Parameters
+    ----------
+    _worker : object
+    """
     gc.collect()
     gc.freeze()
     gc.set_threshold(GARBAGE_THRESHOLD)
 
 
 def worker_exit(_server: Any, worker: Any) -> None:
-    """Write what predictions are still to be recorded."""
+    """Write what predictions are still to be recorded.
+
+    Parameters
+    ----------
+    _server : object
+    worker : object
+    """
     app = getattr(worker, "wsgi", None)
     flask_app = getattr(app, "extensions", None)
     if flask_app:

@@ -32,6 +32,11 @@ _pools: list[ThreadPool] = []
 def hash_secret(secret: str) -> str:
     """The hash that is stored of a password or passcode.
 
+    Parameters
+    ----------
+    secret : str
+        As it was typed.
+
     Raises
     ------
     ApiProblem
@@ -42,6 +47,13 @@ def hash_secret(secret: str) -> str:
 
 def is_right_secret(stored: str | None, secret: str) -> bool:
     """Whether `secret` is what `stored` is the hash of. Takes as long where nothing is stored.
+
+    Parameters
+    ----------
+    stored : str or None
+        As `hash_secret` made it.
+    secret : str
+        As it was typed.
 
     Raises
     ------

@@ -22,7 +22,13 @@ CONTENT_SECURITY_POLICY = "; ".join(
 
 
 def install_headers(app: Flask) -> None:
-    """Add the headers to whatever is answered."""
+    """Add the headers to whatever is answered.
+
+    Parameters
+    ----------
+    app : Flask
+        It is changed in place.
+    """
 
     @app.after_request
     def add(response: Response) -> Response:

@@ -19,7 +19,14 @@ ANYHOW = ("/healthz", "/readyz")
 
 
 def install_hosts(app: Flask, settings: Settings) -> None:
-    """Refuse requests for names that are not ours."""
+    """Refuse requests for names that are not ours.
+
+    Parameters
+    ----------
+    app : Flask
+        It is changed in place.
+    settings : Settings
+    """
     hosts = known_hosts(settings)
 
     @app.before_request
@@ -30,7 +37,12 @@ def install_hosts(app: Flask, settings: Settings) -> None:
 
 
 def known_hosts(settings: Settings) -> frozenset[str]:
-    """The names: this machine's own, the address it listens at, and those the operator adds."""
+    """The names: this machine's own, the address it listens at, and those the operator adds.
+
+    Parameters
+    ----------
+    settings : Settings
+    """
     at = f"[{settings.host}]" if ":" in settings.host else settings.host
     return frozenset(name.casefold() for name in _all(settings.hosts, at))
 
@@ -40,7 +52,13 @@ def _all(added: Iterable[str], at: str) -> Iterable[str]:
 
 
 def name_of(host: str) -> str:
-    """A host without its port."""
+    """A host without its port.
+
+    Parameters
+    ----------
+    host : str
+        As the request names it.
+    """
     if host.startswith("["):
         return host.partition("]")[0].casefold() + "]"
     return host.partition(":")[0].rstrip(".").casefold()

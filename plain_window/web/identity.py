@@ -50,7 +50,14 @@ class _NoFlaskSessions(SessionInterface):
 
 
 def install_sessions(app: Flask, settings: Settings) -> None:
-    """Session tokens in a cookie, and a secret for signed links, kept in the state directory."""
+    """Session tokens in a cookie, and a secret for signed links, kept in the state directory.
+
+    Parameters
+    ----------
+    app : Flask
+        It is changed in place.
+    settings : Settings
+    """
     app.secret_key = _secret_key(settings)
     # Cookies do not know ports: two Plain Windows on one machine must not share a name.
     app.config["SESSION_COOKIE_NAME"] = f"plainwindow_{settings.name}"
@@ -133,7 +140,15 @@ def require_session() -> KnownSession:
 
 
 def begin_session(author: Author, *, by_link: bool) -> KnownSession:
-    """Sign this browser in; its cookie goes out with the response to this request."""
+    """Sign this browser in; its cookie goes out with the response to this request.
+
+    Parameters
+    ----------
+    author : Author
+        Whose it is.
+    by_link : bool
+        Whether it began with a one-time link.
+    """
     token = stored.begin_session(author, by_link=by_link)
     g.pop("caller", None)
     g.session = state().sessions(token)

@@ -32,6 +32,14 @@ def rate_key(what: str, address: str | None) -> str:
 def slow_down(what: str, rate: float, *, saved: float | None = None) -> None:
     """Count this request against its address.
 
+    Parameters
+    ----------
+    what : str
+        What is counted, as a sentence would say it.
+    rate : float
+    saved : float or None, optional
+        How many may come at once; as `rate` says if None.
+
     Raises
     ------
     ApiProblem
@@ -42,6 +50,14 @@ def slow_down(what: str, rate: float, *, saved: float | None = None) -> None:
 
 def slow_down_visitor(what: str, rate: float, *, saved: float | None = None) -> None:
     """The same for visitors; keys have no limit, and the operator may lower or lift it (`PLAINWINDOW_RATE`).
+
+    Parameters
+    ----------
+    what : str
+        What is counted, as a sentence would say it.
+    rate : float
+    saved : float or None, optional
+        How many may come at once; as `rate` says if None.
 
     Raises
     ------
@@ -84,7 +100,14 @@ def check_link_use() -> None:
 
 
 def note_guess(at: str, *, is_right: bool) -> None:
-    """What came of a guess."""
+    """What came of a guess.
+
+    Parameters
+    ----------
+    at : str
+        What was guessed at.
+    is_right : bool
+    """
     if is_right:
         state().guesses.note_right(_guesser(at))
     else:

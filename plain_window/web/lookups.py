@@ -159,20 +159,40 @@ class Remembered(Generic[Key, Value]):
         return self._values.get(key) if self._stamp.read() == self._version else None
 
     def forget(self, key: Key) -> None:
-        """Read this one anew the next time."""
+        """Read this one anew the next time.
+
+        Parameters
+        ----------
+        key : Key
+            What it is remembered by.
+        """
         with self._lock:
             self._values.pop(key, None)
 
 
 def read_doors(_all: None) -> dict[str, Door]:
-    """The doors of all demos, by address."""
+    """The doors of all demos, by address.
+
+    Parameters
+    ----------
+    _all : None
+        There is only one such list.
+    """
     doors = {row[0]: Door(row[0], row[1], row[2], row[3], row[4], is_live=bool(row[5])) for row in all_doors()}
     # An address a demo had before is another way to the same door.
     return {**{old: doors[slug] for old, slug in old_addresses() if slug in doors}, **doors}
 
 
 def read_served(slug: str, files: FileStore) -> ServedDemo | None:
-    """The demo at this address, with its live release and its draft."""
+    """The demo at this address, with its live release and its draft.
+
+    Parameters
+    ----------
+    slug : str
+        The demo's address.
+    files : FileStore
+        Where files are kept by their hash.
+    """
     demo = find_demo(slug)
     if demo is None:
         return None
@@ -188,13 +208,25 @@ def read_served(slug: str, files: FileStore) -> ServedDemo | None:
 
 
 def read_key(key: str) -> KnownKey | None:
-    """What this key is worth."""
+    """What this key is worth.
+
+    Parameters
+    ----------
+    key : str
+        The name of what a runner holds, by `job_key`.
+    """
     found = key_and_author(key)
     return KnownKey(found[0].id, _known(found[1]), found[0].used) if found else None
 
 
 def read_session(token: str) -> KnownSession | None:
-    """What this session is worth."""
+    """What this session is worth.
+
+    Parameters
+    ----------
+    token : str
+        As it stands in the link or cookie.
+    """
     found = find_session(token)
     if found is None:
         return None

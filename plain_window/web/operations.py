@@ -212,6 +212,10 @@ def give_way() -> None:
 def parse_json(data: bytes | str) -> Any:
     """JSON as values that can be written down again.
 
+    Parameters
+    ----------
+    data : bytes or str
+
     Raises
     ------
     ApiProblem
@@ -250,6 +254,15 @@ def _is_text(parsed: Any) -> bool:
 def refuse_large(limit: int, what: str, said: int | None = None) -> None:
     """Refuse a body that says it is larger than `limit` bytes; `said` is the limit of what is in it, if that is less.
 
+    Parameters
+    ----------
+    limit : int
+        In bytes.
+    what : str
+        What the body is.
+    said : int or None, optional
+        In bytes.
+
     Raises
     ------
     ApiProblem
@@ -280,6 +293,11 @@ def _size(n_bytes: int) -> str:
 
 def parse_body(type_: type[Body], data: Any) -> Body:
     """What a body was parsed to, as a type.
+
+    Parameters
+    ----------
+    type_ : type
+    data : object
 
     Raises
     ------

@@ -18,6 +18,10 @@ def network_of(address: str | None) -> str:
 
     Whoever has one IPv6 address has all of its /64.
 
+    Parameters
+    ----------
+    address : str or None
+
     Examples
     --------
     >>> network_of("2001:db8:1:2:3:4:5:6")

@@ -133,5 +133,11 @@ def recorded_inputs(document: DemoDocument, inputs: Mapping[str, Any]) -> str | 
 
 
 def has_pictures(document: DemoDocument) -> bool:
-    """Whether something is to be shown or drawn."""
+    """Whether something is to be shown or drawn.
+
+    Parameters
+    ----------
+    document : DemoDocument
+        What the demo says of itself.
+    """
     return any(isinstance(field, PictureField | DrawingField) for field in document.fields)

@@ -63,7 +63,12 @@ def not_found() -> ApiProblem:
 
 
 def problem_response(error: ApiProblem) -> Response:
-    """The answer to a request that went wrong."""
+    """The answer to a request that went wrong.
+
+    Parameters
+    ----------
+    error : ApiProblem
+    """
     body = error.problem.model_dump_json(exclude_none=True)
     response = Response(body, status=error.problem.status, content_type="application/problem+json")
     if error.retry_after is not None:
@@ -72,7 +77,13 @@ def problem_response(error: ApiProblem) -> Response:
 
 
 def install_problem_handlers(app: Flask) -> None:
-    """Turn every error into a problem body."""
+    """Turn every error into a problem body.
+
+    Parameters
+    ----------
+    app : Flask
+        It is changed in place.
+    """
     app.register_error_handler(ApiProblem, problem_response)
     app.register_error_handler(HTTPException, _http)
     app.register_error_handler(Faults, lambda error: problem_response(faults_problem(error)))
@@ -92,7 +103,12 @@ def install_problem_handlers(app: Flask) -> None:
 
 
 def faults_problem(error: Faults) -> ApiProblem:
-    """Several faults as one problem; of very many the first are named."""
+    """Several faults as one problem; of very many the first are named.
+
+    Parameters
+    ----------
+    error : Faults
+    """
     detail = error.faults[0].message if error.n_all == 1 else f"{error.n_all} things need mending."
     if error.n_all > len(error.faults):
         detail += f" The first {len(error.faults)} are named."

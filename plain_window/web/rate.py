@@ -108,19 +108,41 @@ class GrowingWait:
         self._table = _SharedTable(folder / "guesses")
 
     def wait_seconds(self, who: str, *, now: float | None = None) -> float:
-        """How long `who` must wait before the next guess."""
+        """How long `who` must wait before the next guess.
+
+        Parameters
+        ----------
+        who : str
+            Whom guesses are counted by.
+        now : float or None, optional
+            Seconds of a clock that only goes on; its own if None.
+        """
         _, _, last, wrong = self._table.find(who)
         now = time.time() if now is None else now
         return max(0.0, last + _pause(wrong) - now) if now - last < FORGET_SECONDS else 0.0
 
     def note_wrong(self, who: str, *, now: float | None = None) -> None:
-        """A guess was wrong."""
+        """A guess was wrong.
+
+        Parameters
+        ----------
+        who : str
+            Whom guesses are counted by.
+        now : float or None, optional
+            Seconds of a clock that only goes on; its own if None.
+        """
         at, mark, last, wrong = self._table.find(who)
         now = time.time() if now is None else now
         self._table.put(at, mark, now, (wrong if now - last < FORGET_SECONDS else 0.0) + 1)
 
     def note_right(self, who: str) -> None:
-        """A guess was right: what was wrong before it is forgotten."""
+        """A guess was right: what was wrong before it is forgotten.
+
+        Parameters
+        ----------
+        who : str
+            Whom guesses are counted by.
+        """
         at, mark, _, wrong = self._table.find(who)
         if wrong:
             self._table.put(at, mark, 0.0, 0.0)

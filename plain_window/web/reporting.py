@@ -9,7 +9,15 @@ __all__ = ["report_of"]
 
 
 def report_of(evidence: Evidence | None, setting: AnyAnswerSetting) -> Report | None:
-    """The report; None without known cases."""
+    """The report; None without known cases.
+
+    Parameters
+    ----------
+    evidence : Evidence or None
+        What was measured on known cases, if there are some.
+    setting : AnyAnswerSetting
+        How the document words its answer.
+    """
     if evidence is None:
         return None
     error = evidence.typical_error

@@ -64,6 +64,11 @@ class _Memory:
 def read_request_inputs(document: DemoDocument) -> RequestInputs:
     """This request's inputs for a demo.
 
+    Parameters
+    ----------
+    document : DemoDocument
+        What the demo says of itself.
+
     Raises
     ------
     ApiProblem
@@ -88,7 +93,14 @@ def read_request_inputs(document: DemoDocument) -> RequestInputs:
 
 
 def sample_picture(document: DemoDocument, name: str) -> Any:
-    """What a demo's own sample holds for a picture, by its name `number.field`; None if there is no such one."""
+    """What a demo's own sample holds for a picture, by its name `number.field`; None if there is no such one.
+
+    Parameters
+    ----------
+    document : DemoDocument
+        What the demo says of itself.
+    name : str
+    """
     number, _, field = name.partition(".")
     # `isdecimal` alone takes digits of every script, and a number may be too long to be one.
     if not (number.isascii() and number.isdecimal() and len(number) < 6) or int(number) >= len(document.samples):
@@ -128,6 +140,13 @@ def _add_what_is_elsewhere(document: DemoDocument, field: AnyField, given: Reque
 
 def picture_behind(link: str, field: str) -> bytes:
     """What a link leads to.
+
+    Parameters
+    ----------
+    link : str
+        An address.
+    field : str
+        Its name.
 
     Raises
     ------

@@ -28,7 +28,13 @@ TRIES, PAUSE_SECONDS = 60, 0.25
 
 
 def warm_up(app: Flask) -> None:
-    """Warm the process in the background; give up quietly where something does not come."""
+    """Warm the process in the background; give up quietly where something does not come.
+
+    Parameters
+    ----------
+    app : Flask
+        It is changed in place.
+    """
     threading.Thread(target=_warm, args=(app,), name="warming", daemon=True).start()
 
 

@@ -142,7 +142,16 @@ class PacedWorker(GeventWorker):  # type: ignore[misc]  # gunicorn says nothing 
         return gevent.Timeout(HEAD_SECONDS, TooSlow("the head of the request did not come"))
 
     def handle(self, listener: Any, client: Any, addr: Any) -> None:
-        """Serve one connection, if its address has not too many."""
+        """Serve one connection, if its address has not too many.
+
+        Parameters
+        ----------
+        listener : object
+        client : object
+            Its socket.
+        addr : object
+            The other end.
+        """
         network = network_of(addr[0]) if addr else ""
         if self._by_network[network] >= CONNECTIONS_EACH and not IS_PROXIED:
             client.close()
@@ -159,7 +168,17 @@ class PacedWorker(GeventWorker):  # type: ignore[misc]  # gunicorn says nothing 
                 del self._by_network[network]
 
     def handle_request(self, listener_name: Any, req: Any, sock: Any, addr: Any) -> Any:
-        """One request whose head has come."""
+        """One request whose head has come.
+
+        Parameters
+        ----------
+        listener_name : object
+        req : object
+        sock : object
+            The client's.
+        addr : object
+            The other end.
+        """
         sock.start_clock()
         try:
             super().handle_request(listener_name, req, sock, addr)
@@ -171,7 +190,15 @@ class PacedWorker(GeventWorker):  # type: ignore[misc]  # gunicorn says nothing 
             raise StopIteration
 
     def handle_exit(self, sig: int, frame: Any) -> None:
-        """Told to stop: connections on which nothing is under way are closed, the others are finished."""
+        """Told to stop: connections on which nothing is under way are closed, the others are finished.
+
+        Parameters
+        ----------
+        sig : int
+            The signal's number.
+        frame : object
+            Where the process was.
+        """
         super().handle_exit(sig, frame)
         gevent.spawn(self._close_idle)
 
@@ -182,7 +209,17 @@ class PacedWorker(GeventWorker):  # type: ignore[misc]  # gunicorn says nothing 
                 paced.close()
 
     def handle_error(self, req: Any, client: Any, addr: Any, exc: BaseException) -> None:
-        """What never became a request is refused like anything else: as a problem."""
+        """What never became a request is refused like anything else: as a problem.
+
+        Parameters
+        ----------
+        req : object
+        client : object
+            Its socket.
+        addr : object
+            The other end.
+        exc : BaseException
+        """
         if isinstance(exc, TooSlow):
             status, title, detail = TOO_SLOW
             # Nothing came at all: a connection that was kept open ends without a word.

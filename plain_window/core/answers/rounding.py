@@ -39,6 +39,11 @@ def share_100(probabilities: Sequence[float]) -> list[int]:
 def of_100(share: float) -> int:
     """A share of its own as whole marks of 100: half a mark up, as people round.
 
+    Parameters
+    ----------
+    share : float
+        From 0 to 1.
+
     Examples
     --------
     >>> of_100(0.125), of_100(0.135), of_100(0.9999)
@@ -53,6 +58,11 @@ def decimals_for_spread(spread: float) -> int:
 
     A hundredth of the spread is the finest difference worth a digit.
 
+    Parameters
+    ----------
+    spread : float
+        How far the reference values lie apart.
+
     Examples
     --------
     >>> decimals_for_spread(350.0), decimals_for_spread(0.8)
@@ -65,6 +75,12 @@ def decimals_for_spread(spread: float) -> int:
 
 def number_words(value: float, decimals: int) -> str:
     """A number rounded for reading, thousands set apart by a narrow space.
+
+    Parameters
+    ----------
+    value : float
+    decimals : int
+        Digits behind the point; negative ones round to tens and hundreds.
 
     Examples
     --------
@@ -80,6 +96,13 @@ def margin_words(margin: float, decimals: int) -> str:
     """How far off an answer may be, rounded up: a margin made smaller by rounding would promise too much.
 
     Nothing at all is said as the smallest step that these decimals can show, since a margin is a bound.
+
+    Parameters
+    ----------
+    margin : float
+        Not negative.
+    decimals : int
+        Digits behind the point; negative ones round to tens and hundreds.
 
     Examples
     --------

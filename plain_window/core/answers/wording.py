@@ -36,6 +36,13 @@ ODD_NOUNS = {"people": "person", "children": "child", "men": "man", "women": "wo
 def singular_label(label: str, given: str = "") -> str:
     """What one of them does or is, where `label` says it of several.
 
+    Parameters
+    ----------
+    label : str
+        As the author wrote it.
+    given : str, optional
+        What the author gave instead; it is taken where there is some.
+
     Examples
     --------
     >>> singular_label("are crazed"), singular_label("point to damp pots"), singular_label("green")
@@ -57,6 +64,13 @@ def _third_person(verb: str) -> str:
 
 def one_of(noun: str, given: str = "") -> str:
     """One of what `noun` counts.
+
+    Parameters
+    ----------
+    noun : str
+        In the plural, as documents have it.
+    given : str, optional
+        What the author gave instead; it is taken where there is some.
 
     Examples
     --------

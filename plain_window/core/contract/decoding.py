@@ -31,7 +31,13 @@ class ContractBroken(Exception):
 
 
 def encoded(message: Any) -> bytes:
-    """A message as bytes."""
+    """A message as bytes.
+
+    Parameters
+    ----------
+    message : object
+        One of the contract's structures.
+    """
     return _encoder.encode(message)
 
 

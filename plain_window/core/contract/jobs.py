@@ -118,5 +118,11 @@ class Handover(_Part, frozen=True):
 
 
 def job_key(*parts: str | None) -> str:
-    """A name for what a runner holds, made from the hashes of what it was made from: same parts, same runner."""
+    """A name for what a runner holds, made from the hashes of what it was made from: same parts, same runner.
+
+    Parameters
+    ----------
+    parts : *str or None
+        Hashes; None where there is none.
+    """
     return hashlib.sha256("\0".join(part or "" for part in parts).encode()).hexdigest()[:32]

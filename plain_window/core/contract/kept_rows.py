@@ -58,16 +58,32 @@ class KeptRows:
         return len(self.known_outcomes)
 
     def first(self, n_rows: int) -> dict[str, list[Value]]:
-        """The first rows by column."""
+        """The first rows by column.
+
+        Parameters
+        ----------
+        n_rows : int
+        """
         return {name: values[:n_rows] for name, values in self.columns.items()}
 
     def row(self, at: int) -> dict[str, Value]:
-        """One reference row."""
+        """One reference row.
+
+        Parameters
+        ----------
+        at : int
+            Its place.
+        """
         return {name: values[at] for name, values in self.columns.items()}
 
 
 def write_kept_rows(kept_rows: KeptRows) -> bytes:
-    """The rows as a file's content."""
+    """The rows as a file's content.
+
+    Parameters
+    ----------
+    kept_rows : KeptRows
+    """
     return msgspec.msgpack.encode(kept_rows)
 
 

@@ -30,11 +30,23 @@ class ReplyMatcher:
 
     @classmethod
     def of(cls, facts: ModelFacts) -> "ReplyMatcher":
-        """For one opened model."""
+        """For one opened model.
+
+        Parameters
+        ----------
+        facts : ModelFacts
+            What the model's inspection settled.
+        """
         return cls(facts.n_outputs, facts.names)
 
     def check_predicted(self, reply: PredictReply, *, n_rows: int) -> None:
         """Refuse outputs of another shape.
+
+        Parameters
+        ----------
+        reply : PredictReply
+        n_rows : int
+            How many rows were asked about.
 
         Raises
         ------
@@ -47,6 +59,12 @@ class ReplyMatcher:
 
     def check_explained(self, reply: ExplainReply, *, of: int | None) -> None:
         """Refuse what is about another output, other fields, or does not add up in length.
+
+        Parameters
+        ----------
+        reply : ExplainReply
+        of : int or None
+            Index of the output that was asked about; None if it was left open.
 
         Raises
         ------
@@ -72,6 +90,12 @@ class ReplyMatcher:
     def check_regions(self, reply: RegionsReply, *, of: int | None) -> None:
         """Refuse parts that are not as many as are said.
 
+        Parameters
+        ----------
+        reply : RegionsReply
+        of : int or None
+            Index of the output that was asked about; None if it was left open.
+
         Raises
         ------
         ContractBroken
@@ -85,6 +109,10 @@ class ReplyMatcher:
     def check_overall(self, reply: OverallReply) -> None:
         """Refuse other fields, and curves whose ends do not meet.
 
+        Parameters
+        ----------
+        reply : OverallReply
+
         Raises
         ------
         ContractBroken
@@ -95,6 +123,10 @@ class ReplyMatcher:
 
     def check_among(self, reply: AmongReply) -> None:
         """Refuse rows that are not as many as they are.
+
+        Parameters
+        ----------
+        reply : AmongReply
 
         Raises
         ------

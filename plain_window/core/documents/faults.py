@@ -8,7 +8,14 @@ __all__ = ["faults_of"]
 
 
 def faults_of(error: ValidationError, *, prefix: str = "") -> list[Fault]:
-    """What pydantic found, as faults: one each, named by its path."""
+    """What pydantic found, as faults: one each, named by its path.
+
+    Parameters
+    ----------
+    error : ValidationError
+    prefix : str, optional
+        What the paths stand below.
+    """
     faults = []
     for item in error.errors(include_url=False):
         path = ".".join(str(part) for part in item["loc"])

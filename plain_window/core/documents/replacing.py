@@ -180,7 +180,15 @@ def _carried_wordings(before: Any, first: Any, new: Any, listed: str) -> list[di
 
 
 def differences(old: Inspection, new: Inspection) -> Differences:
-    """What differs of features and classes; of answers, `compare_answers` tells."""
+    """What differs of features and classes; of answers, `compare_answers` tells.
+
+    Parameters
+    ----------
+    old : Inspection
+        Of the model that is there.
+    new : Inspection
+        Of the one that would replace it.
+    """
     before, after = {field.name: field for field in old.fields}, {field.name: field for field in new.fields}
     gone = [name for name in before if name not in after]
     added = [name for name in after if name not in before]

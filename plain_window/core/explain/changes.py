@@ -107,6 +107,13 @@ def class_goal(now: int, *, to: int | None = None) -> Goal:
     """Another class than `now` as the likeliest, or class `to`; by a lead that makes a difference.
 
     Where two classes stand level a hair's breadth of any field tips the answer. That is no advice.
+
+    Parameters
+    ----------
+    now : int
+        The class that is likeliest.
+    to : int or None, optional
+        The class that is wanted; any other if none is named.
     """
 
     def beyond(outputs: np.ndarray) -> np.ndarray:
@@ -119,7 +126,15 @@ def class_goal(now: int, *, to: int | None = None) -> Goal:
 
 
 def number_goal(now: float, reach: float) -> Goal:
-    """An answer at `reach` or beyond it, seen from `now`."""
+    """An answer at `reach` or beyond it, seen from `now`.
+
+    Parameters
+    ----------
+    now : float
+        The answer as it is.
+    reach : float
+        The value that is wanted.
+    """
     side = 1.0 if reach >= now else -1.0
     # At the number itself it is reached; the goal counts as reached above 0.
     return lambda outputs: side * (outputs[:, 0] - reach) + np.finfo("float64").tiny

@@ -112,6 +112,8 @@ def sample_orders(
     most_pairs : int, optional
         Stop after about so many pairs, whatever the error: the clock then decides nothing, and the same seed gives the
         same numbers.
+    rows_at_once : int, optional
+        Rows the model is asked about together.
     """
     rng = np.random.default_rng(seed)
     deadline = time.monotonic() + seconds

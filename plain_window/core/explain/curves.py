@@ -123,7 +123,17 @@ def _first_above(chain: Sequence[Link], thresholds: np.ndarray, low: float, high
 
 
 def grid_of(values: Sequence[float], low: float, high: float) -> np.ndarray:
-    """Where to ask a number's curve: half of the points evenly, half where the reference values lie."""
+    """Where to ask a number's curve: half of the points evenly, half where the reference values lie.
+
+    Parameters
+    ----------
+    values : sequence of float
+        Reference values, shape (n_values,).
+    low : float
+        The lowest place.
+    high : float
+        The highest place.
+    """
     evenly = np.linspace(low, high, GRID_POINTS // 2 + 1)
     seen = np.asarray([value for value in values if value == value], dtype="float64")
     seen = seen[(seen >= low) & (seen <= high)]

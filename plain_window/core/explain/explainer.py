@@ -104,7 +104,13 @@ class Explainer:
         return self._background.n_rows
 
     def usual(self, of: int) -> float:
-        """The average answer over the background rows."""
+        """The average answer over the background rows.
+
+        Parameters
+        ----------
+        of : int
+            Index of an output.
+        """
         return float(self._outputs[:, of].mean())
 
     def _prepare(self, compiled: CompiledModel) -> None:
@@ -238,7 +244,12 @@ class Explainer:
         return min(most, self.affordable_rows(2 * most_seconds))
 
     def affordable_rows(self, seconds: float) -> int:
-        """How many rows the model can be asked about in this time."""
+        """How many rows the model can be asked about in this time.
+
+        Parameters
+        ----------
+        seconds : float
+        """
         return int(seconds / max(self.row_seconds, 1e-9))
 
     def _mixer(self, row: Row, of: int) -> tuple[Callable[[np.ndarray, np.ndarray], np.ndarray], list[str]]:

@@ -107,6 +107,10 @@ class GroupContributions:
 
         However many are asked about at a time, the same groups are, and it ends after the same number: what a picture
         gets must not depend on how busy a machine is.
+
+        Parameters
+        ----------
+        n_groups : int
         """
         if self.is_done:
             return

@@ -12,7 +12,15 @@ AFFINE = ("multiply", "divide", "add", "subtract", "take", "linear", "join", "su
 
 
 def find_linear_sum(split: SplitPlan, *, at_score: bool = False) -> "LinearSum | None":
-    """The plan's weights, if its output (or its score) is an affine function of the seam."""
+    """The plan's weights, if its output (or its score) is an affine function of the seam.
+
+    Parameters
+    ----------
+    split : SplitPlan
+        The plan, cut where its columns meet.
+    at_score : bool, optional
+        Look at what the last function is applied to, not at what it makes.
+    """
     plan, last = split.plan, None
     for at in split.tail:
         step = plan.steps[at]
@@ -42,6 +50,15 @@ class LinearSum:
         """Each field's weights times how far the case is from the background's mean, in output `of`: (n_fields,).
 
         For a sum every order of fields gives the same, so this is the Shapley value.
+
+        Parameters
+        ----------
+        case : ColumnParts
+            One row at the seam, width of each block.
+        background : ColumnParts
+            The background rows at the seam.
+        of : int
+            Index of an output.
         """
         split = self._split
         mean = {name: block.mean(axis=0, keepdims=True) for name, block in background.items()}
@@ -53,7 +70,13 @@ class LinearSum:
         return said[fields, of] - said[-1, of]
 
     def outputs(self, parts: ColumnParts) -> np.ndarray:
-        """The sum on its own scale: shape (n_rows, n_outputs)."""
+        """The sum on its own scale: shape (n_rows, n_outputs).
+
+        Parameters
+        ----------
+        parts : ColumnParts
+            The seam's blocks, each of shape (n_rows, width).
+        """
         return self._split.compiled.run_steps(self._steps, parts, {}, keep=[self._out])[self._out]
 
 

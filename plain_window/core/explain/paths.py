@@ -47,7 +47,13 @@ class Paths:
         return int(np.diff(self.path_starts).max())
 
     def missed(self, row: np.ndarray) -> np.ndarray:
-        """The fields a row misses on each leaf's path, bit by bit: uint32 of shape (n_leaves,)."""
+        """The fields a row misses on each leaf's path, bit by bit: uint32 of shape (n_leaves,).
+
+        Parameters
+        ----------
+        row : ndarray
+            What the trees are given for one row, shape (n_columns,).
+        """
         out = np.empty(self.n_leaves, dtype="uint32")
         scratch = np.zeros(self.n_nodes, dtype="uint32")
         path_kernels.find_missed(np.ascontiguousarray(row), *self.inner, *self.sets, self.leaf_node, scratch, out)

@@ -213,7 +213,13 @@ def _words(n_patterns: np.ndarray, patterns: np.ndarray, n_fields: np.ndarray) -
 
 @functools.cache
 def coalition_weights(most: int) -> np.ndarray:
-    """Shape (most + 1, most + 1, 2): at (a, b) the weights (a − 1)! b! / (a + b)! and a! (b − 1)! / (a + b)!."""
+    """Shape (most + 1, most + 1, 2): at (a, b) the weights (a − 1)! b! / (a + b)! and a! (b − 1)! / (a + b)!.
+
+    Parameters
+    ----------
+    most : int
+        Fields on the longest path.
+    """
     weights = np.zeros((most + 1, most + 1, 2))
     for a in range(most + 1):
         for b in range(most + 1):

@@ -55,11 +55,23 @@ class SplitPlan:
         }
 
     def parts(self, columns: Mapping[str, Sequence[Any]]) -> ColumnParts:
-        """The seam's blocks for these raw rows, each of shape (n_rows, width)."""
+        """The seam's blocks for these raw rows, each of shape (n_rows, width).
+
+        Parameters
+        ----------
+        columns : mapping
+            Raw values by column, each of length n_rows.
+        """
         return self.compiled.run_steps(self.front, {}, columns, keep=self.seam)
 
     def outputs(self, parts: ColumnParts) -> np.ndarray:
-        """Outputs of shape (n_rows, n_outputs) from the seam's blocks."""
+        """Outputs of shape (n_rows, n_outputs) from the seam's blocks.
+
+        Parameters
+        ----------
+        parts : ColumnParts
+            The seam's blocks, each of shape (n_rows, width).
+        """
         last = self.plan.steps[-1].out
         n_rows = len(next(iter(parts.values())))
         out = np.empty((n_rows, self.plan.n_outputs))

@@ -119,7 +119,12 @@ def _columns(step: Step, given: Sequence[list[Column]], plan: Plan, fields: Mapp
 
 
 def used_fields(plan: Plan) -> set[str]:
-    """The names of the inputs that the output can depend on at all."""
+    """The names of the inputs that the output can depend on at all.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     last = columns_of_blocks(plan)[plan.steps[-1].out]
     return {plan.inputs[at].name for column in last for at in column.fields}
 

@@ -60,6 +60,10 @@ def words_of(text: str) -> dict[str, list[tuple[int, int]]]:
 
     Of a text with very many words, several that come one after the other for the first time are one player.
 
+    Parameters
+    ----------
+    text : str
+
     Examples
     --------
     >>> words_of("Bang! A bang at 200")

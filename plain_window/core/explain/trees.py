@@ -205,13 +205,25 @@ class TreeSum:
         return self._last[1]
 
     def inputs(self, columns: Any) -> np.ndarray:
-        """What the trees are given for raw rows: shape (n_rows, n_columns)."""
+        """What the trees are given for raw rows: shape (n_rows, n_columns).
+
+        Parameters
+        ----------
+        columns : object
+            Raw values by column, each of length n_rows.
+        """
         name = self._step.inputs[0]
         block = self._split.compiled.run_steps(self._upto, {}, columns, keep=[name])[name]
         return np.ascontiguousarray(block)
 
     def prepare(self, background: np.ndarray) -> "TreeBackground":
-        """Background rows, as the trees are given them, ready for `contributions`."""
+        """Background rows, as the trees are given them, ready for `contributions`.
+
+        Parameters
+        ----------
+        background : ndarray
+            Shape (n_background, n_columns).
+        """
         patterns = find_patterns(background, self.paths) if self.paths is not None else None
         if patterns is not None:
             return TreeBackground(background, patterns, None)
@@ -275,7 +287,13 @@ class TreeSum:
         return out[:, :n_fields, 0] / n_rows
 
     def outputs(self, given: np.ndarray) -> np.ndarray:
-        """The sum on its own scale, for what the trees are given: shape (n_rows, n_outputs)."""
+        """The sum on its own scale, for what the trees are given: shape (n_rows, n_outputs).
+
+        Parameters
+        ----------
+        given : ndarray
+            Shape (n_rows, n_columns).
+        """
         arrays = {part: self._split.plan.arrays[name] for part, name in self._step.arrays.items()}
         operation = OPERATIONS[self._step.op]
         said = operation.run([given], operation.prepare(arrays), self._step.settings, {})

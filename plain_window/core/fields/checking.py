@@ -237,7 +237,12 @@ def _json_text(given: Any) -> str:
 
 
 def number_text(value: float) -> str:
-    """A number as a person would write it: no trailing zeros, no exponent in everyday sizes."""
+    """A number as a person would write it: no trailing zeros, no exponent in everyday sizes.
+
+    Parameters
+    ----------
+    value : float
+    """
     if math.isfinite(value) and value == int(value) and abs(value) < 1e15:
         return str(int(value))
     return f"{value:.6g}"

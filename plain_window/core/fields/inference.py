@@ -118,7 +118,14 @@ def _plain_name(name: str) -> str:
 
 
 def columns_of(table: pd.DataFrame, names: Sequence[str]) -> list[Column]:
-    """Name and type of the named columns, enough to build such a table again."""
+    """Name and type of the named columns, enough to build such a table again.
+
+    Parameters
+    ----------
+    table : pandas.DataFrame
+    names : sequence of str
+        The columns wanted.
+    """
     columns = []
     for name in names:
         series = table[name]

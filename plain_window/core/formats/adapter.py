@@ -30,6 +30,11 @@ class ModelAdapter(Protocol):
     def predict(self, table: "pd.DataFrame") -> np.ndarray:
         """Outputs of shape (n_rows, n_outputs), float64, for a table with the model's columns in its order.
 
+        Parameters
+        ----------
+        table : pandas.DataFrame
+            Shape (n_rows, n_features).
+
         Raises
         ------
         ModelFailed
@@ -39,6 +44,11 @@ class ModelAdapter(Protocol):
     def compile(self, columns: Sequence[Column]) -> "Plan":
         """The model as plain arrays and steps.
 
+        Parameters
+        ----------
+        columns : sequence of Column
+            The columns it will be asked with, in the model's order.
+
         Raises
         ------
         CannotCompile
@@ -46,20 +56,46 @@ class ModelAdapter(Protocol):
         """
 
     def column_uses(self, names: Sequence[str]) -> dict[str, ColumnUse]:
-        """What the model is known to do with each of these columns."""
+        """What the model is known to do with each of these columns.
+
+        Parameters
+        ----------
+        names : sequence of str
+            Columns of the table.
+        """
 
     def dropped_columns(self, names: Sequence[str]) -> set[str]:
-        """Columns the model was fitted with and throws away at once."""
+        """Columns the model was fitted with and throws away at once.
+
+        Parameters
+        ----------
+        names : sequence of str
+            Columns of the table.
+        """
 
     def settle(self, names: Sequence[str], categories: dict[str, list[str]]) -> list[str] | None:
         """The model's columns by the names the table has for them, once the table is known; None to look by name.
 
         `categories` has the distinct values of the table's columns of words.
+
+        Parameters
+        ----------
+        names : sequence of str
+            Columns of the table.
+        categories : mapping
+            The distinct values of the table's columns of words.
         """
 
 
 class NativeModel:
     """What models in a library's own format have in common: all their columns count, and are found by name."""
+
+    found: Found
+    tolerance: float
+
+    def predict(self, table: "pd.DataFrame") -> np.ndarray:
+        """As `ModelAdapter.predict`."""
+        raise NotImplementedError
 
     def compile(self, columns: Sequence[Column]) -> "Plan":
         """As `ModelAdapter.compile`."""
@@ -70,6 +106,13 @@ class NativeModel:
 
     def compile_onto(self, builder: "Builder", value: "Raw | Block") -> "Block":
         """The steps of this model on what came before it.
+
+        Parameters
+        ----------
+        builder : Builder
+            Steps are added to it.
+        value : Raw or Block
+            What came before the model.
 
         Raises
         ------

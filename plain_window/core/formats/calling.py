@@ -14,6 +14,11 @@ __all__ = ["ask"]
 def ask(outputs: Callable[[], np.ndarray]) -> np.ndarray:
     """What `outputs` returns.
 
+    Parameters
+    ----------
+    outputs : callable
+        Asks the library; what it raises becomes `ModelFailed`.
+
     Raises
     ------
     ModelFailed

@@ -7,7 +7,6 @@ import pandas as pd
 
 from ..contract.values import Cell
 from ..fields.columns import Column
-from ..fields.kinds import Scalar
 
 __all__ = ["model_table"]
 
@@ -29,14 +28,14 @@ def model_table(columns: Sequence[Column], rows: Sequence[Mapping[str, Cell]]) -
     return pd.DataFrame({column.name: _series(column, [row[column.name] for row in rows]) for column in columns})
 
 
-def _series(column: Column, values: list[Scalar | None]) -> pd.Series:
+def _series(column: Column, values: Sequence[Cell]) -> pd.Series:
     if column.categories is not None:
         return pd.Series(pd.Categorical(values, categories=column.categories))
     if column.dtype in ("bool", "boolean"):
         return pd.Series(values, dtype="object" if None in values else column.dtype)
     if column.dtype.startswith(("int", "uint", "Int", "UInt")):
         # A visitor may ask for half a day where the table has whole ones; the model sees what was asked.
-        whole = all(value is not None and float(value).is_integer() for value in values)
+        whole = all(isinstance(value, int | float) and float(value).is_integer() for value in values)
         return pd.Series(values, dtype=column.dtype if whole else "float64")
     if column.dtype.startswith(("float", "Float")):
         filled = [np.nan if value is None else value for value in values]

@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING, BinaryIO
 
 from ..errors import ModelNotOpened
-from .adapter import ModelAdapter
+from .adapter import ModelAdapter, NativeModel
 from .format import Format, Head
 from .other_files import refuse_other_files
 from .picture_input import PictureModel
@@ -42,7 +42,7 @@ def open_model(file: BinaryIO, preprocessor: BinaryIO | None = None) -> ModelAda
         opened = found.open_object(file, kind)
         return SklearnModel(in_front(_open_transformer(preprocessor), opened), format=kind)
     model = found.open_model(file, kind)
-    if hasattr(model, "pictures"):
+    if not isinstance(model, NativeModel):
         raise ModelNotOpened("A model that looks at pictures takes no preprocessor file. Put it into the ONNX file.")
     from .preprocessed import PreprocessedModel
 

@@ -199,8 +199,14 @@ def _packed(head: bytes, file: BinaryIO) -> None:
 
 
 def unpacked_head(head: bytes) -> bytes:
-    """The first bytes of what is packed; the head itself if it is not."""
-    readers: dict[bytes, Callable[[BinaryIO], BinaryIO]] = {
+    """The first bytes of what is packed; the head itself if it is not.
+
+    Parameters
+    ----------
+    head : bytes
+        The first bytes of a file.
+    """
+    readers: dict[bytes, Callable[[BinaryIO], io.BufferedIOBase]] = {
         b"\x1f\x8b": lambda file: gzip.GzipFile(fileobj=file),
         b"BZh": bz2.BZ2File,
         b"\xfd7zXZ": lzma.LZMAFile,
@@ -214,7 +220,7 @@ def unpacked_head(head: bytes) -> bytes:
     return head
 
 
-def _what_unpacks(reader: Callable[[BinaryIO], BinaryIO], head: bytes) -> bytes:
+def _what_unpacks(reader: Callable[[BinaryIO], io.BufferedIOBase], head: bytes) -> bytes:
     """As much as can be unpacked of a head that is cut off."""
     out = b""
     try:

@@ -46,6 +46,13 @@ class PictureModel(Protocol):
     def predict(self, pictures: Mapping[str, Sequence[np.ndarray]], table: "pd.DataFrame | None") -> np.ndarray:
         """Outputs of shape (n_rows, n_outputs), for prepared pictures by input and the columns beside them.
 
+        Parameters
+        ----------
+        pictures : mapping
+            Prepared pictures by input, as many each.
+        table : pandas.DataFrame or None
+            Shape (n_rows, n_features).
+
         Raises
         ------
         ModelFailed
@@ -93,7 +100,13 @@ class FlatPictureModel:
 
 
 def flat_preparation(n_features: int | None) -> Preparation | None:
-    """The square picture with this many numbers, grey rather than colour; None if there is none."""
+    """The square picture with this many numbers, grey rather than colour; None if there is none.
+
+    Parameters
+    ----------
+    n_features : int or None
+        How many numbers the model takes; None if it does not say.
+    """
     for colour, channels in (("grey", 1), ("colour", 3)):
         side = math.isqrt((n_features or 0) // channels)
         if side >= SMALLEST_SIDE and side * side * channels == n_features:

@@ -12,7 +12,7 @@ from ..errors import ModelNotOpened
 from ..fields.columns import Column, ColumnUse
 from ..plan.building import Builder
 from ..plan.plan import Plan
-from .adapter import ModelAdapter
+from .adapter import NativeModel
 from .calling import ask
 from .sklearn.column_use import column_uses, dropped_columns
 from .sklearn.pickled import Unpickled
@@ -21,7 +21,13 @@ __all__ = ["PreprocessedModel", "in_front"]
 
 
 def in_front(preprocessor: Unpickled, model: Unpickled) -> Unpickled:
-    """Both as one pipeline."""
+    """Both as one pipeline.
+
+    Parameters
+    ----------
+    preprocessor : Unpickled
+    model : Unpickled
+    """
     whole = make_pipeline(_transformer(preprocessor.model), model.model)
     saved_with = model.saved_with or preprocessor.saved_with
     return Unpickled(whole, saved_with, [*model.warnings, *preprocessor.warnings])
@@ -42,7 +48,7 @@ class PreprocessedModel:
     Parameters
     ----------
     preprocessor : Unpickled
-    model : ModelAdapter
+    model : NativeModel
 
     Raises
     ------
@@ -50,7 +56,7 @@ class PreprocessedModel:
         If the first is no transformer.
     """
 
-    def __init__(self, preprocessor: Unpickled, model: ModelAdapter) -> None:
+    def __init__(self, preprocessor: Unpickled, model: NativeModel) -> None:
         self._transformer = _transformer(preprocessor.model)
         self._model = model
         names = getattr(self._transformer, "feature_names_in_", None)

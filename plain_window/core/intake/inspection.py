@@ -395,7 +395,14 @@ def _error_words(fit: OrderFit, error: float) -> str:
 
 
 def plain_row(table: pd.DataFrame, names: list[str]) -> dict[str, bool | int | float | str | None]:
-    """The first row without gaps, or the first of all."""
+    """The first row without gaps, or the first of all.
+
+    Parameters
+    ----------
+    table : pandas.DataFrame
+    names : list of str
+        The columns in use.
+    """
     complete = table[names].dropna()
     row = (complete if len(complete) else table[names]).iloc[0]
     return {name: plain_value(row[name]) for name in names}

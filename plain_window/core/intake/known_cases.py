@@ -72,6 +72,12 @@ def _outcomes(column: pd.Series, inspection: Inspection) -> np.ndarray:
 def weigh(model: ModelAdapter, known: KnownCases, task: str) -> Evidence | None:
     """What the model's answers to known cases say of it; None if it has a number for none of them.
 
+    Parameters
+    ----------
+    model : ModelAdapter
+    known : KnownCases
+    task : str
+
     Raises
     ------
     MismatchFaults

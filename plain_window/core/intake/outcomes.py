@@ -72,6 +72,13 @@ class WordMatch:
 def named_targets(target: str | None, tables: Sequence[pd.DataFrame | None]) -> list[str]:
     """The outcome's columns as the author named them: one, or several parted by commas.
 
+    Parameters
+    ----------
+    target : str or None
+        The column with outcomes, if it was named.
+    tables : sequence of pandas.DataFrame or None
+        Reference table and known cases, where there are such.
+
     Raises
     ------
     MismatchFaults
@@ -168,6 +175,7 @@ def match_words(
     words : sequence of str, length n_classes
     outcomes : sequence of str or None, length n_rows
     outputs : ndarray of shape (n_rows, n_classes)
+    n_classes : int
     """
     if len(words) != n_classes:
         return None
@@ -211,7 +219,12 @@ def class_places(
 
 
 def as_numbers(column: pd.Series) -> np.ndarray:
-    """Outcomes as numbers, yes and no as 1 and 0; NaN for what is neither."""
+    """Outcomes as numbers, yes and no as 1 and 0; NaN for what is neither.
+
+    Parameters
+    ----------
+    column : pandas.Series
+    """
     if dtypes.is_numeric_dtype(column) or dtypes.is_bool_dtype(column):
         return pd.to_numeric(column).to_numpy(dtype="float64", na_value=np.nan)
     said = column.map(lambda value: _yes_no(class_name(value)) if pd.notna(value) else np.nan)

@@ -121,7 +121,14 @@ def _some(images: Sequence[Image.Image], places: Sequence[int]) -> _Pictures:
 
 
 def is_borne_out(tries: Sequence[PreparationTry], n_classes: int) -> bool:
-    """Whether known pictures tell that the best preparation is a right one: most are right, far more than by chance."""
+    """Whether known pictures tell that the best preparation is a right one: most are right, far more than by chance.
+
+    Parameters
+    ----------
+    tries : sequence of PreparationTry
+        What was found for each preparation that was tried.
+    n_classes : int
+    """
     if not tries or tries[0].n_tried < FEWEST_PICTURES:
         return False
     share = tries[0].n_right / tries[0].n_tried
@@ -168,7 +175,12 @@ def _tried(
 
 
 def preparation_words(preparation: Preparation) -> str:
-    """A preparation in a few words."""
+    """A preparation in a few words.
+
+    Parameters
+    ----------
+    preparation : Preparation
+    """
     every = COLOUR_CONVENTIONS if preparation.n_channels == 3 else GREY_CONVENTIONS
     own = {"scale": preparation.scale, "mean": preparation.mean, "spread": preparation.spread}
     in_order = _blue_first if preparation.order == "bgr" else dict

@@ -28,7 +28,13 @@ def drawn_rows(table: pd.DataFrame, names: list[str], may_miss: list[str]) -> pd
 
 
 def plain_value(value: object) -> Value:
-    """A table's value as JSON has it."""
+    """A table's value as JSON has it.
+
+    Parameters
+    ----------
+    value : object
+        As a table or a library has it.
+    """
     plain = value.item() if isinstance(value, np.generic) else value
     if plain is None or plain is pd.NA or (isinstance(plain, float) and np.isnan(plain)):
         return None

@@ -24,12 +24,22 @@ TEXT_NAME = "text"
 
 
 def looks_at_pictures(model: ModelAdapter | PictureModel) -> "TypeIs[PictureModel]":
-    """Whether it is asked about pictures."""
+    """Whether it is asked about pictures.
+
+    Parameters
+    ----------
+    model : ModelAdapter or PictureModel
+    """
     return hasattr(model, "pictures")
 
 
 def may_see_pictures(model: ModelAdapter | PictureModel) -> bool:
-    """Whether it could be asked about pictures: it is, or its columns have no names and could be pixels."""
+    """Whether it could be asked about pictures: it is, or its columns have no names and could be pixels.
+
+    Parameters
+    ----------
+    model : ModelAdapter or PictureModel
+    """
     if looks_at_pictures(model):
         return True
     return model.found.features is None and flat_preparation(model.found.n_features) is not None
@@ -37,6 +47,10 @@ def may_see_pictures(model: ModelAdapter | PictureModel) -> bool:
 
 def as_picture_model(model: ModelAdapter | PictureModel) -> PictureModel:
     """The model, asked about pictures.
+
+    Parameters
+    ----------
+    model : ModelAdapter or PictureModel
 
     Raises
     ------
@@ -57,6 +71,10 @@ def stand_in_lines(model: ModelAdapter) -> "pd.DataFrame | None":
     """Lines of the words a model of text knows, to try it on; None if it takes anything but one text.
 
     They prove that a compiled model says the same. They are no reference rows: nothing is explained by them.
+
+    Parameters
+    ----------
+    model : ModelAdapter
     """
     import pandas as pd
 
@@ -75,6 +93,11 @@ def without_lines(inspection: Inspection) -> tuple[Inspection, KeptRows]:
     """The inspection without what was read off lines that stood in for a table.
 
     What is left to compare a text with is the empty one.
+
+    Parameters
+    ----------
+    inspection : Inspection
+        What was found in the model.
     """
     fields = [field.model_copy(update={"default": None}) for field in inspection.fields]
     empty = KeptRows(columns={field.name: [""] for field in fields})

@@ -36,10 +36,22 @@ class Backend(Protocol):
     compiled: "CompiledModel | None"
 
     def predict(self, rows: Sequence[Row]) -> np.ndarray:
-        """Outputs of shape (n_rows, n_outputs)."""
+        """Outputs of shape (n_rows, n_outputs).
+
+        Parameters
+        ----------
+        rows : sequence of Row
+            Value by column, one mapping a row.
+        """
 
     def predict_columns(self, columns: Columns) -> np.ndarray:
-        """The same for values by column, as an explanation asks."""
+        """The same for values by column, as an explanation asks.
+
+        Parameters
+        ----------
+        columns : Columns
+            Values by column, each of length n_rows.
+        """
 
 
 class LibraryBackend:
@@ -58,6 +70,7 @@ class LibraryBackend:
         self._model, self._columns = model, list(columns)
 
     def predict(self, rows: Sequence[Row]) -> np.ndarray:
+        """As `Backend.predict`."""
         from ..formats.model_table import model_table
 
         return self._model.predict(model_table(self._columns, rows))
@@ -65,7 +78,7 @@ class LibraryBackend:
     compiled: "CompiledModel | None" = None
 
     def predict_columns(self, columns: Columns) -> np.ndarray:
-        """The same for values by column, as an explanation asks."""
+        """As `Backend.predict_columns`."""
         self.pause()
         names = list(columns)
         return self.predict([dict(zip(names, values, strict=True)) for values in zip(*columns.values(), strict=True)])
@@ -92,10 +105,11 @@ class CompiledBackend:
         return self._model.plan
 
     def predict(self, rows: Sequence[Row]) -> np.ndarray:
+        """As `Backend.predict`."""
         return self._asked({name: [row[name] for row in rows] for name in self._names})
 
     def predict_columns(self, columns: Columns) -> np.ndarray:
-        """The same for values by column, as an explanation asks."""
+        """As `Backend.predict_columns`."""
         self.pause()
         return self._asked(columns)
 
@@ -132,6 +146,13 @@ class PictureBackend:
     def prepared(self, field: str, value: Mapping[str, Any]) -> "Prepared":
         """One picture as the model sees it.
 
+        Parameters
+        ----------
+        field : str
+            Its name.
+        value : mapping
+            As it was sent.
+
         Raises
         ------
         InputFaults
@@ -143,7 +164,7 @@ class PictureBackend:
             raise InputFaults([Fault(field, str(error))]) from error
 
     def predict(self, rows: Sequence[Row]) -> np.ndarray:
-        """Outputs of shape (n_rows, n_outputs).
+        """As `Backend.predict`.
 
         Raises
         ------
@@ -161,7 +182,7 @@ class PictureBackend:
         return self._model.predict(pictures, self._table(rows))
 
     def predict_columns(self, columns: Columns) -> np.ndarray:
-        """The same for values by column, as an explanation asks."""
+        """As `Backend.predict_columns`."""
         self.pause()
         names = list(columns)
         return self.predict([dict(zip(names, values, strict=True)) for values in zip(*columns.values(), strict=True)])
@@ -170,6 +191,17 @@ class PictureBackend:
         """Outputs for one row with its picture in `field` replaced by each of `inputs`, of shape (n, *input).
 
         Without pauses it may be asked from any thread.
+
+        Parameters
+        ----------
+        row : Row
+            Value by column.
+        field : str
+            The field that holds the picture.
+        inputs : ndarray
+            Prepared pictures, one each place.
+        pauses : bool, optional
+            Whether others may be answered in between.
         """
         if pauses:
             self.pause()

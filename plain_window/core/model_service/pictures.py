@@ -132,15 +132,30 @@ class PictureExplainer:
         """Nothing is done while nobody asks."""
 
     def overall(self, request: OverallRequest) -> Missing:
-        """Nothing: what matters overall is not worked out for pictures."""
+        """Nothing: what matters overall is not worked out for pictures.
+
+        Parameters
+        ----------
+        request : OverallRequest
+        """
         return Missing("not-for-pictures")
 
     def among(self, request: AmongRequest) -> Missing:
-        """Nothing: a picture has no place among rows of a table."""
+        """Nothing: a picture has no place among rows of a table.
+
+        Parameters
+        ----------
+        request : AmongRequest
+        """
         return Missing("not-for-pictures")
 
     def explain(self, request: ExplainRequest) -> ExplainReply:
-        """Outputs for `row`, what was asked for beside them, and the picture as the model sees it."""
+        """Outputs for `row`, what was asked for beside them, and the picture as the model sees it.
+
+        Parameters
+        ----------
+        request : ExplainRequest
+        """
         started = time.perf_counter()
         row = request.row
         outputs = self._backend.predict([row])[0]
@@ -165,7 +180,13 @@ class PictureExplainer:
         return reply
 
     def unlike(self, rows: Sequence[Row]) -> list[bool]:
-        """Of each row whether its picture is unlike the known ones; empty where that cannot be told."""
+        """Of each row whether its picture is unlike the known ones; empty where that cannot be told.
+
+        Parameters
+        ----------
+        rows : sequence of Row
+            Value by column, one mapping a row.
+        """
         found = [self._familiarity(row) for row in rows]
         known = [one.is_unlike for one in found if one is not None]
         return known if len(known) == len(found) else []
@@ -179,7 +200,12 @@ class PictureExplainer:
         return None
 
     def regions(self, request: RegionsRequest) -> RegionsReply | Missing:
-        """Where the model looked in the picture of `field`, after some more work on it."""
+        """Where the model looked in the picture of `field`, after some more work on it.
+
+        Parameters
+        ----------
+        request : RegionsRequest
+        """
         row, field = request.row, request.field
         outputs = None
         if request.of is None:

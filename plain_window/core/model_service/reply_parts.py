@@ -8,6 +8,13 @@ __all__ = ["curve_found", "overall_reply"]
 
 
 def overall_reply(state: OverallState) -> OverallReply:
+    """What matters overall, as a reply.
+
+    Parameters
+    ----------
+    state : OverallState
+        As far as it has come.
+    """
     fields = [
         FieldFound(
             one.name,
@@ -30,4 +37,10 @@ def _spread(spread: Spread) -> tuple[float, float, float]:
 
 
 def curve_found(curve: Curve) -> CurveFound:
+    """A curve as a part of a reply.
+
+    Parameters
+    ----------
+    curve : Curve
+    """
     return CurveFound(curve.shape, list(curve.x), list(curve.y), curve.thinned, curve.unknown)

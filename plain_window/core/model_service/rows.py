@@ -113,7 +113,12 @@ class RowExplainer:
             self._not_overall[of] = "too-slow" if isinstance(error, TooSlow) else "reference-not-answered"
 
     def regions(self, request: RegionsRequest) -> Missing:
-        """Nothing: this model looks at no picture."""
+        """Nothing: this model looks at no picture.
+
+        Parameters
+        ----------
+        request : RegionsRequest
+        """
         return Missing("no-picture")
 
     # --- one case -----------------------------------------------------------------------------------------------------
@@ -122,6 +127,10 @@ class RowExplainer:
         """Outputs for `row`, and what was asked for beside them.
 
         `of` is the output that is explained; None for the likeliest class, or the only number.
+
+        Parameters
+        ----------
+        request : ExplainRequest
         """
         started = time.perf_counter()
         row = request.row
@@ -183,7 +192,13 @@ class RowExplainer:
         return ask_texts(said, str(row[name]))
 
     def unlike(self, rows: Sequence[Row]) -> list[bool]:
-        """Of each row whether it is unlike anything seen; empty where nothing hangs on it, or it cannot be told."""
+        """Of each row whether it is unlike anything seen; empty where nothing hangs on it, or it cannot be told.
+
+        Parameters
+        ----------
+        rows : sequence of Row
+            Value by column, one mapping a row.
+        """
         if not self._needs_familiarity or self._likeness is None:
             return []
         found = [self._likeness.is_unlike(row) for row in rows]
@@ -251,7 +266,12 @@ class RowExplainer:
     # --- all reference rows -------------------------------------------------------------------------------------------
 
     def overall(self, request: OverallRequest) -> OverallReply | Missing:
-        """What matters overall for output `of`, as far as it is known; more is worked out while nobody asks."""
+        """What matters overall for output `of`, as far as it is known; more is worked out while nobody asks.
+
+        Parameters
+        ----------
+        request : OverallRequest
+        """
         kept_rows = self._kept_rows
         if self._explainer is None or kept_rows is None:
             return Missing(self._missing)
@@ -281,7 +301,12 @@ class RowExplainer:
         return distances
 
     def among(self, request: AmongRequest) -> AmongReply | Missing:
-        """Some reference rows: their values of one field, what the model says of them, and what happened."""
+        """Some reference rows: their values of one field, what the model says of them, and what happened.
+
+        Parameters
+        ----------
+        request : AmongRequest
+        """
         kept_rows = self._kept_rows
         if kept_rows is None or not kept_rows.n_rows:
             return Missing(self._missing)

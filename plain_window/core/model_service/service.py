@@ -102,7 +102,12 @@ class ModelService:
         return replies
 
     def answer(self, request: SlowRequest) -> SlowReply:
-        """Answer any request but one for plain outputs."""
+        """Answer any request but one for plain outputs.
+
+        Parameters
+        ----------
+        request : SlowRequest
+        """
         try:
             match request:
                 case ExplainRequest():

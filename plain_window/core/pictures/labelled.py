@@ -26,7 +26,13 @@ class LabelledPicture:
 
 
 def is_zip(file: BinaryIO) -> bool:
-    """Whether this is a zip archive, and no Excel file, which is one too; the file is left at its start."""
+    """Whether this is a zip archive, and no Excel file, which is one too; the file is left at its start.
+
+    Parameters
+    ----------
+    file : binary file
+        Seekable.
+    """
     head = file.read(4)
     file.seek(0)
     return head == b"PK\x03\x04" and not is_spreadsheet(file)

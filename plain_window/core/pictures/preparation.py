@@ -40,7 +40,12 @@ def as_seen(picture: np.ndarray | Image.Image, preparation: Preparation) -> np.n
 
 
 def is_light_on_dark(image: Image.Image) -> bool:
-    """Whether what is drawn is lighter than the ground, which is what lies along the picture's edge."""
+    """Whether what is drawn is lighter than the ground, which is what lies along the picture's edge.
+
+    Parameters
+    ----------
+    image : Image.Image
+    """
     grey = np.asarray(image.convert("L").resize((LOOKED_AT_SIDE, LOOKED_AT_SIDE), Image.Resampling.BOX), "float64")
     edge = np.concatenate([grey[0], grey[-1], grey[1:-1, 0], grey[1:-1, -1]])
     ground = float(np.median(edge))
@@ -50,7 +55,12 @@ def is_light_on_dark(image: Image.Image) -> bool:
 
 
 def is_line_art(image: Image.Image) -> bool:
-    """Whether most of the picture is one plain ground: a drawing, or a scan of one."""
+    """Whether most of the picture is one plain ground: a drawing, or a scan of one.
+
+    Parameters
+    ----------
+    image : Image.Image
+    """
     grey = np.asarray(image.convert("L").resize((LOOKED_AT_SIDE, LOOKED_AT_SIDE), Image.Resampling.BOX), "float64")
     edge = np.concatenate([grey[0], grey[-1], grey[1:-1, 0], grey[1:-1, -1]])
     return bool(np.mean(np.abs(grey - np.median(edge)) < GROUND_WITHIN) > GROUND_SHARE)

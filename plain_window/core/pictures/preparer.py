@@ -78,6 +78,11 @@ def image_of(value: Mapping[str, Any]) -> tuple[Image.Image, list[str]]:
     A photograph of many times the size that is wanted is not decoded in full. What the model then sees differs by one
     of 255 at the most, as it does from one decoder of JPEG to another.
 
+    Parameters
+    ----------
+    value : mapping
+        As it was sent.
+
     Raises
     ------
     PictureNotRead

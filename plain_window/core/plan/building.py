@@ -69,7 +69,21 @@ class Builder:
         arrays: dict[str, np.ndarray] | None = None,
         settings: dict[str, Any] | None = None,
     ) -> Block:
-        """Add a step; its result is the block returned."""
+        """Add a step; its result is the block returned.
+
+        Parameters
+        ----------
+        op : str
+            The operation's name.
+        width : int
+            Columns that come out.
+        inputs : sequence of Block, optional
+            What goes in.
+        arrays : mapping or None, optional
+            By name.
+        settings : mapping or None, optional
+            By name.
+        """
         name = f"b{len(self._steps)}"
         named = {part: self._keep(array) for part, array in (arrays or {}).items()}
         step = Step(
@@ -83,16 +97,45 @@ class Builder:
         return self._done[key]
 
     def vector(self, op: str, block: Block, vector: Any) -> Block:
-        """Add an elementwise step with one number a column."""
+        """Add an elementwise step with one number a column.
+
+        Parameters
+        ----------
+        op : str
+            The operation's name.
+        block : Block
+        vector : object
+            One number a column, or one for all.
+        """
         values = np.broadcast_to(np.asarray(vector, dtype="float64"), (block.width,)).copy()
         return self.step(op, block.width, inputs=[block], arrays={"vector": values})
 
     def each(self, op: str, block: Block, *, width: int | None = None) -> Block:
-        """Add a step that needs nothing but the block."""
+        """Add a step that needs nothing but the block.
+
+        Parameters
+        ----------
+        op : str
+            The operation's name.
+        block : Block
+        width : int or None, optional
+            Columns that come out; as many as go in if None.
+        """
         return self.step(op, width or block.width, inputs=[block])
 
     def numbers(self, value: Raw | Block) -> Block:
-        """The value as numbers."""
+        """The value as numbers.
+
+        Parameters
+        ----------
+        value : Raw or Block
+            What comes before the step.
+
+        Raises
+        ------
+        CannotCompile
+            If there are none.
+        """
         if isinstance(value, Block):
             return value
         if not value.columns:
@@ -108,7 +151,16 @@ class Builder:
         return block
 
     def codes(self, column: RawColumn, categories: Sequence[Scalar | None], *, refuse_unknown: bool = False) -> Block:
-        """Each value's place among `categories`, NaN for none of them."""
+        """Each value's place among `categories`, NaN for none of them.
+
+        Parameters
+        ----------
+        column : RawColumn
+        categories : sequence of Scalar or None
+            In the order of their codes.
+        refuse_unknown : bool, optional
+            Whether other values are refused; they become missing if not.
+        """
         # A column that any step looks up is a category; one that is only ever counted with stays a number.
         self._kinds[column.name] = "category"
         listed = list(categories)
@@ -128,47 +180,105 @@ class Builder:
         return self.step("lookup", 1, inputs=[codes], arrays={"table": table})
 
     def column(self, block: Block, at: int) -> Block:
-        """One of a block's columns."""
+        """One of a block's columns.
+
+        Parameters
+        ----------
+        block : Block
+        at : int
+            Its place.
+        """
         return self.take(block, [at])
 
     def take(self, block: Block, places: Sequence[int]) -> Block:
-        """Some of a block's columns, in this order."""
+        """Some of a block's columns, in this order.
+
+        Parameters
+        ----------
+        block : Block
+        places : sequence of int
+            Which columns, in this order.
+        """
         places = [int(at) for at in places]
         if places == list(range(block.width)):
             return block
         return self.step("take", len(places), inputs=[block], settings={"places": places})
 
     def linear(self, block: Block, weights: np.ndarray, offset: np.ndarray | float = 0.0) -> Block:
-        """The block times `weights` of shape (block.width, n_outputs), plus an offset an output."""
+        """The block times `weights` of shape (block.width, n_outputs), plus an offset an output.
+
+        Parameters
+        ----------
+        block : Block
+        weights : ndarray
+            Shape (n_columns, n_outputs).
+        offset : ndarray or float, optional
+            Shape (n_outputs,).
+        """
         weights = np.ascontiguousarray(weights, dtype="float64")
         shift = np.broadcast_to(np.asarray(offset, dtype="float64"), (weights.shape[1],)).copy()
         return self.step("linear", weights.shape[1], inputs=[block], arrays={"weights": weights, "offset": shift})
 
     def sum(self, blocks: Sequence[Block], weights: Sequence[float] | None = None) -> Block:
-        """Blocks of one width added up, each times its weight."""
+        """Blocks of one width added up, each times its weight.
+
+        Parameters
+        ----------
+        blocks : sequence of Block
+            Of one width.
+        weights : sequence of float or None, optional
+            One a block; 1 each if None.
+        """
         weighed = np.ones(len(blocks)) if weights is None else np.asarray(weights, dtype="float64")
         return self.step("sum", blocks[0].width, inputs=blocks, arrays={"weights": weighed})
 
     def mean(self, blocks: Sequence[Block], weights: Sequence[float] | None = None) -> Block:
-        """The weighted mean of blocks of one width."""
+        """The weighted mean of blocks of one width.
+
+        Parameters
+        ----------
+        blocks : sequence of Block
+            Of one width.
+        weights : sequence of float or None, optional
+            One a block; 1 each if None.
+        """
         total = len(blocks) if weights is None else float(np.sum(weights))
         return self.vector("divide", self.sum(blocks, weights), total)
 
     def text(self, column: RawColumn, settings: dict[str, Any]) -> Block:
-        """How often each term occurs in a column of text."""
+        """How often each term occurs in a column of text.
+
+        Parameters
+        ----------
+        column : RawColumn
+        settings : mapping
+            By name.
+        """
         self._kinds[column.name] = "text"
         settings = {**settings, "columns": [column.name]}
         return self.step("count_terms", len(settings["terms"]), settings=settings)
 
     def join(self, values: Sequence[Raw | Block]) -> Block:
-        """Side by side."""
+        """Side by side.
+
+        Parameters
+        ----------
+        values : sequence of Raw or Block
+            In this order.
+        """
         blocks = [self.numbers(value) for value in values]
         if len(blocks) == 1:
             return blocks[0]
         return self.step("join", sum(block.width for block in blocks), inputs=blocks)
 
     def finish(self, out: Block) -> Plan:
-        """The plan whose output is `out`."""
+        """The plan whose output is `out`.
+
+        Parameters
+        ----------
+        out : Block
+            What the plan answers with.
+        """
         if self._steps[-1].out != out.name:
             out = self.step("take", out.width, inputs=[out], settings={"places": list(range(out.width))})
         used = [
@@ -198,7 +308,17 @@ class Builder:
 
 
 def plain_scalar(value: Any) -> Scalar | None:
-    """A category as a value that JSON carries; None for what stands for a missing one."""
+    """A category as a value that JSON carries; None for what stands for a missing one.
+
+    Parameters
+    ----------
+    value : object
+
+    Raises
+    ------
+    CannotCompile
+        If JSON has nothing like it.
+    """
     plain = value.item() if isinstance(value, np.generic) else value
     if plain is None or (isinstance(plain, float) and np.isnan(plain)):
         return None

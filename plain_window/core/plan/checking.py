@@ -9,6 +9,10 @@ __all__ = ["check_plan"]
 def check_plan(plan: Plan) -> None:
     """Everything the kernels and operations trust.
 
+    Parameters
+    ----------
+    plan : Plan
+
     Raises
     ------
     PlanDamaged

@@ -22,7 +22,12 @@ SUM_KEY = "plain_window_sum"
 
 
 def write_plan(plan: Plan) -> bytes:
-    """The plan as a file's content."""
+    """The plan as a file's content.
+
+    Parameters
+    ----------
+    plan : Plan
+    """
     document = plan.model_dump_json(exclude={"arrays"})
     arrays = {name: np.ascontiguousarray(array) for name, array in plan.arrays.items()}
     return safetensors.numpy.save(arrays, metadata={KEY: document, SUM_KEY: _sum(document, arrays)})
@@ -30,6 +35,11 @@ def write_plan(plan: Plan) -> bytes:
 
 def read_plan(content: bytes) -> Plan:
     """The plan in a file's content.
+
+    Parameters
+    ----------
+    content : bytes
+        The whole file.
 
     Raises
     ------

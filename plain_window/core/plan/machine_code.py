@@ -53,7 +53,13 @@ def kernel(signature: Callable[[Any], Any]) -> Callable[[Callable[..., None]], C
 
 
 def helper(function: Callable[..., Any]) -> Callable[..., Any]:
-    """A function for kernels to use, compiled into each of them."""
+    """A function for kernels to use, compiled into each of them.
+
+    Parameters
+    ----------
+    function : callable
+        Compiled into whoever calls it.
+    """
     if _loaded is not None:
         return function
     import numba
@@ -73,7 +79,15 @@ def fixed(array: np.ndarray) -> Any:
 
 
 def build_machine_code(folder: Path, modules: Sequence[str]) -> None:
-    """Compile the kernels of `modules` and write their object code into `folder`."""
+    """Compile the kernels of `modules` and write their object code into `folder`.
+
+    Parameters
+    ----------
+    folder : Path
+        Where machine code is kept.
+    modules : sequence of str
+        Names of modules with kernels.
+    """
     for module in modules:
         importlib.import_module(module)
     manifest = {}

@@ -91,7 +91,12 @@ def prove(
 
 
 def columns_of_table(table: pd.DataFrame) -> dict[str, Sequence[Any]]:
-    """A table as the columns a compiled model takes: arrays of numbers, lists of the rest."""
+    """A table as the columns a compiled model takes: arrays of numbers, lists of the rest.
+
+    Parameters
+    ----------
+    table : pandas.DataFrame
+    """
     columns: dict[str, Sequence[Any]] = {}
     for name in table.columns:
         series = table[name]

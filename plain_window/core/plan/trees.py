@@ -68,7 +68,14 @@ def in_order(left: np.ndarray, right: np.ndarray, is_leaf: np.ndarray) -> np.nda
 
 
 def renumbered(tree: Tree, values: np.ndarray) -> tuple[Tree, np.ndarray]:
-    """The tree with its nodes in order, and what they say likewise."""
+    """The tree with its nodes in order, and what they say likewise.
+
+    Parameters
+    ----------
+    tree : Tree
+    values : ndarray
+        A row a node.
+    """
     order = in_order(tree.left, tree.right, tree.is_leaf)
     place = np.zeros(tree.is_leaf.size, dtype="int64")
     place[order] = np.arange(order.size)

@@ -84,7 +84,17 @@ def read_delimited(file: BinaryIO, name: str) -> Delimited:
 
 
 def reread_as_text(file: BinaryIO, read: Delimited, columns: Sequence[str]) -> pd.DataFrame:
-    """Some columns again, as they are written."""
+    """Some columns again, as they are written.
+
+    Parameters
+    ----------
+    file : binary file
+        Seekable.
+    read : Delimited
+        What was read before.
+    columns : sequence of str
+        Their names.
+    """
     file.seek(0)
     return pd.read_csv(
         file, sep=read.separator, encoding=read.encoding, skiprows=read.skip, usecols=list(columns), dtype="str"

@@ -51,7 +51,12 @@ class Reading:
 
 
 def convention_of(column: pd.Series) -> Convention | None:
-    """The convention that a column's values follow beyond doubt; None if they leave it open, or contradict."""
+    """The convention that a column's values follow beyond doubt; None if they leave it open, or contradict.
+
+    Parameters
+    ----------
+    column : pandas.Series
+    """
     told = _told(_distinct(column)[:MOST_TELLING])
     return next(iter(told)) if len(told) == 1 else None
 

@@ -13,6 +13,12 @@ __all__ = ["read_objects"]
 def read_objects(file: BinaryIO, name: str) -> pd.DataFrame:
     """A row an object; what an object leaves out is a gap.
 
+    Parameters
+    ----------
+    file : binary file
+        Seekable.
+    name : str
+
     Raises
     ------
     TableNotRead

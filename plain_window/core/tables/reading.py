@@ -52,12 +52,22 @@ class TableRead:
     odd: dict[str, tuple[int, str]] = field(default_factory=dict)
 
     def for_words(self, names: list[str]) -> pd.DataFrame:
-        """The table with these columns as they are written."""
+        """The table with these columns as they are written.
+
+        Parameters
+        ----------
+        names : list of str
+        """
         own = {name: self.as_written[name] for name in names if name in self.as_written}
         return self.table.assign(**own) if own else self.table
 
     def refuse_doubtful(self, names: list[str]) -> None:
         """Ask about columns with two readings.
+
+        Parameters
+        ----------
+        names : list of str
+            The columns in use.
 
         Raises
         ------

@@ -15,7 +15,13 @@ MOST_UNPACKED_BYTES = 2 << 30
 
 
 def is_spreadsheet(file: BinaryIO) -> bool:
-    """Whether it is an Excel file of today; the file is left at its start."""
+    """Whether it is an Excel file of today; the file is left at its start.
+
+    Parameters
+    ----------
+    file : binary file
+        Seekable.
+    """
     try:
         return "xl/workbook.xml" in zipfile.ZipFile(file).namelist()
     except (zipfile.BadZipFile, OSError):

@@ -30,7 +30,15 @@ class Evidence(BaseModel):
 
 
 def margin_at(evidence: Evidence, coverage: float) -> float | None:
-    """How far off an answer may be, at this coverage in whole percents; None if the known cases are too few."""
+    """How far off an answer may be, at this coverage in whole percents; None if the known cases are too few.
+
+    Parameters
+    ----------
+    evidence : Evidence
+        What was measured on known cases.
+    coverage : float
+        How often the truth is to lie within, from 0 to 1.
+    """
     return evidence.margins[round(coverage * 100) - COVERAGES.start]
 
 
@@ -38,6 +46,15 @@ def still_possible(evidence: Evidence, probabilities: Sequence[float], coverage:
     """The classes that cannot be ruled out, likeliest first; None if the known cases are too few.
 
     The likeliest class is always among them: a set without it would say nothing a visitor could use.
+
+    Parameters
+    ----------
+    evidence : Evidence
+        What was measured on known cases.
+    probabilities : sequence of float
+        By class, in the model's order.
+    coverage : float
+        How often the truth is to lie within, from 0 to 1.
     """
     margin = margin_at(evidence, coverage)
     if margin is None:
@@ -47,7 +64,17 @@ def still_possible(evidence: Evidence, probabilities: Sequence[float], coverage:
 
 
 def bears_out(evidence: Evidence, index: int, probability: float) -> bool:
-    """Whether known cases bear out this probability of class `index`."""
+    """Whether known cases bear out this probability of class `index`.
+
+    Parameters
+    ----------
+    evidence : Evidence
+        What was measured on known cases.
+    index : int
+        Index of a class.
+    probability : float
+        From 0 to 1.
+    """
     percent = round(probability * 100)
     stretches = evidence.borne_out[index] if index < len(evidence.borne_out) else []
     return any(low <= percent <= high for low, high in stretches)

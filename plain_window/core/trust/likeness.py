@@ -84,7 +84,12 @@ def _logarithm(spread: float) -> float:
 
 
 def describe_text(text: str) -> np.ndarray:
-    """A text's runs of three letters, counted in hashed places, of length one: float32 of shape (n_places,)."""
+    """A text's runs of three letters, counted in hashed places, of length one: float32 of shape (n_places,).
+
+    Parameters
+    ----------
+    text : str
+    """
     words = re.sub(r"\s+", " ", text[:MOST_CHARACTERS].casefold())
     plain = f"  {words} "
     counts = np.zeros(BUCKETS, dtype="float32")
@@ -119,13 +124,25 @@ class Likeness:
         self.threshold = _usual_most(self._usual)
 
     def familiarity(self, description: np.ndarray) -> Familiarity:
-        """How like the known ones this is."""
+        """How like the known ones this is.
+
+        Parameters
+        ----------
+        description : ndarray
+            What `describe` made of a picture, shape (n_numbers,).
+        """
         distance = self.distance(description)
         share = float((1 + np.sum(self._usual >= distance)) / (1 + self._usual.size))
         return Familiarity(distance, share, distance > self.threshold)
 
     def distance(self, description: np.ndarray) -> float:
-        """How far it is from the known ones, in units of what is usual among them."""
+        """How far it is from the known ones, in units of what is usual among them.
+
+        Parameters
+        ----------
+        description : ndarray
+            What `describe` made of a picture, shape (n_numbers,).
+        """
         own = (np.asarray(description, dtype="float32") - self._middle) / self._spread
         near = self._nearest(self._squares - 2 * (self._known @ own) + float(own @ own))
         return float(self._together(np.array([near]), np.abs(own).max(keepdims=True))[0])
@@ -174,5 +191,11 @@ def false_alarm_share(known: np.ndarray, *, is_text: bool = False) -> float:
 
 
 def as_descriptions(kept: Sequence[bytes]) -> np.ndarray:
-    """Descriptions as they are kept in a file: float32 of shape (n_known, n_numbers)."""
+    """Descriptions as they are kept in a file: float32 of shape (n_known, n_numbers).
+
+    Parameters
+    ----------
+    kept : sequence of bytes
+        As they were written.
+    """
     return np.array([np.frombuffer(one, dtype="float32") for one in kept])

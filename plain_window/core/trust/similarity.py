@@ -74,13 +74,27 @@ class Similarity:
         self._furthest_usual = _furthest_usual(self._usual)
 
     def nearest(self, row: Mapping[str, Any], *, most: int = NEIGHBOURS) -> tuple[np.ndarray, np.ndarray]:
-        """The nearest reference rows and how far away they are, nearest first."""
+        """The nearest reference rows and how far away they are, nearest first.
+
+        Parameters
+        ----------
+        row : mapping
+            Value by column.
+        most : int, optional
+            At most so many.
+        """
         away = self._distances(*self._read(row))
         order = np.argsort(away, kind="stable")[:most]
         return order, away[order]
 
     def familiarity(self, row: Mapping[str, Any]) -> Familiarity:
-        """How like the reference rows a case is."""
+        """How like the reference rows a case is.
+
+        Parameters
+        ----------
+        row : mapping
+            Value by column.
+        """
         away = self._distances(*self._read(row), most=ROWS_FOR_LIKENESS)
         distance = _kth(away, min(NEIGHBOURS, away.size))
         share = float((1 + np.sum(self._usual >= distance)) / (1 + self._usual.size))

@@ -36,7 +36,15 @@ def weigh_classes(probabilities: np.ndarray, classes: np.ndarray) -> Evidence:
 
 
 def weigh_numbers(values: np.ndarray, outcomes: np.ndarray) -> Evidence:
-    """Evidence for a regressor: values and outcomes of shape (n_rows,)."""
+    """Evidence for a regressor: values and outcomes of shape (n_rows,).
+
+    Parameters
+    ----------
+    values : ndarray
+        The model's answers, shape (n_rows,).
+    outcomes : ndarray
+        Shape (n_rows,).
+    """
     errors = np.abs(values - outcomes)
     return Evidence(
         n_known=len(errors), margins=_margins(errors), typical_error=float(np.median(errors)) if errors.size else None
@@ -44,7 +52,15 @@ def weigh_numbers(values: np.ndarray, outcomes: np.ndarray) -> Evidence:
 
 
 def weigh_label(probabilities: np.ndarray, applied: np.ndarray) -> Evidence:
-    """Evidence for one label: its probabilities on known cases, and whether it applied; both of shape (n_rows,)."""
+    """Evidence for one label: its probabilities on known cases, and whether it applied; both of shape (n_rows,).
+
+    Parameters
+    ----------
+    probabilities : ndarray
+        Shape (n_rows, n_classes).
+    applied : ndarray
+        Whether the label was true of each row, shape (n_rows,).
+    """
     right = [int(np.sum((probabilities >= percent / 100) == applied)) for percent in PERCENTS]
     return Evidence(
         n_known=len(applied),
@@ -55,7 +71,17 @@ def weigh_label(probabilities: np.ndarray, applied: np.ndarray) -> Evidence:
 
 
 def weigh_several(outputs: np.ndarray, outcomes: np.ndarray, *, are_labels: bool) -> Evidence:
-    """Evidence for several numbers or labels, each by itself: both of shape (n_rows, n_outputs), NaN where unknown."""
+    """Evidence for several numbers or labels, each by itself: both of shape (n_rows, n_outputs), NaN where unknown.
+
+    Parameters
+    ----------
+    outputs : ndarray
+        Shape (n_rows, n_outputs).
+    outcomes : ndarray
+        Shape (n_rows, n_outputs).
+    are_labels : bool
+        Whether outputs are probabilities of labels.
+    """
     parts = []
     for said, truth in zip(outputs.T, outcomes.T, strict=True):
         has = np.isfinite(said) & np.isfinite(truth)

@@ -23,7 +23,15 @@ Tile = tuple[np.ndarray, np.ndarray]
 
 
 def make_tiles(n: int, *, seed: int) -> tuple[np.ndarray, np.ndarray]:
-    """Photographs, uint8 of shape (n, 192, 192, 3), and the place of each one's class."""
+    """Photographs, uint8 of shape (n, 192, 192, 3), and the place of each one's class.
+
+    Parameters
+    ----------
+    n : int
+        How many.
+    seed : int
+        For what is drawn by chance.
+    """
     rng = np.random.default_rng(seed)
     outcomes = np.arange(n) % len(CLASSES)
     rng.shuffle(outcomes)
@@ -31,7 +39,14 @@ def make_tiles(n: int, *, seed: int) -> tuple[np.ndarray, np.ndarray]:
 
 
 def make_tile(fault: str, rng: np.random.Generator) -> np.ndarray:
-    """One photograph, uint8 of shape (192, 192, 3)."""
+    """One photograph, uint8 of shape (192, 192, 3).
+
+    Parameters
+    ----------
+    fault : str
+    rng : Generator
+        Decides everything that is drawn by chance.
+    """
     glaze = GLAZES[rng.integers(len(GLAZES))] * rng.uniform(0.88, 1.1, 3)
     clay = CLAYS[rng.integers(len(CLAYS))] * rng.uniform(0.9, 1.08)
     tile = glaze * (1 + 0.10 * _clouds(rng, 30) + 0.04 * _clouds(rng, 6))[:, :, None]

@@ -31,13 +31,26 @@ PREPARATION = Preparation(width=SIDE_SEEN, height=SIDE_SEEN)
 
 
 def as_pixels(photographs: np.ndarray) -> np.ndarray:
-    """As the demo prepares them, ready for the network."""
+    """As the demo prepares them, ready for the network.
+
+    Parameters
+    ----------
+    photographs : ndarray
+    """
     seen = np.array([as_seen(photograph, PREPARATION) for photograph in photographs])
     return (((seen / 255).astype("float32") - 0.5) / DIVISOR).transpose(0, 3, 1, 2)
 
 
 def changed(pictures: np.ndarray, rng: np.random.Generator) -> np.ndarray:
-    """Turned, mirrored, lighter or darker."""
+    """Turned, mirrored, lighter or darker.
+
+    Parameters
+    ----------
+    pictures : ndarray
+        Shape (n, channels, side, side).
+    rng : Generator
+        Decides everything that is drawn by chance.
+    """
     if rng.random() < 0.5:
         pictures = pictures[:, :, :, ::-1]
     pictures = np.rot90(pictures, int(rng.integers(4)), axes=(2, 3))

@@ -23,7 +23,12 @@ N_REFERENCE, N_KNOWN, SEED = 1500, 400, 20261123
 
 
 def fit_words(lines: pd.DataFrame) -> Pipeline:
-    """Words and pairs of words by how telling they are, weighed by a logistic regression."""
+    """Words and pairs of words by how telling they are, weighed by a logistic regression.
+
+    Parameters
+    ----------
+    lines : pandas.DataFrame
+    """
     words = TfidfVectorizer(ngram_range=(1, 2), min_df=3, sublinear_tf=True)
     model = LogisticRegression(C=6.0, max_iter=1000)
     prepare = ColumnTransformer([("line", words, "line")])

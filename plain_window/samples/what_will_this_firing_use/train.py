@@ -23,7 +23,15 @@ N_REFERENCE, N_KNOWN, SEED = 2000, 400, 20260711
 
 
 def fit_trees(firings: pd.DataFrame, *, n_trees: int = 250, seed: int = SEED) -> Pipeline:
-    """One-hot for the kiln, gradient boosting."""
+    """One-hot for the kiln, gradient boosting.
+
+    Parameters
+    ----------
+    firings : pandas.DataFrame
+    n_trees : int, optional
+    seed : int, optional
+        For what is drawn by chance.
+    """
     prepare = ColumnTransformer([("kiln", OneHotEncoder(), ["kiln"])], remainder="passthrough")
     trees = GradientBoostingRegressor(
         n_estimators=n_trees, max_depth=4, learning_rate=0.06, subsample=0.7, min_samples_leaf=10, random_state=seed

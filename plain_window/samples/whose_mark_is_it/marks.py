@@ -53,7 +53,15 @@ FORGOTTEN_SHARE, SHORT_SHARE = 0.16, 0.5
 
 
 def make_marks(n: int, *, seed: int) -> tuple[list[list[list[list[float]]]], np.ndarray]:
-    """Drawings (strokes of points), and the place of each one's potter."""
+    """Drawings (strokes of points), and the place of each one's potter.
+
+    Parameters
+    ----------
+    n : int
+        How many.
+    seed : int
+        For what is drawn by chance.
+    """
     rng = np.random.default_rng(seed)
     outcomes = np.arange(n) % len(POTTERS)
     rng.shuffle(outcomes)
@@ -61,7 +69,14 @@ def make_marks(n: int, *, seed: int) -> tuple[list[list[list[list[float]]]], np.
 
 
 def make_mark(potter: str, rng: np.random.Generator) -> list[list[list[float]]]:
-    """One drawing: strokes of points (x, y, pressure)."""
+    """One drawing: strokes of points (x, y, pressure).
+
+    Parameters
+    ----------
+    potter : str
+    rng : Generator
+        Decides everything that is drawn by chance.
+    """
     strokes = [np.array(stroke) for stroke in MARKS[potter]]
     if len(strokes) > 1 and rng.random() < FORGOTTEN_SHARE:
         strokes.pop(rng.integers(len(strokes)))

@@ -30,14 +30,27 @@ PREPARATION = Preparation(width=SIDE_SEEN, height=SIDE_SEEN, colour="grey", trai
 
 
 def as_pixels(drawings: list[Any]) -> np.ndarray:
-    """As the demo prepares them, ready for the network."""
+    """As the demo prepares them, ready for the network.
+
+    Parameters
+    ----------
+    drawings : list of object
+    """
     images = (draw_strokes(strokes, line_width=LINE_WIDTH, centred=True) for strokes in drawings)
     seen = np.array([as_seen(image, PREPARATION) for image in images])
     return (((seen / 255).astype("float32") - 0.5) / DIVISOR).transpose(0, 3, 1, 2)
 
 
 def changed(pictures: np.ndarray, rng: np.random.Generator) -> np.ndarray:
-    """Moved by a pixel or two."""
+    """Moved by a pixel or two.
+
+    Parameters
+    ----------
+    pictures : ndarray
+        Shape (n, channels, side, side).
+    rng : Generator
+        Decides everything that is drawn by chance.
+    """
     return np.roll(pictures, tuple(rng.integers(-2, 3, 2)), axis=(2, 3))
 
 

@@ -25,7 +25,15 @@ YES_NO = ["attached", "covered"]
 
 
 def fit_forest(pieces: pd.DataFrame, *, n_trees: int = 300, seed: int = SEED) -> Pipeline:
-    """One-hot for clay body and glaze, scaled numbers, a random forest."""
+    """One-hot for clay body and glaze, scaled numbers, a random forest.
+
+    Parameters
+    ----------
+    pieces : pandas.DataFrame
+    n_trees : int, optional
+    seed : int, optional
+        For what is drawn by chance.
+    """
     features = pieces.drop(columns=TARGET)
     numbers = [column for column in features.columns if column not in CATEGORIES + YES_NO]
     prepare = ColumnTransformer(

@@ -28,13 +28,24 @@ def asks_draft() -> bool:
 
 
 def for_author(demo: ServedDemo, error: RunnerRaised | ModelFailed) -> Exception:
-    """The error with the library's traceback, if it is the demo's author who asks."""
+    """The error with the library's traceback, if it is the demo's author who asks.
+
+    Parameters
+    ----------
+    demo : ServedDemo
+    error : RunnerRaised or ModelFailed
+    """
     if not is_author(demo):
         return error
     return ApiProblem(502, "No answer", str(error), traceback=error.traceback)
 
 
 def is_author(demo: ServedDemo) -> bool:
-    """Whether it is the demo's author who tries it."""
+    """Whether it is the demo's author who tries it.
+
+    Parameters
+    ----------
+    demo : ServedDemo
+    """
     author = caller()
     return author is not None and author.id == demo.author_id

@@ -151,6 +151,15 @@ def restore(slug: str) -> DemoState:
 def change_demo(demo: Demo, body: DraftChange, *, is_expected: Callable[[str], bool] | None = None) -> Demo:
     """Change a demo's draft, and its address if that is asked for or was never chosen.
 
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    body : DraftChange
+        What is to be changed.
+    is_expected : callable or None, optional
+        Tells from the draft's tag whether it is the one the change was made on; any if None.
+
     Raises
     ------
     DocumentFaults, SlugTaken, DraftMoved
@@ -171,6 +180,13 @@ def change_demo(demo: Demo, body: DraftChange, *, is_expected: Callable[[str], b
 def require_address(demo: Demo, wanted: str | None) -> None:
     """See that the address that is wanted for a demo can be one, and is no other's.
 
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    wanted : str or None
+        As the author wrote it.
+
     Raises
     ------
     DocumentFaults, SlugTaken
@@ -187,6 +203,11 @@ def require_address(demo: Demo, wanted: str | None) -> None:
 
 def own_record(slug: str) -> Demo:
     """The record of a demo, for its author only.
+
+    Parameters
+    ----------
+    slug : str
+        The demo's address.
 
     Raises
     ------
@@ -214,6 +235,11 @@ def upload_parts() -> tuple[dict[str, int], dict[str, int]]:
 def brought_words(texts: Mapping[str, str]) -> dict[str, Any]:
     """Outcome, names and kind of answer as they were sent; None for what was sent empty.
 
+    Parameters
+    ----------
+    texts : mapping
+        By name.
+
     Raises
     ------
     DocumentFaults
@@ -239,14 +265,26 @@ def brought_words(texts: Mapping[str, str]) -> dict[str, Any]:
 
 
 def slug_fault(slug: str) -> str:
-    """What keeps this from being an address, as a sentence; empty if nothing does."""
+    """What keeps this from being an address, as a sentence; empty if nothing does.
+
+    Parameters
+    ----------
+    slug : str
+        The demo's address.
+    """
     if SLUG.fullmatch(slug):
         return ""
     return f'`slug` may have lower-case letters, digits and hyphens inside, up to {MAX_SLUG}. Got "{slug[:60]}".'
 
 
 def demo_state(demo: Demo) -> DemoState:
-    """All about a demo that its author sees; the answer carries the draft's tag."""
+    """All about a demo that its author sees; the answer carries the draft's tag.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    """
     tag = draft_tag(demo)
 
     @after_this_request
@@ -287,13 +325,27 @@ def demo_state(demo: Demo) -> DemoState:
 
 
 def open_questions(document: DemoDocument, inspection: Inspection) -> list[Question]:
-    """What was concluded and neither known cases nor the author have confirmed."""
+    """What was concluded and neither known cases nor the author have confirmed.
+
+    Parameters
+    ----------
+    document : DemoDocument
+        What the demo says of itself.
+    inspection : Inspection
+        What was found in the model.
+    """
     every = inspection.questions
     return [one for one in every if one.name not in document.confirmed]
 
 
 def access_state(demo: Demo) -> AccessState:
-    """Who may open a demo, and how."""
+    """Who may open a demo, and how.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    """
     link = secret_link_of(demo) if demo.access == "link" else None
     return AccessState(
         access=demo.access, link=link_path(link) if link else None, link_expires=link.expires if link else None

@@ -71,7 +71,13 @@ def secret_link(token: str) -> Response:
 
 
 def install_problem_pages(app: Flask) -> None:
-    """Whoever looks at an address with a browser reads a page, never a problem's JSON."""
+    """Whoever looks at an address with a browser reads a page, never a problem's JSON.
+
+    Parameters
+    ----------
+    app : Flask
+        It is changed in place.
+    """
 
     @app.after_request
     def as_page(response: Response) -> Response:

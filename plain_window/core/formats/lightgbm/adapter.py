@@ -55,7 +55,15 @@ class LightgbmModel(NativeModel):
         return ask(lambda: self._outputs(table))
 
     def compile_onto(self, builder: Builder, value: Raw | Block) -> Block:
-        """The steps of this model on what came before it."""
+        """The steps of this model on what came before it.
+
+        Parameters
+        ----------
+        builder : Builder
+            Steps are added to it.
+        value : Raw or Block
+            What came before the model.
+        """
         return linked_scores(builder, self._text, compile_lightgbm(builder, self._text, value))
 
     def column_uses(self, names: Sequence[str]) -> dict[str, ColumnUse]:
@@ -70,7 +78,15 @@ class LightgbmModel(NativeModel):
         return uses
 
     def settle(self, names: Sequence[str], categories: dict[str, list[str]]) -> list[str] | None:
-        """The table's own names where the library wrote underscores for their spaces."""
+        """The table's own names where the library wrote underscores for their spaces.
+
+        Parameters
+        ----------
+        names : sequence of str
+            Columns of the table.
+        categories : mapping
+            The distinct values of the table's columns of words.
+        """
         written = {re.sub(r"\s", "_", name): name for name in names}
         features = self.found.features or []
         if features and all(name in written for name in features):

@@ -59,6 +59,10 @@ class LightgbmText:
 def read_lightgbm(text: str) -> LightgbmText:
     """Take the text of a model apart.
 
+    Parameters
+    ----------
+    text : str
+
     Raises
     ------
     ValueError
@@ -84,6 +88,16 @@ def compile_lightgbm(
 ) -> Block:
     """The scores: for each output the sum of leaves (or their mean), before the objective makes an answer of it.
 
+    Parameters
+    ----------
+    builder : Builder
+        Steps are added to it.
+    model : LightgbmText
+    value : Raw or Block
+        What came before the model.
+    n_iterations : int or None, optional
+        How many iterations count; all if None.
+
     Raises
     ------
     CannotCompile
@@ -102,7 +116,16 @@ def compile_lightgbm(
 
 
 def linked_scores(builder: Builder, model: LightgbmText, scores: Block) -> Block:
-    """The answer from the scores, by the objective; both probabilities for two classes."""
+    """The answer from the scores, by the objective; both probabilities for two classes.
+
+    Parameters
+    ----------
+    builder : Builder
+        Steps are added to it.
+    model : LightgbmText
+    scores : Block
+        What the trees add up to.
+    """
     name, *settings = model.objective
     if name in ("binary", "multiclassova"):
         slope = next((float(item.partition(":")[2]) for item in settings if item.startswith("sigmoid:")), 1.0)

@@ -50,7 +50,20 @@ class OnnxModel(NativeModel):
         return ask(lambda: self._said.table(self._session.run(None, given)))
 
     def compile_onto(self, builder: Builder, value: Raw | Block) -> Block:
-        """The steps of this model on what came before it."""
+        """The steps of this model on what came before it.
+
+        Parameters
+        ----------
+        builder : Builder
+            Steps are added to it.
+        value : Raw or Block
+            What came before the model.
+
+        Raises
+        ------
+        CannotCompile
+            Always.
+        """
         raise CannotCompile("ONNX models have no compiled form; onnxruntime serves them.")
 
     def column_uses(self, names: Sequence[str]) -> dict[str, ColumnUse]:
@@ -61,7 +74,15 @@ class OnnxModel(NativeModel):
         return {name: ColumnUse(wants="number") for name in names if name in wants}
 
     def settle(self, names: Sequence[str], categories: dict[str, list[str]]) -> list[str] | None:
-        """The table's own names where the file's differ only in what is no letter or number."""
+        """The table's own names where the file's differ only in what is no letter or number.
+
+        Parameters
+        ----------
+        names : sequence of str
+            Columns of the table.
+        categories : mapping
+            The distinct values of the table's columns of words.
+        """
         written = {re.sub(r"\W", "_", name): name for name in names}
         features = self.found.features or []
         if features and not set(features) <= set(names) and all(name in written for name in features):
@@ -133,6 +154,12 @@ def _refuse_other_shapes(inputs: Sequence[Any]) -> None:
 
 def as_array(table: pd.DataFrame, type_: str) -> np.ndarray:
     """A table as what an input of this type takes.
+
+    Parameters
+    ----------
+    table : pandas.DataFrame
+    type_ : str
+        ONNX's name of an element's type.
 
     Raises
     ------

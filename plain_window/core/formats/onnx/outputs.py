@@ -63,7 +63,13 @@ class OnnxOutputs:
         self._decide(probe)
 
     def table(self, said: list[Any]) -> np.ndarray:
-        """Probabilities in class order, 1 at the predicted class, or numbers: shape (n_rows, n_outputs)."""
+        """Probabilities in class order, 1 at the predicted class, or numbers: shape (n_rows, n_outputs).
+
+        Parameters
+        ----------
+        said : list of object
+            What a session gave, output by output.
+        """
         if self.probabilities is not None:
             return self._probabilities(said[self.probabilities])
         if self._label is not None:

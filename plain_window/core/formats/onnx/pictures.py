@@ -2,6 +2,7 @@
 
 import itertools
 from collections.abc import Mapping, Sequence
+from functools import partial
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -53,11 +54,12 @@ class OnnxPictureModel:
         looks = [item for item in self._inputs.values() if len(item.shape) >= 3]
         self._beside = [item for item in self._inputs.values() if len(item.shape) < 3]
         self._refuse_strangers(looks)
-        self.notes: list[str] = []
-        self.pictures = [self._picture_input(item, document) for item in looks]
+        self.notes: Sequence[str] = []
+        self.pictures: Sequence[PictureInput] = [self._picture_input(item, document) for item in looks]
         probe = self._probe()
         self._said = OnnxOutputs(document, self._session, probe, of_pictures=True, n_probed=self._n_probed)
-        self.notes += [self._said.said_by] if self._said.said_by else []
+        if self._said.said_by:
+            self._note(self._said.said_by)
         self.found = self._found(document)
 
     def predict(self, pictures: Mapping[str, Sequence[np.ndarray]], table: "pd.DataFrame | None") -> np.ndarray:
@@ -69,14 +71,19 @@ class OnnxPictureModel:
             some = slice(start, start + size)
             given = {one.name: self._stacked(self._inputs[one.name], pictures[one.name][some]) for one in self.pictures}
             given |= self._columns(table, some)
-            # Bound now: it is asked at once.
-            parts.append(ask(lambda given=given: self._said.table(self._session.run(None, given))))
+            parts.append(ask(partial(self._outputs_of, given)))
         return np.concatenate(parts)
+
+    def _outputs_of(self, inputs: dict[str, np.ndarray]) -> np.ndarray:
+        return self._said.table(self._session.run(None, inputs))
+
+    def _note(self, text: str) -> None:
+        self.notes = [*self.notes, text]
 
     def take_as_two_classes(self) -> None:
         """Its one number is a score for two classes."""
         self._said.take_as_two_classes()
-        self.notes.append(self._said.said_by)
+        self._note(self._said.said_by)
         told = {"task": "class", "classes": self._said.classes, "gives_probabilities": True}
         self.found = self.found.model_copy(update=told)
 
@@ -98,7 +105,7 @@ class OnnxPictureModel:
         return stacked.astype(PIXELS[item.type], copy=False)
 
     def _columns(self, table: "pd.DataFrame | None", some: slice) -> dict[str, np.ndarray]:
-        if not self._beside:
+        if table is None or not self._beside:
             return {}
         from .adapter import as_array
 
@@ -135,7 +142,7 @@ class OnnxPictureModel:
         if height and width:
             stated |= {"width", "height"}
         else:
-            self.notes.append(
+            self._note(
                 f"The model leaves the size of its pictures open; {USUAL_SIDE} × {USUAL_SIDE} is taken. Set the size "
                 "it was trained on."
             )

@@ -5,8 +5,8 @@ from typing import TYPE_CHECKING, BinaryIO
 from ..format import Format, Head
 
 if TYPE_CHECKING:
-    from .adapter import OnnxModel
-    from .pictures import OnnxPictureModel
+    from ..adapter import ModelAdapter
+    from ..picture_input import PictureModel
 
 __all__ = ["FORMAT"]
 
@@ -17,7 +17,7 @@ def _recognise(head: Head) -> str | None:
     return "onnx" if content[:1] == b"\x08" and len(content) > 2 and content[1] < 64 else None
 
 
-def _open_model(file: BinaryIO, _kind: str) -> "OnnxModel | OnnxPictureModel":
+def _open_model(file: BinaryIO, _kind: str) -> "ModelAdapter | PictureModel":
     from .session import wants_pictures
 
     content = file.read()

@@ -22,7 +22,13 @@ NUMBERS = {
 
 
 def wants_pictures(content: bytes) -> bool:
-    """Whether one of the model's inputs has the axes of a picture; False for what cannot be read."""
+    """Whether one of the model's inputs has the axes of a picture; False for what cannot be read.
+
+    Parameters
+    ----------
+    content : bytes
+        The whole file.
+    """
     try:
         graph = onnx.ModelProto.FromString(content).graph
     except Exception:  # the parser's error depends on its build; who opens the model says what is wrong
@@ -43,6 +49,18 @@ def _has_a_pictures_axes(tensor: onnx.TypeProto.Tensor) -> bool:
 
 
 def read_document(content: bytes) -> onnx.ModelProto:
+    """The graph in a file.
+
+    Parameters
+    ----------
+    content : bytes
+        The whole file.
+
+    Raises
+    ------
+    ModelNotOpened
+        If it is damaged, empty, or keeps its weights elsewhere.
+    """
     try:
         document = onnx.ModelProto.FromString(content)
     except Exception as error:  # the parser's error depends on its build
@@ -57,6 +75,18 @@ def read_document(content: bytes) -> onnx.ModelProto:
 
 
 def open_session(content: bytes) -> onnxruntime.InferenceSession:
+    """A session that asks the graph in a file.
+
+    Parameters
+    ----------
+    content : bytes
+        The whole file.
+
+    Raises
+    ------
+    ModelNotOpened
+        If onnxruntime refuses it.
+    """
     options = onnxruntime.SessionOptions()
     options.intra_op_num_threads = options.inter_op_num_threads = 1
     options.log_severity_level = 4

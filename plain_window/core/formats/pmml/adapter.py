@@ -7,6 +7,7 @@ import pandas as pd
 
 from ...contract.inspection import Found
 from ...fields.columns import ColumnUse
+from ...fields.kinds import Scalar
 from ...plan.building import Block, Builder, Raw, plain_scalar
 from ..adapter import DOUBLE_PRECISION, NativeModel
 from ..calling import ask
@@ -62,7 +63,15 @@ class PmmlModel(NativeModel):
         return ask(outputs)
 
     def compile_onto(self, builder: Builder, value: Raw | Block) -> Block:
-        """The steps of this model on what came before it."""
+        """The steps of this model on what came before it.
+
+        Parameters
+        ----------
+        builder : Builder
+            Steps are added to it.
+        value : Raw or Block
+            What came before the model.
+        """
         return compile_pmml(builder, self._document, value)
 
     def column_uses(self, names: Sequence[str]) -> dict[str, ColumnUse]:
@@ -78,5 +87,5 @@ class PmmlModel(NativeModel):
         return uses
 
 
-def _plain(value: object):
+def _plain(value: object) -> Scalar | None:
     return plain_scalar(None if value is pd.NA else value)

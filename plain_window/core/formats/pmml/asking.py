@@ -4,7 +4,7 @@ Slow and plain: the compiled form is held against it.
 """
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 import numpy as np
@@ -17,8 +17,8 @@ __all__ = ["ask_document"]
 
 Row = dict[str, Any]
 # Probabilities by class, or a number; None where the model has no answer.
-Said = dict[str, float] | float | None
-LINKS = {
+Answer = dict[str, float] | float | None
+LINKS: dict[str, Callable[[float], float]] = {
     "logit": lambda y: 1 / (1 + math.exp(-y)) if y > -700 else 0.0,
     "probit": lambda y: 0.5 * math.erfc(-y / math.sqrt(2)),
     "cloglog": lambda y: 1 - math.exp(-math.exp(y)),
@@ -29,7 +29,7 @@ LINKS = {
     "identity": lambda y: y,
     "none": lambda y: y,
 }
-FUNCTIONS = {
+FUNCTIONS: dict[str, Callable[..., Any]] = {
     "+": lambda a, b: a + b,
     "-": lambda a, b=None: -a if b is None else a - b,
     "*": lambda a, b: a * b,
@@ -47,10 +47,19 @@ FUNCTIONS = {
     "round": round,
     "same": lambda a: a,
 }
+ROUNDINGS: dict[str, Callable[[float], int]] = {"round": round, "ceiling": math.ceil, "floor": math.floor}
+JOINS: dict[str, Callable[[np.ndarray], Any]] = {"sum": np.sum, "median": np.median, "max": np.max}
 
 
 def ask_document(document: Document, row: Mapping[str, Scalar | None]) -> list[float]:
     """Probabilities in class order, or one number; NaN where the model has no answer.
+
+    Parameters
+    ----------
+    document : Document
+        A PMML document.
+    row : mapping
+        Value by column.
 
     Raises
     ------
@@ -60,12 +69,12 @@ def ask_document(document: Document, row: Mapping[str, Scalar | None]) -> list[f
     given: Row = {name: _checked(document, name, value) for name, value in row.items()}
     for derived in document.derived:
         given[derived.name] = _derive(derived, given)
-    said = _ask(document.model, given)
-    if document.classes:
-        if said is None:
-            return [math.nan] * len(document.classes)
-        return [float(said.get(name, 0.0)) for name in document.classes]
-    return [math.nan if said is None else float(said)]
+    answer = _ask(document.model, given)
+    if answer is None:
+        return [math.nan] * max(1, len(document.classes))
+    if isinstance(answer, dict):
+        return [float(answer.get(name, 0.0)) for name in document.classes]
+    return [float(answer)]
 
 
 def _checked(document: Document, name: str, value: Scalar | None) -> Scalar | None:
@@ -92,7 +101,7 @@ def _derive(derived: Derived, row: Row) -> Any:
     if any(value is None for value in values):
         return None
     if derived.function.startswith("line:"):
-        return _on_line(derived, float(values[0]))
+        return _on_line(derived, float(values[0]))  # type: ignore[arg-type]  # none is missing
     function = FUNCTIONS.get(derived.function)
     if function is None:
         raise ModelFailed(f"The model uses the function `{derived.function}`, which is not known here.", traceback="")
@@ -111,18 +120,18 @@ def _on_line(derived: Derived, x: float) -> float | None:
     return y0 + (x - x0) / (x1 - x0) * (y1 - y0)
 
 
-def _ask(model: Model, row: Row) -> Said:
+def _ask(model: Model, row: Row) -> Answer:
     row = {**row, **{name: value for name, value in model.replacements.items() if row.get(name) is None}}
     for derived in model.derived:
         row[derived.name] = _derive(derived, row)
     body = model.body
     if isinstance(body, Regression):
-        said = _ask_regression(body, row)
+        answer = _ask_regression(body, row)
     elif isinstance(body, Tree):
-        said = _ask_tree(body, row)
+        answer = _ask_tree(body, row)
     else:
-        said = _ask_ensemble(body, row)
-    return _finished(said, model.target) if isinstance(said, float) else said
+        answer = _ask_ensemble(body, row)
+    return _finished(answer, model.target) if isinstance(answer, float) else answer
 
 
 def _finished(value: float, target: Target) -> float:
@@ -130,7 +139,7 @@ def _finished(value: float, target: Target) -> float:
     value = value if target.high is None else min(value, target.high)
     value = value * target.factor + target.constant
     if target.whole:
-        value = float({"round": round, "ceiling": math.ceil, "floor": math.floor}[target.whole](value))
+        value = float(ROUNDINGS[target.whole](value))
     return value
 
 
@@ -152,13 +161,16 @@ def _sum(table: Table, row: Row) -> float | None:
     return total
 
 
-def _ask_regression(model: Regression, row: Row) -> Said:
-    sums = [_sum(table, row) for table in model.tables]
-    if any(value is None for value in sums):
-        return None
+def _ask_regression(model: Regression, row: Row) -> Answer:
+    sums: list[float] = []
+    for table in model.tables:
+        value = _sum(table, row)
+        if value is None:
+            return None
+        sums.append(value)
     if model.task == "number":
         return _number(model, sums[0])
-    names = [table.category for table in model.tables]
+    names = [table.category or "" for table in model.tables]
     if model.reference is not None:
         names, sums = [*names, model.reference], [*sums, 0.0]
     if model.link == "softmax":
@@ -220,7 +232,7 @@ def _compound(operator: str, parts: Sequence[bool | None]) -> bool | None:
     return None if None in parts else sum(map(bool, parts)) % 2 == 1
 
 
-def _ask_tree(tree: Tree, row: Row) -> Said:
+def _ask_tree(tree: Tree, row: Row) -> Answer:
     node = tree.root
     if _holds(node.predicate, row) is not True:
         return None
@@ -245,7 +257,7 @@ def _next_node(tree: Tree, node: Node, row: Row) -> Node | None:
     return None
 
 
-def _node_says(tree: Tree, node: Node) -> Said:
+def _node_says(tree: Tree, node: Node) -> Answer:
     if tree.task == "number":
         return None if node.score is None else float(node.score)
     if node.shares:
@@ -257,8 +269,8 @@ def _node_says(tree: Tree, node: Node) -> Said:
 # --- ensembles --------------------------------------------------------------------------------------------------------
 
 
-def _ask_ensemble(ensemble: Ensemble, row: Row) -> Said:
-    said: list[tuple[Said, float]] = []
+def _ask_ensemble(ensemble: Ensemble, row: Row) -> Answer:
+    answers: list[tuple[Answer, float]] = []
     row = dict(row)
     for segment in ensemble.segments:
         if _holds(segment.predicate, row) is not True:
@@ -266,17 +278,17 @@ def _ask_ensemble(ensemble: Ensemble, row: Row) -> Said:
         answer = _ask(segment.model, row)
         if ensemble.method == "selectFirst":
             return answer
-        said.append((answer, segment.weight))
+        answers.append((answer, segment.weight))
         for name, feature, value in segment.hands_on:
             row[name] = _handed_on(answer, feature, value)
-    if not said or (ensemble.method != "modelChain" and any(answer is None for answer, _ in said)):
+    if not answers or (ensemble.method != "modelChain" and any(answer is None for answer, _ in answers)):
         return None
     if ensemble.method == "modelChain":
-        return said[-1][0]
-    return _voted(ensemble, said) if ensemble.task == "class" else _combined(ensemble.method, said)
+        return answers[-1][0]
+    return _voted(ensemble, answers) if ensemble.task == "class" else _combined(ensemble.method, answers)
 
 
-def _handed_on(answer: Said, feature: str, value: str | None) -> Any:
+def _handed_on(answer: Answer, feature: str, value: str | None) -> Any:
     if isinstance(answer, dict):
         if feature == "probability":
             return answer.get(value or "", 0.0)
@@ -284,12 +296,12 @@ def _handed_on(answer: Said, feature: str, value: str | None) -> Any:
     return answer
 
 
-def _voted(ensemble: Ensemble, said: list[tuple[Any, float]]) -> dict[str, float]:
+def _voted(ensemble: Ensemble, answers: list[tuple[Any, float]]) -> dict[str, float]:
     method = ensemble.method
     if method not in ("majorityVote", "weightedMajorityVote", "average", "weightedAverage"):
         raise ModelFailed(f"The model joins classes by `{method}`, which is not known here.", traceback="")
     total: dict[str, float] = {}
-    for answer, weight in said:
+    for answer, weight in answers:
         own = answer
         if "ajorityVote" in method:
             own = {max(answer, key=answer.__getitem__): 1.0}
@@ -299,14 +311,14 @@ def _voted(ensemble: Ensemble, said: list[tuple[Any, float]]) -> dict[str, float
     return {name: share / whole for name, share in total.items()}
 
 
-def _combined(method: str, said: list[tuple[Any, float]]) -> float:
-    values, weights = np.array([answer for answer, _ in said]), np.array([weight for _, weight in said])
+def _combined(method: str, answers: list[tuple[Any, float]]) -> float:
+    values, weights = np.array([answer for answer, _ in answers]), np.array([weight for _, weight in answers])
     if method == "average":
         return float(values.mean())
     if method == "weightedAverage":
         return float((values * weights).sum() / weights.sum())
     if method == "weightedSum":
         return float((values * weights).sum())
-    if method in ("sum", "median", "max"):
-        return float({"sum": np.sum, "median": np.median, "max": np.max}[method](values))
+    if method in JOINS:
+        return float(JOINS[method](values))
     raise ModelFailed(f"The model joins numbers by `{method}`, which is not known here.", traceback="")

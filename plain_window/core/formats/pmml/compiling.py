@@ -5,7 +5,6 @@ among options. Everything else is served by asking the model directly, and the a
 """
 
 from collections.abc import Mapping, Sequence
-from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
@@ -13,19 +12,28 @@ from ...fields.kinds import Scalar
 from ...plan.building import Block, Builder, CannotCompile, Raw, RawColumn
 from ...plan.trees import CategorySet, renumbered, tree_arrays
 from ...plan.trees import Tree as TreeNodes
-
-if TYPE_CHECKING:
-    from .document import DataField, Document, Ensemble, Model, Node, Predicate, Regression, Tree
+from .document import DataField, Document, Ensemble, Model, Node, Predicate, Regression, Target, Tree
 
 __all__ = ["compile_pmml"]
 
+Powers = tuple[tuple[str, float], ...]
+Options = tuple[tuple[str, Scalar], ...]
 BELOW = {"lessThan": "greaterOrEqual", "lessOrEqual": "greaterThan"}
 ABOVE = {other: below for below, other in BELOW.items()}
 LINKS = {"logit": "sigmoid", "softmax": "sigmoid", "exp": "exp", "log": "exp"}
 
 
-def compile_pmml(builder: Builder, document: "Document", value: Raw | Block) -> Block:
+def compile_pmml(builder: Builder, document: Document, value: Raw | Block) -> Block:
     """What the model of `document` says of raw columns.
+
+    Parameters
+    ----------
+    builder : Builder
+        Steps are added to it.
+    document : Document
+        A PMML document.
+    value : Raw or Block
+        What came before the model.
 
     Raises
     ------
@@ -42,13 +50,13 @@ def compile_pmml(builder: Builder, document: "Document", value: Raw | Block) -> 
 class _Compiler:
     """Compiles one document."""
 
-    def __init__(self, builder: Builder, document: "Document", columns: Mapping[str, RawColumn]) -> None:
+    def __init__(self, builder: Builder, document: Document, columns: Mapping[str, RawColumn]) -> None:
         self._builder = builder
         self._fields: Mapping[str, DataField] = document.fields
         self._classes = list(document.classes)
         self._columns = dict(columns)
 
-    def model(self, model: "Model") -> Block:
+    def model(self, model: Model) -> Block:
         """The block of a model's answers."""
         if model.derived:
             raise CannotCompile("PMML models that derive fields have no compiled form yet.")
@@ -56,13 +64,16 @@ class _Compiler:
         self._columns = {
             name: RawColumn(name, model.replacements.get(name, column.fill)) for name, column in outer.items()
         }
-        body: Any = model.body
-        kind = type(body).__name__
-        block = {"Regression": self._regression, "Tree": self._trees_alone, "Ensemble": self._ensemble}[kind](body)
+        block = self._body(model.body)
         self._columns = outer
-        return self._finished(block, model) if body.task == "number" else block
+        return self._finished(block, model) if model.body.task == "number" else block
 
-    def _finished(self, block: Block, model: "Model") -> Block:
+    def _body(self, body: Regression | Tree | Ensemble) -> Block:
+        if isinstance(body, Regression):
+            return self._regression(body)
+        return self._forest([body], votes=False, weights=[1.0]) if isinstance(body, Tree) else self._ensemble(body)
+
+    def _finished(self, block: Block, model: Model) -> Block:
         target = model.target
         if target.whole:
             raise CannotCompile("PMML targets that are rounded have no compiled form yet.")
@@ -76,7 +87,7 @@ class _Compiler:
 
     # --- regression ---------------------------------------------------------------------------------------------------
 
-    def _regression(self, model: "Regression") -> Block:
+    def _regression(self, model: Regression) -> Block:
         terms = list(dict.fromkeys((term.powers, term.options) for table in model.tables for term in table.terms))
         products = self._products(terms)
         weights = np.zeros((max(len(terms), 1), len(model.tables)))
@@ -86,7 +97,7 @@ class _Compiler:
         sums = self._builder.linear(products, weights, np.array([table.intercept for table in model.tables]))
         return self._numbered(model, sums) if model.task == "number" else self._shared(model, sums)
 
-    def _products(self, terms: Sequence[tuple[Any, Any]]) -> Block:
+    def _products(self, terms: Sequence[tuple[Powers, Options]]) -> Block:
         """One column a term: a product of powers and of options that hold."""
         names = list(dict.fromkeys(name for powers, _ in terms for name, _ in powers))
         options = list(dict.fromkeys(option for _, own in terms for option in own))
@@ -115,7 +126,7 @@ class _Compiler:
     def _codes(self, name: str, categories: list[Scalar]) -> Block:
         return self._builder.codes(self._columns[name], categories)
 
-    def _numbered(self, model: "Regression", sums: Block) -> Block:
+    def _numbered(self, model: Regression, sums: Block) -> Block:
         link = model.link.removeprefix("inverse:")
         if link in ("none", "identity"):
             return sums
@@ -123,7 +134,7 @@ class _Compiler:
             raise CannotCompile(f"A PMML regression with the link `{link}` has no compiled form yet.")
         return self._builder.each(LINKS[link], sums)
 
-    def _shared(self, model: "Regression", sums: Block) -> Block:
+    def _shared(self, model: Regression, sums: Block) -> Block:
         names = [table.category for table in model.tables]
         if model.reference is not None:
             names.append(model.reference)
@@ -141,10 +152,7 @@ class _Compiler:
 
     # --- trees --------------------------------------------------------------------------------------------------------
 
-    def _trees_alone(self, tree: "Tree") -> Block:
-        return self._forest([tree], votes=False, weights=[1.0])
-
-    def _ensemble(self, ensemble: "Ensemble") -> Block:
+    def _ensemble(self, ensemble: Ensemble) -> Block:
         if any(segment.predicate.operator != "true" for segment in ensemble.segments):
             raise CannotCompile("A PMML ensemble whose models are asked for some rows only has no compiled form yet.")
         method = ensemble.method
@@ -155,8 +163,9 @@ class _Compiler:
             raise CannotCompile(f"A PMML ensemble joined by `{method}` has no compiled form yet.")
         models = [segment.model for segment in ensemble.segments]
         votes = "ajorityVote" in method
-        if all(self._is_plain_tree(model) for model in models):
-            mean = self._forest([model.body for model in models], votes=votes, weights=weights)
+        trees = [tree for model in models if (tree := self._plain_tree(model)) is not None]
+        if len(trees) == len(models):
+            mean = self._forest(trees, votes=votes, weights=weights)
         else:
             parts = [self.model(model) for model in models]
             mean = self._builder.mean(
@@ -165,11 +174,12 @@ class _Compiler:
         return self._builder.vector("multiply", mean, float(sum(weights))) if "um" in method else mean
 
     @staticmethod
-    def _is_plain_tree(model: "Model") -> bool:
-        is_bare = not model.replacements and not model.derived and model.target == type(model.target)()
-        return type(model.body).__name__ == "Tree" and is_bare
+    def _plain_tree(model: Model) -> Tree | None:
+        """The tree, where nothing is done before or after it."""
+        is_bare = not model.replacements and not model.derived and model.target == Target()
+        return model.body if is_bare and isinstance(model.body, Tree) else None
 
-    def _forest(self, trees: Sequence["Tree"], *, votes: bool, weights: Sequence[float]) -> Block:
+    def _forest(self, trees: Sequence[Tree], *, votes: bool, weights: Sequence[float]) -> Block:
         features = _Features(self._fields)
         ordered = [self._nodes(tree, features, votes=votes) for tree in trees]
         arrays, leaves = tree_arrays([nodes for nodes, _ in ordered])
@@ -188,7 +198,7 @@ class _Compiler:
             "forest", arrays["values"].shape[1], inputs=[self._builder.join(parts)], arrays=arrays
         )
 
-    def _nodes(self, tree: "Tree", features: "_Features", *, votes: bool) -> tuple[TreeNodes, np.ndarray]:
+    def _nodes(self, tree: Tree, features: "_Features", *, votes: bool) -> tuple[TreeNodes, np.ndarray]:
         """A tree's nodes side by side, and what each says: (n_nodes, n_outputs)."""
         if tree.root.predicate.operator != "true":
             raise CannotCompile("A PMML tree that is asked for some rows only has no compiled form yet.")
@@ -211,7 +221,7 @@ class _Compiler:
         )
         return renumbered(nodes, values)
 
-    def _says(self, tree: "Tree", node: "Node", *, votes: bool) -> list[float]:
+    def _says(self, tree: Tree, node: Node, *, votes: bool) -> list[float]:
         if node.children:
             return [0.0] * (len(self._classes) if tree.task == "class" else 1)
         if tree.task == "number":
@@ -234,7 +244,7 @@ class _Question:
 class _Features:
     """The columns trees ask about: numbers as they are, options as codes."""
 
-    def __init__(self, fields: Mapping[str, "DataField"]) -> None:
+    def __init__(self, fields: Mapping[str, DataField]) -> None:
         self._fields = fields
         self._places: dict[tuple[str, bool], int] = {}
         self._categories: dict[str, list[Scalar]] = {}
@@ -252,23 +262,23 @@ class _Features:
         return [(name, self._categories[name] if by_option else None) for name, by_option in self._places]
 
 
-def _main(predicate: "Predicate") -> "Predicate":
+def _main(predicate: Predicate) -> Predicate:
     """The question itself, without those that stand in where a value is missing."""
     return predicate.parts[0] if predicate.operator == "surrogate" else predicate
 
 
-def _left_first(node: "Node", features: _Features) -> list["Node"]:
+def _left_first(node: Node, features: _Features) -> list[Node]:
     """The two children, the one that is entered at or below the threshold (or by an option of the set) first."""
     if not node.children:
         return []
     return list(node.children) if _opens_left(_main(node.children[0].predicate)) else list(reversed(node.children))
 
 
-def _opens_left(predicate: "Predicate") -> bool:
+def _opens_left(predicate: Predicate) -> bool:
     return predicate.operator in ("lessThan", "lessOrEqual", "isIn", "equal")
 
 
-def _question(node: "Node", tree: "Tree", features: _Features) -> _Question:
+def _question(node: Node, tree: Tree, features: _Features) -> _Question:
     if len(node.children) != 2:
         raise CannotCompile("A PMML tree with more or fewer than two branches at a node has no compiled form yet.")
     first, second = (_main(child.predicate) for child in node.children)
@@ -288,7 +298,7 @@ def _question(node: "Node", tree: "Tree", features: _Features) -> _Question:
     return _Question(feature, 0.0, CategorySet(goes_left, strangers_left=False), missing_left=missing_left)
 
 
-def _turned(predicate: "Predicate") -> "Predicate":
+def _turned(predicate: Predicate) -> Predicate:
     """The opposite question."""
     turned = {**ABOVE, **BELOW, "isNotIn": "isIn", "notEqual": "equal", "isIn": "isNotIn", "equal": "notEqual"}
     if predicate.operator not in turned:
@@ -296,7 +306,7 @@ def _turned(predicate: "Predicate") -> "Predicate":
     return type(predicate)(turned[predicate.operator], predicate.name, predicate.values)
 
 
-def _are_opposites(first: "Predicate", second: "Predicate", features: _Features) -> bool:
+def _are_opposites(first: Predicate, second: Predicate, features: _Features) -> bool:
     """Whether exactly one of two holds, for every value that is there."""
     if second.operator == "true":
         return True

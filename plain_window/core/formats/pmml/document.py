@@ -17,6 +17,7 @@ __all__ = [
     "Segment",
     "Table",
     "Target",
+    "Task",
     "Term",
     "Tree",
 ]

@@ -23,6 +23,7 @@ from .document import (
     Segment,
     Table,
     Target,
+    Task,
     Term,
     Tree,
 )
@@ -35,6 +36,7 @@ NUMBER_TYPES = ("double", "float", "integer")
 OPERATORS = (
     "lessThan", "lessOrEqual", "greaterThan", "greaterOrEqual", "equal", "notEqual", "isMissing", "isNotMissing"
 )  # fmt: skip
+PREDICTORS = ("NumericPredictor", "CategoricalPredictor", "PredictorTerm")
 MODELS = ("RegressionModel", "GeneralRegressionModel", "TreeModel", "MiningModel")
 OTHER_MODELS = (
     "AnomalyDetectionModel", "AssociationModel", "BaselineModel", "BayesianNetworkModel", "ClusteringModel",
@@ -45,6 +47,11 @@ OTHER_MODELS = (
 
 def read_pmml(content: bytes) -> Document:
     """The document in a file.
+
+    Parameters
+    ----------
+    content : bytes
+        The whole file.
 
     Raises
     ------
@@ -86,13 +93,31 @@ def _strip(root: Element) -> None:
         waiting += [(child, depth + 1) for child in element]
 
 
+def _stated(item: Element, name: str) -> str:
+    """An attribute that the standard asks for."""
+    value = item.get(name)
+    if value is None:
+        raise ModelNotOpened(f"The PMML file has a `{item.tag}` without its `{name}`. Export the model again.")
+    return value
+
+
+def _child(item: Element, name: str) -> Element:
+    """A part that the standard asks for."""
+    child = item.find(name)
+    if child is None:
+        raise ModelNotOpened(f"The PMML file has a `{item.tag}` without a `{name}`. Export the model again.")
+    return child
+
+
 class _Reader:
     """Reads one document."""
 
     def __init__(self, root: Element, version: str) -> None:
         self._root = root
         self._version = version
-        self._fields = {item.get("name"): self._data_field(item) for item in root.iterfind("DataDictionary/DataField")}
+        self._fields = {
+            _stated(item, "name"): self._data_field(item) for item in root.iterfind("DataDictionary/DataField")
+        }
 
     def document(self) -> Document:
         body = next((item for item in self._root if item.tag in MODELS), None)
@@ -122,9 +147,11 @@ class _Reader:
     def _data_field(self, item: Element) -> DataField:
         is_number = item.get("dataType") in NUMBER_TYPES
         is_category = item.get("optype") in ("categorical", "ordinal") or not is_number
-        options = [value.get("value") for value in item.iterfind("Value") if value.get("property") in (None, "valid")]
+        options = [
+            _stated(value, "value") for value in item.iterfind("Value") if value.get("property") in (None, "valid")
+        ]
         is_target_like = tuple(_value(text, item.get("dataType", "string")) for text in options)
-        return DataField(item.get("name"), is_number, is_category, is_target_like)
+        return DataField(_stated(item, "name"), is_number, is_category, is_target_like)
 
     def _typed(self, name: str, text: str) -> Scalar:
         """A value as the field has it."""
@@ -138,39 +165,42 @@ class _Reader:
         return next((option for option in known.options if str(option) == text), text)
 
     def _derived(self, item: Element) -> Derived:
-        return self._expression(item.get("name"), next(child for child in item if child.tag != "Extension"))
+        return self._expression(_stated(item, "name"), next(child for child in item if child.tag != "Extension"))
 
     def _expression(self, name: str, item: Element) -> Derived:
         if item.tag == "FieldRef":
-            return Derived(name, "same", (item.get("field"),))
+            return Derived(name, "same", (_stated(item, "field"),))
         if item.tag == "Constant":
             return Derived(name, "same", (float(item.text or "nan"),))
         if item.tag == "NormContinuous":
-            points = tuple((float(at.get("orig")), float(at.get("norm"))) for at in item.iterfind("LinearNorm"))
-            return Derived(name, f"line:{item.get('outliers', 'asIs')}", (item.get("field"),), points)
+            points = tuple(
+                (float(_stated(at, "orig")), float(_stated(at, "norm"))) for at in item.iterfind("LinearNorm")
+            )
+            return Derived(name, f"line:{item.get('outliers', 'asIs')}", (_stated(item, "field"),), points)
         if item.tag == "NormDiscrete":
-            field = item.get("field")
-            return Derived(name, "is", (field,), option=self._typed(field, item.get("value")))
+            field = _stated(item, "field")
+            return Derived(name, "is", (field,), option=self._typed(field, _stated(item, "value")))
         if item.tag == "Apply":
             arguments = tuple(self._argument(child) for child in item if child.tag != "Extension")
-            return Derived(name, item.get("function"), arguments)
+            return Derived(name, _stated(item, "function"), arguments)
         raise ModelNotOpened(f"The PMML file makes the field `{name}` by `{item.tag}`, which is not read here.")
 
     def _argument(self, item: Element) -> str | float | Derived:
         if item.tag == "FieldRef":
-            return item.get("field")
+            return _stated(item, "field")
         return float(item.text or "nan") if item.tag == "Constant" else self._expression("", item)
 
     # --- models -------------------------------------------------------------------------------------------------------
 
     def _model(self, item: Element) -> Model:
         usage = {
-            field.get("name"): field.get("usageType", "active") for field in item.iterfind("MiningSchema/MiningField")
+            _stated(field, "name"): field.get("usageType", "active")
+            for field in item.iterfind("MiningSchema/MiningField")
         }
         replaced = {
-            field.get("name"): self._typed(field.get("name"), field.get("missingValueReplacement"))
+            _stated(field, "name"): self._typed(_stated(field, "name"), text)
             for field in item.iterfind("MiningSchema/MiningField")
-            if field.get("missingValueReplacement") is not None
+            if (text := field.get("missingValueReplacement")) is not None
         }
         target = next((name for name, use in usage.items() if use in ("predicted", "target")), None)
         active = tuple(name for name, use in usage.items() if use == "active")
@@ -178,25 +208,25 @@ class _Reader:
         return Model(self._body(item), active, replaced, derived, _target(item), target)
 
     def _body(self, item: Element) -> Regression | Tree | Ensemble:
-        task = "class" if item.get("functionName") == "classification" else "number"
+        task: Task = "class" if item.get("functionName") == "classification" else "number"
         if item.tag == "RegressionModel":
             return self._regression(item, task)
         if item.tag == "GeneralRegressionModel":
             return self._general_regression(item, task)
         if item.tag == "TreeModel":
-            root = self._node(item.find("Node"))
+            root = self._node(_child(item, "Node"))
             return Tree(
                 task,
                 root,
                 item.get("missingValueStrategy", "none"),
                 item.get("noTrueChildStrategy", "returnNullPrediction"),
             )
-        if item.tag == "MiningModel" and item.find("Segmentation") is not None:
-            segmentation = item.find("Segmentation")
+        segmentation = item.find("Segmentation") if item.tag == "MiningModel" else None
+        if segmentation is not None:
             parts = tuple(self._segment(part) for part in segmentation.iterfind("Segment"))
             if not parts:
                 raise ModelNotOpened("The PMML file's ensemble has no models in it.")
-            return Ensemble(task, segmentation.get("multipleModelMethod"), parts)
+            return Ensemble(task, _stated(segmentation, "multipleModelMethod"), parts)
         raise ModelNotOpened(f"The PMML file's `{item.tag}` is not read here.")
 
     def _segment(self, item: Element) -> Segment:
@@ -204,39 +234,46 @@ class _Reader:
         if body is None:
             raise ModelNotOpened(f"The PMML file's ensemble holds a `{item[-1].tag}`, which is not read here.")
         outputs = tuple(
-            (part.get("name"), part.get("feature", "predictedValue"), part.get("value"))
+            (_stated(part, "name"), part.get("feature", "predictedValue"), part.get("value"))
             for part in body.iterfind("Output/OutputField")
         )
         predicate = next(part for part in item if part.tag not in ("Extension", *MODELS))
         return Segment(self._predicate(predicate), self._model(body), float(item.get("weight", "1")), outputs)
 
-    def _regression(self, item: Element, task: str) -> Regression:
-        tables = []
-        for table in item.iterfind("RegressionTable"):
-            terms = []
-            for part in table:
-                coefficient = float(part.get("coefficient", "nan"))
-                if part.tag == "NumericPredictor":
-                    terms.append(Term(coefficient, ((part.get("name"), float(part.get("exponent", "1"))),)))
-                elif part.tag == "CategoricalPredictor":
-                    name = part.get("name")
-                    terms.append(Term(coefficient, options=((name, self._typed(name, part.get("value"))),)))
-                elif part.tag == "PredictorTerm":
-                    terms.append(Term(coefficient, tuple((ref.get("field"), 1.0) for ref in part.iterfind("FieldRef"))))
-            tables.append(Table(float(table.get("intercept", "0")), tuple(terms), table.get("targetCategory")))
+    def _regression(self, item: Element, task: Task) -> Regression:
+        tables = [
+            Table(
+                float(table.get("intercept", "0")),
+                tuple(self._term(part) for part in table if part.tag in PREDICTORS),
+                table.get("targetCategory"),
+            )
+            for table in item.iterfind("RegressionTable")
+        ]
+        if not tables:
+            raise ModelNotOpened("The PMML file's regression has no table of coefficients. Export the model again.")
         return Regression(task, item.get("normalizationMethod", "none"), tuple(tables))
 
-    def _general_regression(self, item: Element, task: str) -> Regression:
-        factors = {part.get("name") for part in item.iterfind("FactorList/Predictor")}
+    def _term(self, part: Element) -> Term:
+        coefficient = float(_stated(part, "coefficient"))
+        if part.tag == "NumericPredictor":
+            return Term(coefficient, ((_stated(part, "name"), float(part.get("exponent", "1"))),))
+        if part.tag == "CategoricalPredictor":
+            name = _stated(part, "name")
+            return Term(coefficient, options=((name, self._typed(name, _stated(part, "value"))),))
+        return Term(coefficient, tuple((_stated(ref, "field"), 1.0) for ref in part.iterfind("FieldRef")))
+
+    def _general_regression(self, item: Element, task: Task) -> Regression:
+        factors = {_stated(part, "name") for part in item.iterfind("FactorList/Predictor")}
         cells: dict[str, list[tuple[str, str]]] = {}
         for part in item.iterfind("PPMatrix/PPCell"):
-            cells.setdefault(part.get("parameterName"), []).append((part.get("predictorName"), part.get("value")))
+            own_cells = cells.setdefault(_stated(part, "parameterName"), [])
+            own_cells.append((_stated(part, "predictorName"), _stated(part, "value")))
         sums: dict[str | None, list[Term]] = {}
         for part in item.iterfind("ParamMatrix/PCell"):
-            own = cells.get(part.get("parameterName"), [])
+            own = cells.get(_stated(part, "parameterName"), [])
             powers = tuple((name, float(value)) for name, value in own if name not in factors)
             options = tuple((name, self._typed(name, value)) for name, value in own if name in factors)
-            sums.setdefault(part.get("targetCategory"), []).append(Term(float(part.get("beta")), powers, options))
+            sums.setdefault(part.get("targetCategory"), []).append(Term(float(_stated(part, "beta")), powers, options))
         kind = item.get("modelType")
         if kind in ("CoxRegression", "ordinalMultinomial"):
             raise ModelNotOpened(f"The PMML file's general regression is of the kind `{kind}`, which is not read here.")
@@ -252,7 +289,7 @@ class _Reader:
         if stated is not None:
             return stated
         name = next(
-            field.get("name")
+            _stated(field, "name")
             for field in item.iterfind("MiningSchema/MiningField")
             if field.get("usageType") in ("predicted", "target")
         )
@@ -263,8 +300,10 @@ class _Reader:
     # --- trees --------------------------------------------------------------------------------------------------------
 
     def _node(self, item: Element) -> Node:
-        counts = {part.get("value"): part for part in item.iterfind("ScoreDistribution")}
-        shares = {name: float(part.get("probability") or part.get("recordCount")) for name, part in counts.items()}
+        shares = {
+            _stated(part, "value"): float(part.get("probability") or _stated(part, "recordCount"))
+            for part in item.iterfind("ScoreDistribution")
+        }
         predicate = next(part for part in item if part.tag in _PREDICATES)
         return Node(
             self._predicate(predicate),
@@ -279,18 +318,20 @@ class _Reader:
         if item.tag in ("True", "False"):
             return Predicate(item.tag.lower())
         if item.tag == "SimplePredicate":
-            name, operator = item.get("field"), item.get("operator")
+            name, operator = _stated(item, "field"), _stated(item, "operator")
             if operator not in OPERATORS:
                 raise ModelNotOpened(f"The PMML file compares by `{operator}`, which is not known.")
-            values = () if item.get("value") is None else (self._typed(name, item.get("value")),)
-            return Predicate(operator, name, values)
+            text = item.get("value")
+            if text is None and operator not in ("isMissing", "isNotMissing"):
+                raise ModelNotOpened(f"The PMML file compares `{name}` by `{operator}` with nothing.")
+            return Predicate(operator, name, () if text is None else (self._typed(name, text),))
         if item.tag == "SimpleSetPredicate":
-            name = item.get("field")
-            listed = tuple(self._typed(name, text) for text in _strings(item.find("Array").text or ""))
-            return Predicate(item.get("booleanOperator"), name, listed)
+            name = _stated(item, "field")
+            listed = tuple(self._typed(name, text) for text in _strings(_child(item, "Array").text or ""))
+            return Predicate(_stated(item, "booleanOperator"), name, listed)
         if item.tag == "CompoundPredicate":
             parts = tuple(self._predicate(part) for part in item if part.tag in _PREDICATES)
-            return Predicate(item.get("booleanOperator"), parts=parts)
+            return Predicate(_stated(item, "booleanOperator"), parts=parts)
         raise ModelNotOpened(f"The PMML file asks by `{item.tag}`, which is not read here.")
 
 

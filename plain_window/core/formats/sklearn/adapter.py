@@ -1,7 +1,7 @@
 """The adapter for scikit-learn estimators and pipelines."""
 
 from collections.abc import Sequence
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 import pandas as pd
@@ -18,6 +18,9 @@ from ..adapter import DOUBLE_PRECISION, SINGLE_PRECISION
 from ..calling import ask
 from .column_use import VECTORIZERS, column_uses, dropped_columns
 from .pickled import Unpickled
+
+if TYPE_CHECKING:
+    from .compiling.registry import Wanted
 
 __all__ = ["SklearnModel"]
 
@@ -63,7 +66,7 @@ class SklearnModel:
         return None
 
     @property
-    def wanted(self) -> str:
+    def wanted(self) -> "Wanted":
         """What is asked of the estimator, in the words of its compiled form."""
         if self.found.task in ("number", "numbers"):
             return "numbers"
@@ -241,7 +244,12 @@ def _n_outputs(estimator: BaseEstimator) -> int:
 
 
 def class_name(value: Any) -> str:
-    """A class as a string; whole numbers without a decimal point, whatever type they were stored in."""
+    """A class as a string; whole numbers without a decimal point, whatever type they were stored in.
+
+    Parameters
+    ----------
+    value : object
+    """
     plain = value.item() if isinstance(value, np.generic) else value
     if isinstance(plain, float) and plain.is_integer():
         return str(int(plain))

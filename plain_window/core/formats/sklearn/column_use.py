@@ -71,7 +71,14 @@ def column_uses(model: BaseEstimator, columns: Sequence[str]) -> dict[str, Colum
 
 
 def dropped_columns(model: BaseEstimator, columns: Sequence[str]) -> set[str]:
-    """Columns that the model was fitted with and throws away at once."""
+    """Columns that the model was fitted with and throws away at once.
+
+    Parameters
+    ----------
+    model : BaseEstimator
+    columns : sequence of str
+        Their names.
+    """
     step = model
     while isinstance(step, Pipeline):
         step = step.steps[0][1]
@@ -132,7 +139,15 @@ def _plain(value: Any) -> Scalar | None:
 
 
 def resolve_columns(selected: Any, columns: list[str]) -> list[str]:
-    """The names that a column selection of any of scikit-learn's forms stands for."""
+    """The names that a column selection of any of scikit-learn's forms stands for.
+
+    Parameters
+    ----------
+    selected : object
+        What a `ColumnTransformer` names: names, places, a slice, a mask or a function.
+    columns : list of str
+        The columns there are.
+    """
     if isinstance(selected, str):
         return [selected]
     if isinstance(selected, slice):

@@ -73,6 +73,13 @@ def open_with(load: Callable[[], Any], version_named: Callable[[], str | None] =
 
     `version_named` looks for the version that the file names, if opening it fails.
 
+    Parameters
+    ----------
+    load : callable
+        Opens the object.
+    version_named : callable, optional
+        Tells what the file says it was saved with.
+
     Raises
     ------
     ModelNotOpened

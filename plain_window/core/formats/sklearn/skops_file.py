@@ -25,6 +25,11 @@ NEVER = (
 def open_skops(file: BinaryIO) -> Unpickled:
     """Open a model saved with `skops.io.dump`.
 
+    Parameters
+    ----------
+    file : binary file
+        Seekable.
+
     Raises
     ------
     ModelNotOpened

@@ -57,7 +57,15 @@ class XgboostModel(NativeModel):
         return ask(lambda: self._outputs(table))
 
     def compile_onto(self, builder: Builder, value: Raw | Block) -> Block:
-        """The steps of this model on what came before it."""
+        """The steps of this model on what came before it.
+
+        Parameters
+        ----------
+        builder : Builder
+            Steps are added to it.
+        value : Raw or Block
+            What came before the model.
+        """
         margins = compile_xgboost(builder, self._document, value)
         return linked_margins(builder, self._objective, margins, as_classes=self.found.task == "class")
 
@@ -98,8 +106,8 @@ class XgboostModel(NativeModel):
         options = category_lists(self._document)
         for at, (name, is_code) in enumerate(zip(table.columns, self._is_code(table.shape[1]), strict=True)):
             series = table[name]
-            if is_code and options[at]:
-                columns[name] = self._coded(series, options[at])
+            if is_code and (listed := options[at]):
+                columns[name] = self._coded(series, listed)
             elif is_code:
                 codes = pd.to_numeric(series).astype("float64")
                 columns[name] = pd.Categorical(codes, categories=range(int(codes.max(skipna=True) or 0) + 1))

@@ -63,7 +63,19 @@ def compile_xgboost(
 
 
 def linked_margins(builder: Builder, objective: str, margins: Block, *, as_classes: bool) -> Block:
-    """The answer from the margins, by the objective; for two classes both their probabilities if `as_classes`."""
+    """The answer from the margins, by the objective; for two classes both their probabilities if `as_classes`.
+
+    Parameters
+    ----------
+    builder : Builder
+        Steps are added to it.
+    objective : str
+        As the library names it.
+    margins : Block
+        What the trees add up to.
+    as_classes : bool
+        Whether classes come out, not probabilities.
+    """
     if objective.startswith("multi:"):
         return builder.each("softmax", margins)
     if objective in LOGISTIC:
@@ -122,7 +134,13 @@ def _sets(tree: Mapping[str, Any]) -> dict[int, CategorySet]:
 
 
 def category_lists(document: Mapping[str, Any]) -> list[list[Any] | None]:
-    """For each feature the options the model was trained with, where the file has them in words or numbers."""
+    """For each feature the options the model was trained with, where the file has them in words or numbers.
+
+    Parameters
+    ----------
+    document : mapping
+        The model as XGBoost writes it in JSON.
+    """
     learner = document["learner"]
     n_features = int(learner["learner_model_param"]["num_feature"])
     found = learner["gradient_booster"].get("model", {}).get("cats") or {}

@@ -68,5 +68,11 @@ def normal_quantile(p: np.ndarray) -> np.ndarray:
 
 
 def normal_cdf(x: np.ndarray) -> np.ndarray:
-    """The standard normal distribution's share below `x`."""
+    """The standard normal distribution's share below `x`.
+
+    Parameters
+    ----------
+    x : ndarray
+        Any shape.
+    """
     return np.vectorize(lambda value: 0.5 * math.erfc(-value / math.sqrt(2)), otypes=["float64"])(x)

@@ -72,7 +72,25 @@ def operation(
     scratch: Callable[[Arrays, Settings], int] = lambda arrays, settings: 0,
     effort: Effort | None = None,
 ) -> Callable[[Run], Run]:
-    """Register the function below as the operation `name`."""
+    """Register the function below as the operation `name`.
+
+    Parameters
+    ----------
+    name : str
+        As plans call it.
+    width : Width
+        Tells how many columns come out, from those that go in.
+    prepare : callable, optional
+        Brings the arrays into the form the kernel takes, once.
+    ready : callable, optional
+        Works out once what follows from the settings.
+    takes_sparse : bool, optional
+        Whether it can be given sparse counts.
+    scratch : callable, optional
+        How much room it needs for one row.
+    effort : Effort or None, optional
+        What one row can take at most; without it the operation has no quick way.
+    """
 
     def register(run: Run) -> Run:
         OPERATIONS[name] = Operation(width, run, prepare, ready, takes_sparse, scratch, effort)
@@ -95,6 +113,13 @@ def every_number(width: int, arrays: Arrays) -> int:
 def need(holds: bool, what: str) -> None:
     """Refuse a step whose parts do not fit together.
 
+    Parameters
+    ----------
+    holds : bool
+        Whether it does.
+    what : str
+        What is counted, as a sentence would say it.
+
     Raises
     ------
     ValueError
@@ -104,18 +129,45 @@ def need(holds: bool, what: str) -> None:
 
 
 def same_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
-    """One block in, one as wide out."""
+    """One block in, one as wide out.
+
+    Parameters
+    ----------
+    widths : list of int
+        Columns of each input.
+    arrays : Arrays
+        The step's, by name.
+    settings : Settings
+    """
     need(len(widths) == 1, "one block is wanted")
     return widths[0]
 
 
 def one_column(widths: list[int], arrays: Arrays, settings: Settings) -> int:
-    """One column in, one out."""
+    """One column in, one out.
+
+    Parameters
+    ----------
+    widths : list of int
+        Columns of each input.
+    arrays : Arrays
+        The step's, by name.
+    settings : Settings
+    """
     need(widths == [1], "one column is wanted")
     return 1
 
 
 def vector_width(widths: list[int], arrays: Arrays, settings: Settings) -> int:
-    """One block in, with one number a column; one as wide out."""
+    """One block in, with one number a column; one as wide out.
+
+    Parameters
+    ----------
+    widths : list of int
+        Columns of each input.
+    arrays : Arrays
+        The step's, by name.
+    settings : Settings
+    """
     need(len(widths) == 1 and arrays["vector"].shape == (widths[0],), "the vector does not fit the block")
     return widths[0]

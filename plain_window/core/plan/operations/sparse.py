@@ -22,11 +22,22 @@ class Sparse:
         return np.repeat(np.arange(self.starts.size - 1), np.diff(self.starts))
 
     def with_data(self, data: np.ndarray) -> "Sparse":
-        """The same places with other numbers."""
+        """The same places with other numbers.
+
+        Parameters
+        ----------
+        data : ndarray
+        """
         return Sparse(self.starts, self.columns, data, self.width)
 
     def row_sums(self, values: np.ndarray) -> np.ndarray:
-        """For each row the sum of `values`, of which there is one (or one row) a number."""
+        """For each row the sum of `values`, of which there is one (or one row) a number.
+
+        Parameters
+        ----------
+        values : ndarray
+            Shape (n_rows, n_columns).
+        """
         out = np.zeros((self.starts.size - 1, *values.shape[1:]))
         np.add.at(out, self.rows, values)
         return out

@@ -50,7 +50,14 @@ def _count_terms(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Co
 
 
 def terms_of(text: str, settings: Any) -> Iterable[str]:
-    """The terms of one text, in order, by the settings of `count_terms`."""
+    """The terms of one text, in order, by the settings of `count_terms`.
+
+    Parameters
+    ----------
+    text : str
+    settings : object
+        The step's, by name.
+    """
     if settings["lowercase"]:
         text = text.lower()
     if settings["accents"]:

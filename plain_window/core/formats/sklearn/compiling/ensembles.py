@@ -48,7 +48,7 @@ def _boosted_votes(builder: Builder, model: AdaBoostClassifier, value: Value) ->
     parts = [
         _spread(builder, compile_model(builder, part, value, "classes"), part, model) for part in model.estimators_
     ]
-    mean = builder.vector("divide", builder.sum(parts, weights), float(np.sum(model.estimator_weights_)))
+    mean = builder.vector("divide", builder.sum(parts, weights.tolist()), float(np.sum(model.estimator_weights_)))
     # A vote counts 1 for its class and −1 / (n − 1) for each other: n / (n − 1) times the vote, less 1 / (n − 1).
     rest = float(np.sum(weights) / np.sum(model.estimator_weights_)) / (n_classes - 1)
     return builder.vector("add", builder.vector("multiply", mean, n_classes / (n_classes - 1)), -rest)

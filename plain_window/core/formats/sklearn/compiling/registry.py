@@ -6,7 +6,7 @@ the builder, the fitted predictor, what comes in and what is wanted of it, and r
 
 import importlib
 from collections.abc import Callable, Sequence
-from typing import Any, Literal
+from typing import Any, Literal, TypeVar
 
 from ....plan.building import Block, Builder, CannotCompile, Raw
 
@@ -29,6 +29,8 @@ Value = Raw | Block
 Wanted = Literal["probabilities", "classes", "scores", "numbers"]
 Transform = Callable[[Builder, Any, Value], Value]
 Head = Callable[[Builder, Any, Value, Wanted], Block]
+# A function stays what it is when it is registered.
+Registered = TypeVar("Registered", bound=Callable[..., Value])
 
 # Libraries with models of the same manners. They are loaded only if such a model was.
 WRAPPED = ("xgboost", "lightgbm")
@@ -38,23 +40,41 @@ HEADS: dict[type, Head] = {}
 SCORES: dict[type, Head] = {}
 
 
-def transformer(*types: type) -> Callable[[Transform], Transform]:
-    """Register the function below for these transformers."""
+def transformer(*types: type) -> Callable[[Registered], Registered]:
+    """Register the function below for these transformers.
+
+    Parameters
+    ----------
+    types : *type
+        The library's classes.
+    """
     return _register(TRANSFORMERS, types)
 
 
-def head(*types: type) -> Callable[[Head], Head]:
-    """Register the function below for these predictors."""
+def head(*types: type) -> Callable[[Registered], Registered]:
+    """Register the function below for these predictors.
+
+    Parameters
+    ----------
+    types : *type
+        The library's classes.
+    """
     return _register(HEADS, types)
 
 
-def scores(*types: type) -> Callable[[Head], Head]:
-    """Register the function below for the scores of these classifiers."""
+def scores(*types: type) -> Callable[[Registered], Registered]:
+    """Register the function below for the scores of these classifiers.
+
+    Parameters
+    ----------
+    types : *type
+        The library's classes.
+    """
     return _register(SCORES, types)
 
 
-def _register(known: dict[type, Any], types: Sequence[type]) -> Callable[[Any], Any]:
-    def register(function: Any) -> Any:
+def _register(known: dict[type, Any], types: Sequence[type]) -> Callable[[Registered], Registered]:
+    def register(function: Registered) -> Registered:
         known.update(dict.fromkeys(types, function))
         return function
 
@@ -63,6 +83,15 @@ def _register(known: dict[type, Any], types: Sequence[type]) -> Callable[[Any], 
 
 def compile_transformer(builder: Builder, step: Any, value: Value) -> Value:
     """What a fitted transformer makes of `value`.
+
+    Parameters
+    ----------
+    builder : Builder
+        Steps are added to it.
+    step : object
+        A fitted transformer, or None and `passthrough` for what changes nothing.
+    value : Value
+        What came before this step.
 
     Raises
     ------
@@ -78,6 +107,17 @@ def compile_transformer(builder: Builder, step: Any, value: Value) -> Value:
 
 def compile_model(builder: Builder, model: Any, value: Value, wanted: Wanted) -> Block:
     """What a fitted predictor says of `value`.
+
+    Parameters
+    ----------
+    builder : Builder
+        Steps are added to it.
+    model : object
+        A fitted predictor.
+    value : Value
+        What came before this step.
+    wanted : Wanted
+        What is to come out.
 
     Raises
     ------

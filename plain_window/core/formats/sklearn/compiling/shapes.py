@@ -50,7 +50,7 @@ def _quantiles(builder: Builder, transform: QuantileTransformer, value: Value) -
 def _power(builder: Builder, power: PowerTransformer, value: Value) -> Block:
     op = "yeo_johnson" if power.method == "yeo-johnson" else "box_cox"
     block = builder.vector(op, builder.numbers(value), power.lambdas_)
-    return compile_transformer(builder, power._scaler, block) if power.standardize else block
+    return builder.numbers(compile_transformer(builder, power._scaler, block)) if power.standardize else block
 
 
 @transformer(SplineTransformer)

@@ -111,7 +111,15 @@ def _gradient_boosting_scores(builder: Builder, model: Any, value: Value, wanted
 
 
 def linked(builder: Builder, raw: Block) -> Block:
-    """Probabilities from the scores of a boosted classifier."""
+    """Probabilities from the scores of a boosted classifier.
+
+    Parameters
+    ----------
+    builder : Builder
+        Steps are added to it.
+    raw : Block
+        What the trees add up to.
+    """
     if raw.width == 1:
         return builder.each("with_complement", builder.each("sigmoid", raw), width=2)
     return builder.each("softmax", raw)
@@ -163,7 +171,7 @@ def _histogram_inputs(builder: Builder, model: Any, value: Value) -> tuple[Block
     encoder = apart.named_transformers_["encoder"]
     parts: list[Value] = []
     for name, _, selected in apart.transformers_:
-        places = np.flatnonzero(selected) if np.asarray(selected).dtype == bool else selected
+        places = np.flatnonzero(selected).tolist() if np.asarray(selected).dtype == bool else selected
         if len(places):
             own = _columns_at(builder, value, places)
             parts.append(compile_transformer(builder, encoder, own) if name == "encoder" else own)
