@@ -63,7 +63,7 @@ class ModelSubmission:
     def key(self) -> str:
         """The name of what a runner is to make of this: same files, same words, same runner."""
         prepared = json.dumps(self.preparations, sort_keys=True) if self.preparations else ""
-        said = [self.answer_kind or "", prepared, self.numbers or ""]
+        stated = [self.answer_kind or "", prepared, self.numbers or ""]
         return job_key(
             self.model_file,
             self.reference_file,
@@ -71,7 +71,7 @@ class ModelSubmission:
             "\n".join(self.labels or []),
             self.preprocessor_file,
             self.known_file,
-            *(said if any(said) else []),
+            *(stated if any(stated) else []),
         )
 
     @property

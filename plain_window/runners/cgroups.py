@@ -107,17 +107,17 @@ def find_cgroups(name: str, *, mount: Path = Path("/sys/fs/cgroup"), own: str | 
     wanted = own if own is not None else os.environ.get("PLAINWINDOW_CGROUP", "")
     parent = mount / wanted.strip("/")
     try:
-        given = set((parent / "cgroup.controllers").read_text().split())
+        offered = set((parent / "cgroup.controllers").read_text().split())
     except OSError:
         return Cgroups(None, "this machine has no control groups of the second version where they are looked for")
-    if lacking := [each for each in NEEDED if each not in given]:
+    if lacking := [each for each in NEEDED if each not in offered]:
         return Cgroups(None, f"control groups here do not count {' and '.join(lacking)}")
     folder = parent / f"plain-window-{name}"
     try:
         for group in (parent, folder):
             group.mkdir(exist_ok=True)
             for each in (*NEEDED, "cpu"):
-                if each in given:
+                if each in offered:
                     (group / "cgroup.subtree_control").write_text(f"+{each}")
     except OSError as error:
         return Cgroups(None, f"control groups may not be made here: {error.strerror}")

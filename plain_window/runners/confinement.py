@@ -118,7 +118,7 @@ def check_confinement(target: Mapping[str, Any]) -> Confinement:
         return Confinement(False, done.stderr.strip().split("\n")[-1][:300] or "bubblewrap failed without a word.")
     probes = json.loads(done.stdout)
     excused = frozenset() if seccomp else ONLY_BY_SECCOMP
-    escaped = [f"{name}: {said}" for name, said in probes.items() if said != "contained" and name not in excused]
+    escaped = [f"{name}: {result}" for name, result in probes.items() if result != "contained" and name not in excused]
     reason = f"Inside the walls {'; '.join(escaped)}." if escaped else ""
     return Confinement(not escaped, reason, probes, tuple(missing), seccomp)
 

@@ -56,14 +56,14 @@ def main(control_descriptor: int) -> None:
     """
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     control = socket.socket(fileno=control_descriptor)
-    given, descriptors = receive_with_files(control, Handover)
+    handover, descriptors = receive_with_files(control, Handover)
     _take_kernels()
-    limit_this_process(memory_bytes=given.memory_bytes)
+    limit_this_process(memory_bytes=handover.memory_bytes)
     listening, heartbeat = socket.socket(fileno=descriptors[0]), mmap.mmap(descriptors[1], HEARTBEAT_BYTES)
     opened = [os.fdopen(descriptor, "rb") for descriptor in descriptors[2:]]
-    files = dict(zip(given.files, opened, strict=True))
+    files = dict(zip(handover.files, opened, strict=True))
     try:
-        service = _open(given, files, control)
+        service = _open(handover, files, control)
     except BaseException as error:  # whatever a model file does, the keeper hears of it in words
         send(control, _failure(error))
         return
@@ -85,9 +85,9 @@ def _take_kernels() -> None:
         use_machine_code(Path(place))
 
 
-def _open(given: Handover, files: Mapping[str, BinaryIO], control: socket.socket) -> ModelService | None:
+def _open(handover: Handover, files: Mapping[str, BinaryIO], control: socket.socket) -> ModelService | None:
     """What the job asks for, opened and warm; None if a compiled model came of it, which another runner will serve."""
-    task, n_background = given.task, given.background_rows
+    task, n_background = handover.task, handover.background_rows
     if isinstance(task, ServeCompiled):
         send(control, Opened())
         content, kept_rows = files["model"].read(), _kept_rows(files)

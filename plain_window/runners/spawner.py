@@ -158,17 +158,17 @@ class Spawner:
 
     def _start(self, request: Start, files: list[int]) -> Started | NotStarted:
         """Start a command. Of the files the first are ours to keep, the rest are its own."""
-        key, kept, given = request.key, files[:N_KEPT], files[N_KEPT:]
+        key, kept, passed = request.key, files[:N_KEPT], files[N_KEPT:]
         if key in self._held:
             _kill(self._held[key].process)
             self._forget(key)
         try:
-            process = _popen(request, given)
+            process = _popen(request, passed)
         except OSError as error:
             for descriptor in files:
                 os.close(descriptor)
             return NotStarted(error.strerror or str(error))
-        for descriptor in given:
+        for descriptor in passed:
             os.close(descriptor)
         held = self._held[key] = _Held(process, kept)
         held.watched = os.pidfd_open(process.pid)
@@ -193,9 +193,9 @@ class Spawner:
             os.close(descriptor)
 
 
-def _popen(request: Start, given: list[int]) -> subprocess.Popen[bytes]:
+def _popen(request: Start, passed: list[int]) -> subprocess.Popen[bytes]:
     """The command, with `{0}`, `{1}`, … standing for the descriptors that it gets. The last is where it prints."""
-    *own, output = given
+    *own, output = passed
     command = [_with_numbers(part, own) for part in request.command]
     return subprocess.Popen(
         command,
@@ -231,7 +231,7 @@ class SpawnerClient:
         self._path = path
 
     def start(
-        self, key: str, command: list[str], environment: dict[str, str], *, kept: list[int], given: list[int]
+        self, key: str, command: list[str], environment: dict[str, str], *, kept: list[int], passed: list[int]
     ) -> Spawned:
         """Start a command under a name.
 
@@ -243,7 +243,7 @@ class SpawnerClient:
         environment : dict of str to str
         kept : list of int
             The keeper's ends: control socket, output, heartbeat. The spawner keeps copies.
-        given : list of int
+        passed : list of int
             What the command gets; the last is where it prints.
 
         Raises
@@ -252,7 +252,7 @@ class SpawnerClient:
             If it cannot be started.
         SpawnerGone
         """
-        reply, _ = self._ask(Start(key, command, environment), files=[*kept, *given])
+        reply, _ = self._ask(Start(key, command, environment), files=[*kept, *passed])
         if isinstance(reply, NotStarted):
             raise OSError(reply.reason)
         return self.take_over(key)

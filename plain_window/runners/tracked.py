@@ -294,13 +294,13 @@ class TrackedRunner:
             heartbeat = _closing(opened, _heartbeat())
             # Before anything is started: a file that is not there is said so.
             files = {name: _closing(opened, sealed_copy(path)) for name, path in self._now().paths().items()}
-            given = [theirs.fileno(), *([_closing(opened, program_file(confinement.seccomp))] if has_seccomp else [])]
+            passed = [theirs.fileno(), *([_closing(opened, program_file(confinement.seccomp))] if has_seccomp else [])]
             spawned = self._machine.spawner.start(
                 self.job.key,
                 command,
                 environment,
                 kept=[ours.fileno(), output, heartbeat],
-                given=[*given, prints],
+                passed=[*passed, prints],
             )
             # Our copy goes at the end: once the runner is dead nobody listens, and callers learn it at once.
             listening = opened.enter_context(listen(pending))
@@ -318,9 +318,9 @@ class TrackedRunner:
 
     def _hand_over(self, control: socket.socket, own: list[int], files: dict[str, int]) -> None:
         memory_bytes = self._settings.limits.runner_memory_bytes
-        given = Handover(list(files), self._now().task, self.job.background_rows, memory_bytes)
+        handover = Handover(list(files), self._now().task, self.job.background_rows, memory_bytes)
         control.settimeout(self._settings.limits.open_seconds)
-        send(control, given, files=[*own, *files.values()])
+        send(control, handover, files=[*own, *files.values()])
 
     def _follow(self, spawned: Spawned, pending: Path) -> None:
         """What the runner says and takes, until it is gone."""

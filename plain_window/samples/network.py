@@ -209,9 +209,11 @@ def save_onnx(network: Network, path: Path, *, channels: int, side: int, classes
         weights, offset = network.weights[2 * layer : 2 * layer + 2]
         constants[f"weights{layer}"] = weights.reshape(len(weights), -1, SIZE, SIZE)
         constants[f"offset{layer}"] = offset
-        given, out = f"block{layer}", f"block{layer + 1}"
+        source, out = f"block{layer}", f"block{layer + 1}"
         nodes += [
-            helper.make_node("Conv", [given, f"weights{layer}", f"offset{layer}"], [f"conv{layer}"], pads=[1, 1, 1, 1]),
+            helper.make_node(
+                "Conv", [source, f"weights{layer}", f"offset{layer}"], [f"conv{layer}"], pads=[1, 1, 1, 1]
+            ),
             helper.make_node("Relu", [f"conv{layer}"], [f"relu{layer}"]),
             helper.make_node("MaxPool", [f"relu{layer}"], [out], kernel_shape=[2, 2], strides=[2, 2]),
         ]

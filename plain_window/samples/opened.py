@@ -87,8 +87,8 @@ def _target(demo: Path) -> str | None:
 
 def _sums(demo: Path, packed: dict[str, bytes]) -> str:
     """One line for everything it is made of, and for everything that was made."""
-    given = {name: path.read_bytes() for name, path in _files(demo).items()}
-    every = {**given, "target": (_target(demo) or "").encode(), **packed}
+    files = {name: path.read_bytes() for name, path in _files(demo).items()}
+    every = {**files, "target": (_target(demo) or "").encode(), **packed}
     return "".join(f"{hashlib.sha256(content).hexdigest()}  {name}\n" for name, content in every.items())
 
 

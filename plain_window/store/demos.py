@@ -233,8 +233,8 @@ def draft_tag(demo: Demo) -> str:
     demo : Demo
         Its record.
     """
-    said = f"{demo.slug}\0{demo.model_id}\0{demo.known_file_id}\0{demo.draft}"
-    return hashlib.sha256(said.encode()).hexdigest()[:32]
+    text = f"{demo.slug}\0{demo.model_id}\0{demo.known_file_id}\0{demo.draft}"
+    return hashlib.sha256(text.encode()).hexdigest()[:32]
 
 
 def change_draft(

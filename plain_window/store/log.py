@@ -79,9 +79,9 @@ def failing_demos(demo_ids: Sequence[int]) -> set[int]:
         f"(SELECT demo_id, outcome FROM prediction WHERE demo_id = %s AND outcome IN ({marks}) "
         f"ORDER BY at DESC LIMIT {FAILING_CALLS})"
     )
-    given = [value for demo_id in demo_ids for value in (demo_id, *reached)]
+    parameters = [value for demo_id in demo_ids for value in (demo_id, *reached)]
     last: dict[int, list[str]] = {}
-    for demo_id, outcome in database.execute_sql(" UNION ALL ".join([of_one] * len(demo_ids)), given).fetchall():
+    for demo_id, outcome in database.execute_sql(" UNION ALL ".join([of_one] * len(demo_ids)), parameters).fetchall():
         last.setdefault(demo_id, []).append(outcome)
     return {
         demo_id

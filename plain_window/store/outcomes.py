@@ -24,16 +24,16 @@ class SaidOutcome:
     comment: str | None = None
 
 
-def save_outcome(said: SaidOutcome, at: dt.datetime | None = None) -> None:
+def save_outcome(outcome: SaidOutcome, at: dt.datetime | None = None) -> None:
     """Write it down, in place of what was said of the same prediction before.
 
     Parameters
     ----------
-    said : SaidOutcome
+    outcome : SaidOutcome
     at : datetime or None, optional
         When; now if None.
     """
-    VisitorOutcome.replace(at=at or now(), **vars(said)).execute()  # type: ignore[no-untyped-call]
+    VisitorOutcome.replace(at=at or now(), **vars(outcome)).execute()  # type: ignore[no-untyped-call]
 
 
 def count_outcomes(demo_id: int) -> tuple[int, int]:

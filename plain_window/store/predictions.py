@@ -143,8 +143,8 @@ def _write(batch: list[Entry]) -> None:
         If the database is away, which is nothing that an entry could be blamed for.
     """
     try:
-        given = [entry.inputs for entry in batch if entry.inputs is not None]
-        database.execute_sql(INSERT + ", ".join(map(_row, batch)), given)
+        parameters = [entry.inputs for entry in batch if entry.inputs is not None]
+        database.execute_sql(INSERT + ", ".join(map(_row, batch)), parameters)
     except (peewee.DatabaseError, ValueError) as error:
         if _is_away(error):
             raise

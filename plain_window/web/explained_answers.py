@@ -146,7 +146,7 @@ def explained_answer(
     answer, notes = make_answer(document.answer, reply.outputs, version.evidence, is_unlike=is_unlike)
     where, where_notes = _looked(runners, version, checked, reply.of, caller) if "where" in parts else (None, [])
     notes = [*notes, *where_notes, *_unexplained(reply, parts)]
-    notes += [Note(field=field, level="info", message=said[:REASON_CHARACTERS]) for field, said in reply.notes]
+    notes += [Note(field=field, level="info", message=message[:REASON_CHARACTERS]) for field, message in reply.notes]
     made = PredictionAnswer(
         answer=answer,
         notes=checked.notes + notes,
@@ -195,8 +195,8 @@ def _looked(
         while reply is None or (not reply.is_done and time.monotonic() < deadline):
             known = runners.regions(version.job, checked.values, field=field, of=of, caller=caller)
             if isinstance(known, Missing):
-                said = f"Where the model looked is not shown. {missing_sentence(known.reason)}"
-                return None, [Note(field=None, level="warn", message=said, code="not-looked")]
+                message = f"Where the model looked is not shown. {missing_sentence(known.reason)}"
+                return None, [Note(field=None, level="warn", message=message, code="not-looked")]
             reply = known
         found.append(where_answer(version.document.answer, field, reply))
     return found or None, []

@@ -182,8 +182,8 @@ def drop_cookie() -> None:
 
 
 def _check_csrf(session: KnownSession | None) -> None:
-    given = request.headers.get(CSRF_HEADER, "")
-    if session is None or not hmac.compare_digest(given.encode("utf-8", "replace"), session.csrf.encode()):
+    sent = request.headers.get(CSRF_HEADER, "")
+    if session is None or not hmac.compare_digest(sent.encode("utf-8", "replace"), session.csrf.encode()):
         detail = f"The page that sent this is out of date. Load it again. (Programs: send `{CSRF_HEADER}`, or a key.)"
         raise ApiProblem(403, "Load the page again", detail)
 
@@ -191,14 +191,14 @@ def _check_csrf(session: KnownSession | None) -> None:
 def _by_key(request: Request) -> KnownAuthor | None:
     if not has_key():
         return None
-    given = request.headers["Authorization"].removeprefix("Bearer ").strip()
-    known = state().keys(given)
+    sent = request.headers["Authorization"].removeprefix("Bearer ").strip()
+    known = state().keys(sent)
     if known is None:
         raise ApiProblem(401, "Unknown key", "This key is not valid. Make a new one with `./plainwindow key NAME`.")
     # What has a key needs no database while that restarts.
     with contextlib.suppress(*DATABASE_ERRORS):
         if note_key_use(known.id, known.used):
-            state().keys.forget(given)
+            state().keys.forget(sent)
     return known.author
 
 

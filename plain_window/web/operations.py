@@ -251,8 +251,8 @@ def _is_text(parsed: Any) -> bool:
     return True
 
 
-def refuse_large(limit: int, what: str, said: int | None = None) -> None:
-    """Refuse a body that says it is larger than `limit` bytes; `said` is the limit of what is in it, if that is less.
+def refuse_large(limit: int, what: str, stated: int | None = None) -> None:
+    """Refuse a body that says it is larger than `limit` bytes; `stated` is the limit of what is in it, if that is less.
 
     Parameters
     ----------
@@ -260,7 +260,7 @@ def refuse_large(limit: int, what: str, said: int | None = None) -> None:
         In bytes.
     what : str
         What the body is.
-    said : int or None, optional
+    stated : int or None, optional
         In bytes.
 
     Raises
@@ -270,7 +270,7 @@ def refuse_large(limit: int, what: str, said: int | None = None) -> None:
     """
     length = request.content_length
     if length is not None and length > limit:
-        detail = f"{what} is {_size(length)}; the limit is {_size(said or limit)}. Send a smaller one."
+        detail = f"{what} is {_size(length)}; the limit is {_size(stated or limit)}. Send a smaller one."
         raise ApiProblem(413, "Too large", detail)
 
 

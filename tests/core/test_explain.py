@@ -134,7 +134,7 @@ def test_columns_mixed_of_several_fields_are_explained_exactly_too():
     assert found.contributions == pytest.approx(brute, abs=TOLERANCE)
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=60, deadline=None)
 @given(st.integers(0, 2**32 - 1), st.booleans())
 def test_walks_patterns_and_enumeration_agree_on_random_trees(seed, by_walking):
     rng = np.random.default_rng(seed)

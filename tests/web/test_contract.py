@@ -22,11 +22,12 @@ LEFT_OUT = ["--exclude-path", "/api/v1/samples/{name}"]
 MAIN = Path(sys.executable).with_name("st")
 
 
-def trial(studio: Studio, folder: Path, slug: str, *more: str) -> None:
+def trial(studio: Studio, folder: Path, slug: str, *more: str, examples: int) -> None:
     """Try every call, in every way that the description allows and in many that it does not, about one demo."""
     (folder / "schemathesis.toml").write_text(f'[parameters]\n"path.slug" = "{slug}"\n')
     command = [MAIN, "--config-file", folder / "schemathesis.toml", "run", f"{studio.url}/api/v1/openapi.json"]
-    command += ["--checks", ",".join(CHECKS), "--phases", "coverage,fuzzing", "--max-examples", "8", "--seed", "7"]
+    command += ["--checks", ",".join(CHECKS), "--phases", "coverage,fuzzing", "--seed", "7"]
+    command += ["--max-examples", str(examples)]
     done = subprocess.run([*command, *LEFT_OUT, *more], cwd=folder, capture_output=True, text=True, check=False)
     assert done.returncode == 0, done.stdout[-6000:]
     assert "generated" in done.stdout
@@ -42,12 +43,12 @@ def slug(author) -> str:
 
 
 def test_for_a_visitor(studio, slug, scratch):
-    trial(studio, scratch, slug)
+    trial(studio, scratch, slug, examples=4)
 
 
 def test_for_a_program_with_a_key(studio, slug, key, scratch):
     more = ["--exclude-method", "DELETE", "--exclude-path", "/api/v1/demos"]
-    trial(studio, scratch, slug, "-H", f"Authorization: Bearer {key}", *more)
+    trial(studio, scratch, slug, "-H", f"Authorization: Bearer {key}", *more, examples=4)
 
 
 def test_for_an_author_at_a_browser(studio, slug, scratch):
@@ -56,4 +57,5 @@ def test_for_an_author_at_a_browser(studio, slug, scratch):
         ((name, value),) = browser.cookies.items()
     more = ["--exclude-method", "DELETE", "--exclude-path", "/api/v1/demos", "--exclude-path-regex", "session"]
     sent = ["-H", f"Cookie: {name}={value}", "-H", f"X-CSRF-Token: {headers['X-CSRF-Token']}"]
-    trial(studio, scratch, slug, *sent, *more)
+    # What a key may do was tried above; here it is the other way in.
+    trial(studio, scratch, slug, *sent, *more, examples=1)

@@ -43,9 +43,12 @@ export function valueText(field: Field, value: InputValue | undefined): string {
   }
 }
 
+// British lists have no comma before "and".
+const LISTS = new Intl.ListFormat('en-GB')
+
 /** "a, b and c" */
 export function listText(words: string[]): string {
-  return words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1)}` : (words[0] ?? '')
+  return LISTS.format(words)
 }
 
 /** How long ago, in words; an empty string for never. */

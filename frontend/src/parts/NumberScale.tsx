@@ -1,4 +1,5 @@
 /** Where a number lies among the outcomes of the author's table: how many there are at each height, and its own place. */
+import { scaleLinear } from 'd3-scale'
 import type { Answer, NumberSetting } from '../api/client'
 
 export interface NumberScaleProps {
@@ -11,8 +12,8 @@ const HEIGHT = 40
 export function NumberScale({ answer, setting }: NumberScaleProps) {
   const { low, high, unit, decimals, counts } = setting
   if (low === null || low === undefined || high === null || high === undefined) return null
-  const placeOf = (value: number) => (high > low ? Math.min(1, Math.max(0, (value - low) / (high - low))) * 100 : 50)
-  const said = (end: number) => end.toFixed(decimals ?? 2)
+  const placeOf = scaleLinear([low, high], [0, 100]).clamp(true)
+  const textOf = (end: number) => end.toFixed(decimals ?? 2)
   const most = Math.max(1, ...(counts ?? []))
   const { interval } = answer
   return (
@@ -36,22 +37,22 @@ export function NumberScale({ answer, setting }: NumberScaleProps) {
         <span className="drawn absolute top-0 bottom-0 w-1 -translate-x-1/2 bg-glass transition-[left] duration-150" style={{ left: `${placeOf(answer.value)}%` }} />
       </div>
       <div className="mt-1 flex justify-between text-[0.82em] text-soft" aria-hidden="true">
-        <span>{said(low)}</span>
+        <span>{textOf(low)}</span>
         <span>outcomes in the author’s table</span>
         <span>
-          {said(high)} {unit}
+          {textOf(high)} {unit}
         </span>
       </div>
-      <figcaption className="text-[0.92em] text-soft">{scaleWords(answer, setting, said)}</figcaption>
+      <figcaption className="text-[0.92em] text-soft">{scaleWords(answer, setting, textOf)}</figcaption>
     </figure>
   )
 }
 
 /** The scale in words: its ends, and how many of 100 outcomes lie below the value. */
-function scaleWords({ value, text, unit }: NumberScaleProps['answer'], { low, high, counts }: NumberSetting, said: (end: number) => string): string {
+function scaleWords({ value, text, unit }: NumberScaleProps['answer'], { low, high, counts }: NumberSetting, textOf: (end: number) => string): string {
   const name = `${text} ${unit ?? ''}`.trim()
   if (low === null || low === undefined || high === null || high === undefined) return ''
-  const ends = `The author’s table has outcomes from ${said(low)} to ${said(high)} ${unit ?? ''}`.trim()
+  const ends = `The author’s table has outcomes from ${textOf(low)} to ${textOf(high)} ${unit ?? ''}`.trim()
   const all = counts?.reduce((sum, count) => sum + count, 0) ?? 0
   if (!counts?.length || all === 0 || high <= low) return `${ends}.`
   const width = (high - low) / counts.length

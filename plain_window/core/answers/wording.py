@@ -33,14 +33,14 @@ SIBILANTS = ("s", "x", "z", "ch", "sh", "o")
 ODD_NOUNS = {"people": "person", "children": "child", "men": "man", "women": "woman", "mice": "mouse", "feet": "foot"}
 
 
-def singular_label(label: str, given: str = "") -> str:
+def singular_label(label: str, stated: str = "") -> str:
     """What one of them does or is, where `label` says it of several.
 
     Parameters
     ----------
     label : str
         As the author wrote it.
-    given : str, optional
+    stated : str, optional
         What the author gave instead; it is taken where there is some.
 
     Examples
@@ -48,8 +48,8 @@ def singular_label(label: str, given: str = "") -> str:
     >>> singular_label("are crazed"), singular_label("point to damp pots"), singular_label("green")
     ('is crazed', 'points to damp pots', 'green')
     """
-    if given:
-        return given
+    if stated:
+        return stated
     first, space, rest = label.partition(" ")
     if first in ODD_VERBS:
         return f"{ODD_VERBS[first]}{space}{rest}"
@@ -62,14 +62,14 @@ def _third_person(verb: str) -> str:
     return verb + ("es" if verb.endswith(SIBILANTS) else "s")
 
 
-def one_of(noun: str, given: str = "") -> str:
+def one_of(noun: str, stated: str = "") -> str:
     """One of what `noun` counts.
 
     Parameters
     ----------
     noun : str
         In the plural, as documents have it.
-    given : str, optional
+    stated : str, optional
         What the author gave instead; it is taken where there is some.
 
     Examples
@@ -77,8 +77,8 @@ def one_of(noun: str, given: str = "") -> str:
     >>> one_of("pieces"), one_of("glazed dishes"), one_of("studios of potters"), one_of("sheep")
     ('piece', 'glazed dish', 'studio of potters', 'sheep')
     """
-    if given:
-        return given
+    if stated:
+        return stated
     head, of, rest = noun.partition(" of ")
     before, space, last = head.rpartition(" ")
     plain = last.casefold()

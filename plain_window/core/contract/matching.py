@@ -135,8 +135,8 @@ class ReplyMatcher:
         counts = {len(reply.x), len(reply.y), len(reply.x if reply.outcomes is None else reply.outcomes)}
         _need(len(counts) == 1 and max(counts) <= MOST_ROWS, "rows that do not fit together")
 
-    def _check_of(self, said: int, asked: int | None) -> None:
-        _need(0 <= said < self.n_outputs and asked in (None, said), "another output than was asked for")
+    def _check_of(self, answered: int, asked: int | None) -> None:
+        _need(0 <= answered < self.n_outputs and asked in (None, answered), "another output than was asked for")
 
     def _check_outputs(self, many: Iterable[list[float]]) -> None:
         _need(all(len(outputs) == self.n_outputs for outputs in many), "outputs of another number than the model has")

@@ -14,20 +14,20 @@ __all__ = ["changed_answer"]
 FACTS_OF_AN_ANSWER = ("kind", "low", "high", "counts", "gives_probabilities")
 
 
-def changed_answer(setting: AnyAnswerSetting, given: dict[str, Any], faults: list[Fault]) -> AnyAnswerSetting:
+def changed_answer(setting: AnyAnswerSetting, wanted: dict[str, Any], faults: list[Fault]) -> AnyAnswerSetting:
     """The answer's settings with changes to some of them.
 
     Parameters
     ----------
     setting : AnyAnswerSetting
         Not touched.
-    given : dict
+    wanted : dict
     faults : list of Fault
         What does not fit is added here.
     """
     current = setting.model_dump()
     settings: dict[str, Any] = {}
-    for key, value in given.items():
+    for key, value in wanted.items():
         path = f"answer.{key}"
         if key in FACTS_OF_AN_ANSWER:
             if value is not None and value != current.get(key):
@@ -49,10 +49,10 @@ def changed_answer(setting: AnyAnswerSetting, given: dict[str, Any], faults: lis
 
 
 def _changed_wordings(
-    current: list[dict[str, str]], given: list[dict[str, str]], path: str, faults: list[Fault]
+    current: list[dict[str, str]], wanted: list[dict[str, str]], path: str, faults: list[Fault]
 ) -> list[dict[str, str]]:
     by_name = {wording["name"]: dict(wording) for wording in current}
-    for item in given:
+    for item in wanted:
         name = item.get("name")
         if name not in by_name:
             known = ", ".join(f"`{known}`" for known in list(by_name)[:20])
@@ -63,17 +63,17 @@ def _changed_wordings(
 
 
 def _changed_values(
-    current: list[dict[str, Any]], given: list[dict[str, Any]], path: str, faults: list[Fault]
+    current: list[dict[str, Any]], wanted: list[dict[str, Any]], path: str, faults: list[Fault]
 ) -> list[dict[str, Any]]:
-    if len(given) != len(current):
-        faults.append(Fault(path, f"The model gives {len(current)} numbers; `{path}` names {len(given)}."))
+    if len(wanted) != len(current):
+        faults.append(Fault(path, f"The model gives {len(current)} numbers; `{path}` names {len(wanted)}."))
         return current
-    names = [new.get("name", old["name"]) for old, new in zip(current, given, strict=True)]
+    names = [new.get("name", old["name"]) for old, new in zip(current, wanted, strict=True)]
     for name in dict.fromkeys(names):
         if names.count(name) > 1:
             faults.append(Fault(path, f"Two of the numbers would be called `{name}`. Give each a name of its own."))
             return current
     return [
         {**old, **{key: new[key] for key in new if key in ("name", "unit", "decimals")}}
-        for old, new in zip(current, given, strict=True)
+        for old, new in zip(current, wanted, strict=True)
     ]

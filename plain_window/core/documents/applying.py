@@ -28,23 +28,23 @@ def apply_changes(document: DemoDocument, changes: DemoChanges) -> DemoDocument:
     DocumentFaults
         With one fault for everything that does not fit.
     """
-    given = changes.model_dump(exclude_unset=True)
+    wanted = changes.model_dump(exclude_unset=True)
     plain = {
-        key: value for key, value in given.items() if key not in ("fields", "answer", "parts") and value is not None
+        key: value for key, value in wanted.items() if key not in ("fields", "answer", "parts") and value is not None
     }
     faults: list[Fault] = []
-    if given.get("parts"):
-        shown = {name: is_shown for name, is_shown in given["parts"].items() if is_shown is not None}
+    if wanted.get("parts"):
+        shown = {name: is_shown for name, is_shown in wanted["parts"].items() if is_shown is not None}
         plain["parts"] = document.parts.model_copy(update=shown)
     changed = document.model_copy(update=plain)
-    if given.get("fields") is not None:
-        changed.fields = changed_fields(document.fields, given["fields"], faults)
-        if any(field.get("preparation") for field in given["fields"]) and "preparation" not in changed.confirmed:
+    if wanted.get("fields") is not None:
+        changed.fields = changed_fields(document.fields, wanted["fields"], faults)
+        if any(field.get("preparation") for field in wanted["fields"]) and "preparation" not in changed.confirmed:
             # Whoever says how pictures are prepared has not left it to a guess.
             changed.confirmed = [*changed.confirmed, "preparation"]
-    if given.get("answer") is not None:
-        changed.answer = changed_answer(document.answer, given["answer"], faults)
-    if given.get("samples") is not None:
+    if wanted.get("answer") is not None:
+        changed.answer = changed_answer(document.answer, wanted["answer"], faults)
+    if wanted.get("samples") is not None:
         changed.samples = changes.samples or []
     faults += _sample_faults(changed)
     if faults:

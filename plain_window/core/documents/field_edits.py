@@ -17,40 +17,40 @@ FACTS_OF_A_FIELD = ("kind", "seen", "optional", "no", "yes")
 PICTURE_KINDS = ("picture", "drawing")
 
 
-def changed_fields(fields: list[AnyField], given: list[dict[str, Any]], faults: list[Fault]) -> list[AnyField]:
+def changed_fields(fields: list[AnyField], wanted: list[dict[str, Any]], faults: list[Fault]) -> list[AnyField]:
     """The fields with changes to some of them, in the order that naming all of them gives.
 
     Parameters
     ----------
     fields : list of AnyField
         Not touched.
-    given : list of dict
+    wanted : list of dict
         Settings of each, found by `name`.
     faults : list of Fault
         What does not fit is added here.
     """
     by_name = {field.name: field for field in fields}
-    names = [item["name"] for item in given]
+    names = [item["name"] for item in wanted]
     for name in dict.fromkeys(names):
         if name not in by_name:
             known = ", ".join(f"`{known}`" for known in list(by_name)[:20])
             faults.append(Fault(f"fields.{name}", f"The model has no feature `{name}`. It has {known}."))
         elif names.count(name) > 1:
             faults.append(Fault(f"fields.{name}", f"`{name}` is named twice under fields. Keep one of them."))
-    for item in given:
+    for item in wanted:
         if item["name"] in by_name:
             by_name[item["name"]] = _changed_field(by_name[item["name"]], item, faults)
     order = names if set(names) == set(by_name) and len(names) == len(by_name) else list(by_name)
     return [by_name[name] for name in order if name in by_name]
 
 
-def _changed_field(field: AnyField, given: dict[str, Any], faults: list[Fault]) -> AnyField:
+def _changed_field(field: AnyField, wanted: dict[str, Any], faults: list[Fault]) -> AnyField:
     path = f"fields.{field.name}"
-    if given.get("kind") in PICTURE_KINDS and field.kind in PICTURE_KINDS:
-        field = _as_kind(field, given["kind"])
+    if wanted.get("kind") in PICTURE_KINDS and field.kind in PICTURE_KINDS:
+        field = _as_kind(field, wanted["kind"])
     current = field.model_dump()
     settings = {}
-    for key, value in given.items():
+    for key, value in wanted.items():
         if key in FACTS_OF_A_FIELD:
             if value is not None and value != current.get(key):
                 faults.append(

@@ -57,7 +57,7 @@ class Changeable:
         cls,
         name: str,
         now: float,
-        seen: Sequence[float],
+        reference_values: Sequence[float],
         *,
         step: float,
         direction: Literal["any", "up", "down"] = "any",
@@ -69,21 +69,21 @@ class Changeable:
         name : str
         now : float
             The case's value.
-        seen : sequence of float
+        reference_values : sequence of float
             Reference values without gaps, at least one.
         step : float
             Above 0.
         direction : {"any", "up", "down"}
         """
-        low, high = min(seen), max(seen)
-        places = np.quantile(np.asarray(seen, dtype="float64"), np.linspace(0, 1, VALUES_ALONE))
+        low, high = min(reference_values), max(reference_values)
+        places = np.quantile(np.asarray(reference_values, dtype="float64"), np.linspace(0, 1, VALUES_ALONE))
         snapped = {_snapped(value, step, low, high) for value in places.tolist()}
         allowed = [
             value
             for value in sorted(snapped)
             if value != now and (direction == "any" or (value > now) == (direction == "up"))
         ]
-        return cls(name, tuple(allowed), True, float(np.std(seen)) or 1.0, step)
+        return cls(name, tuple(allowed), True, float(np.std(reference_values)) or 1.0, step)
 
 
 @dataclass(frozen=True)

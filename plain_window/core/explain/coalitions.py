@@ -67,8 +67,8 @@ def enumerate_coalitions(ask: Mixed, *, n_fields: int, n_background: int) -> np.
     takes = (coalitions[:, None] >> np.arange(n_fields)) & 1 > 0
     # Coalitions along the first axis, background rows along the second.
     every = np.repeat(takes, n_background, axis=0)
-    said = ask(every, np.tile(np.arange(n_background), len(takes)))
-    value = said.reshape(len(takes), n_background, -1).mean(axis=1)
+    outputs = ask(every, np.tile(np.arange(n_background), len(takes)))
+    value = outputs.reshape(len(takes), n_background, -1).mean(axis=1)
     size = takes.sum(axis=1)
     out = np.zeros((n_fields, value.shape[1]))
     for field in range(n_fields):
@@ -187,6 +187,6 @@ def _walk(ask: Mixed, orders: np.ndarray, rows: np.ndarray) -> np.ndarray:
     turn = np.argsort(orders, axis=1)
     # Row s of an order has taken the first s fields from the case.
     takes = turn[:, None, :] < np.arange(n_fields + 1)[None, :, None]
-    said = ask(takes.reshape(-1, n_fields), np.repeat(rows, n_fields + 1)).reshape(n_orders, n_fields + 1, -1)
-    steps = np.diff(said, axis=1)
+    outputs = ask(takes.reshape(-1, n_fields), np.repeat(rows, n_fields + 1)).reshape(n_orders, n_fields + 1, -1)
+    steps = np.diff(outputs, axis=1)
     return np.take_along_axis(steps, turn[:, :, None], axis=1)

@@ -7,7 +7,16 @@ __all__ = ["sum_jumps", "thin_steps"]
 
 @kernel(lambda t: t.void(t.int64[::1], t.float64, t.float64[::1]))
 def sum_jumps(first_piece, start, jumps):
-    """Turn each field's jumps into what is said in its pieces, in place; all begin at `start`."""
+    """Turn each field's jumps into what is said in its pieces, in place; all begin at `start`.
+
+    Parameters
+    ----------
+    first_piece : ndarray of shape (n_fields + 1,)
+        Where each field's pieces begin.
+    start : float64
+    jumps : ndarray
+        By piece; changed in place.
+    """
     for field in range(first_piece.size - 1):
         total = 0.0
         for at in range(first_piece[field], first_piece[field + 1]):
@@ -21,6 +30,18 @@ def thin_steps(first_piece, most, x, y, n_left, n_jumps):
 
     Of equal neighbours the first is left; where more than `most` are, the last of each stretch of the range. `n_left`
     says how many are left, `n_jumps` how many there were before those of a stretch were put together.
+
+    Parameters
+    ----------
+    first_piece : ndarray of shape (n_fields + 1,)
+        Where each field's pieces begin.
+    most : int64
+    x : ndarray
+        What the trees are given: a row, or rows, of columns.
+    y : ndarray
+        What is said from each place on.
+    n_left : ndarray of shape (n_fields,)
+    n_jumps : ndarray of shape (n_fields,)
     """
     for field in range(first_piece.size - 1):
         start, end = first_piece[field], first_piece[field + 1]

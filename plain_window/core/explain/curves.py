@@ -135,9 +135,9 @@ def grid_of(values: Sequence[float], low: float, high: float) -> np.ndarray:
         The highest place.
     """
     evenly = np.linspace(low, high, GRID_POINTS // 2 + 1)
-    seen = np.asarray([value for value in values if value == value], dtype="float64")
-    seen = seen[(seen >= low) & (seen <= high)]
-    crowded = np.quantile(seen, np.linspace(0, 1, GRID_POINTS // 2)) if seen.size else np.empty(0)
+    within = np.asarray([value for value in values if value == value], dtype="float64")
+    within = within[(within >= low) & (within <= high)]
+    crowded = np.quantile(within, np.linspace(0, 1, GRID_POINTS // 2)) if within.size else np.empty(0)
     return np.unique(np.concatenate([evenly, crowded]))
 
 

@@ -185,7 +185,7 @@ class Explainer:
         if trees is not None:
             method, outputs = "exact-forest", self._background_sums[at_score]
             own, sign = _own_score(of, outputs.shape[1], at_score=at_score)
-            contributions = trees.contributions(self._given(trees, row), self._tree_background, of=own)[0]
+            contributions = trees.contributions(self._tree_inputs(trees, row), self._tree_background, of=own)[0]
         elif linear is not None and self._parts is not None:
             method, outputs = "exact-linear", self._background_sums[at_score]
             own, sign = _own_score(of, outputs.shape[1], at_score=at_score)
@@ -199,7 +199,7 @@ class Explainer:
     def _columns_of(self, row: Row) -> dict[str, list[Any]]:
         return {name: [row[name]] for name in self._names}
 
-    def _given(self, trees: TreeSum, row: Row) -> np.ndarray:
+    def _tree_inputs(self, trees: TreeSum, row: Row) -> np.ndarray:
         """What the trees are given for a case: shape (1, n_columns)."""
         if self._last is None or self._last[0] is not row or self._last[1] is not trees:
             self._last = (row, trees, trees.inputs(self._columns_of(row)))
@@ -214,8 +214,8 @@ class Explainer:
             most_seconds
         ):
             exact = enumerate_coalitions(ask, n_fields=len(players), n_background=n_background)[:, 0]
-            said = dict(zip(players, map(float, exact), strict=True))
-            return Explanation("exact-enumeration", baseline, {name: said.get(name, 0.0) for name in names})
+            by_player = dict(zip(players, map(float, exact), strict=True))
+            return Explanation("exact-enumeration", baseline, {name: by_player.get(name, 0.0) for name in names})
         if 2 * FEWEST_ORDERS * (len(players) + 1) * self.row_seconds > most_seconds:
             raise TooSlow
         whole = ask(np.ones((1, len(players)), dtype=bool), np.zeros(1, dtype="int64"))[0]
@@ -229,12 +229,12 @@ class Explainer:
             total=whole - baseline,
             rows_at_once=self.affordable_rows(seconds),
         )
-        said = dict(zip(players, map(float, sampled.contributions[:, 0]), strict=True))
+        by_player = dict(zip(players, map(float, sampled.contributions[:, 0]), strict=True))
         errors = dict(zip(players, map(float, sampled.errors[:, 0]), strict=True))
         return Explanation(
             "sampled",
             baseline,
-            {name: said.get(name, 0.0) for name in names},
+            {name: by_player.get(name, 0.0) for name in names},
             {name: errors.get(name, 0.0) for name in names},
         )
 
@@ -300,7 +300,7 @@ class Explainer:
             return None
         return self._predict(_moved(row, self._to_ask, first=1))
 
-    def curves(self, row: Row, *, of: int, full: bool = False, said: np.ndarray | None = None) -> dict[str, Curve]:
+    def curves(self, row: Row, *, of: int, full: bool = False, outputs: np.ndarray | None = None) -> dict[str, Curve]:
         """The curve of every field, in output `of`.
 
         Parameters
@@ -309,17 +309,17 @@ class Explainer:
         of : int
         full : bool
             Every step, not only what a ribbon can show.
-        said : ndarray, optional
+        outputs : ndarray, optional
             From `ask_together`.
         """
         curves = self._stepped(row, of, full=full)
-        if said is None:
+        if outputs is None:
             asked = self._affordable(self._to_ask)
-            said = self._predict(_moved(row, asked)) if asked else None
+            outputs = self._predict(_moved(row, asked)) if asked else None
         else:
-            asked, said = self._to_ask, said[1:]
-        if said is not None:
-            curves.update(self._asked(asked, said[:, of]))
+            asked, outputs = self._to_ask, outputs[1:]
+        if outputs is not None:
+            curves.update(self._asked(asked, outputs[:, of]))
         self._add_unknown(curves, row, of)
         return curves
 
@@ -359,8 +359,8 @@ class Explainer:
         columns = {name: [value] * len(names) for name, value in row.items()}
         for at, name in enumerate(names):
             columns[name][at] = None
-        for name, said in zip(names, self._predict(columns)[:, of].tolist(), strict=True):
-            curves[name] = replace(curves[name], unknown=said)
+        for name, output in zip(names, self._predict(columns)[:, of].tolist(), strict=True):
+            curves[name] = replace(curves[name], unknown=output)
 
     def _stepped(self, row: Row, of: int, *, full: bool) -> dict[str, Curve]:
         """Exact curves of numbers, where the model is a sum of trees."""
@@ -369,12 +369,12 @@ class Explainer:
             return {}
         places = self._places
         first = places.first_piece
-        said = trees.steps(self._given(trees, row)[0], places.rank, first, of=of)
+        jumps = trees.steps(self._tree_inputs(trees, row)[0], places.rank, first, of=of)
         if full:
-            own = np.split(said, first[1:-1])
+            own = np.split(jumps, first[1:-1])
             steps = [(x, y, False) for x, y in zip(places.starts, own, strict=True)]
         else:
-            steps = ribbon_steps(first, places.x, said)
+            steps = ribbon_steps(first, places.x, jumps)
         return {
             name: Curve("steps", x.tolist(), y.tolist(), is_thinned)
             for name, (x, y, is_thinned) in zip(self._names, steps, strict=True)
@@ -389,12 +389,12 @@ class Explainer:
             ).tolist()
         return [*values, None] if one.optional and one.kind != "number" else values
 
-    def _asked(self, asked: Mapping[str, list[Any]], said: np.ndarray) -> dict[str, Curve]:
+    def _asked(self, asked: Mapping[str, list[Any]], outputs: np.ndarray) -> dict[str, Curve]:
         """Curves out of what was said of each value."""
         kinds = {one.name: one.kind for one in self._fields}
         curves, at = {}, 0
         for name, values in asked.items():
-            y = said[at : at + len(values)].tolist()
+            y = outputs[at : at + len(values)].tolist()
             curves[name] = Curve("line" if kinds[name] == "number" else "options", values, y)
             at += len(values)
         return curves
@@ -423,5 +423,5 @@ def _number(value: Any) -> float:
 
 def _seed_of(row: Row) -> int:
     """Same case, same numbers."""
-    said = json.dumps(row, sort_keys=True, default=str)
-    return int.from_bytes(hashlib.sha256(said.encode()).digest()[:8], "big")
+    text = json.dumps(row, sort_keys=True, default=str)
+    return int.from_bytes(hashlib.sha256(text.encode()).digest()[:8], "big")

@@ -29,7 +29,23 @@ def _trees(t):
 
 @helper
 def goes_left(value, feature, threshold, set_starts, goes_left_sets, strangers_left):
-    """Which side a value goes at a node, whatever it is and however the node splits."""
+    """Which side a value goes at a node, whatever it is and however the node splits.
+
+    Parameters
+    ----------
+    value : float64
+        What the row has in the node's column.
+    feature : int
+        The node's column, with its flags.
+    threshold : float64
+        The node's threshold, or the number of its set.
+    set_starts : ndarray of shape (n_sets + 1,)
+        Where each set begins in `goes_left_sets`.
+    goes_left_sets : ndarray
+        By code, whether it goes left.
+    strangers_left : ndarray of shape (n_sets,)
+        Whether other codes go left.
+    """
     if value != value:
         return feature >= MISSING_LEFT
     if feature & BY_SET:
@@ -48,7 +64,24 @@ def _goes_left(value, node, nodes, set_starts, goes_left_sets, strangers_left):
 
 @kernel(lambda t: t.void(t.float64[:, ::1], *_trees(t), t.uint64[:, ::1]))
 def mark_rows_going_left(x, roots, nodes, set_starts, goes_left_sets, strangers_left, left_rows):
-    """For every inner node the set of rows of `x` that go left there: bit r of `left_rows[node]`."""
+    """For every inner node the set of rows of `x` that go left there: bit r of `left_rows[node]`.
+
+    Parameters
+    ----------
+    x : ndarray
+        What the trees are given: a row, or rows, of columns.
+    roots : ndarray of shape (n_trees,)
+        Where trees begin.
+    nodes : ndarray of NODE
+    set_starts : ndarray of shape (n_sets + 1,)
+        Where each set begins in `goes_left_sets`.
+    goes_left_sets : ndarray
+        By code, whether it goes left.
+    strangers_left : ndarray of shape (n_sets,)
+        Whether other codes go left.
+    left_rows : ndarray of shape (n_nodes, n_words)
+        A bit a background row.
+    """
     for node in range(nodes.size):
         feature = nodes[node].feature
         if feature < 0:
@@ -61,7 +94,12 @@ def mark_rows_going_left(x, roots, nodes, set_starts, goes_left_sets, strangers_
 
 @helper
 def count_bits(word):
-    """How many bits of a word are set."""
+    """How many bits of a word are set.
+
+    Parameters
+    ----------
+    word : uint64
+    """
     # As in Warren, Hacker's Delight, figure 5-2; the compiler knows it for one instruction.
     word = word - ((word >> np.uint64(1)) & np.uint64(0x5555555555555555))
     word = (word & np.uint64(0x3333333333333333)) + ((word >> np.uint64(2)) & np.uint64(0x3333333333333333))
@@ -213,6 +251,49 @@ def add_contributions(
     A walk keeps a frame only where the case and some background row part, and goes down to both sides there. On the way
     it keeps, for each field they parted on, whether the case meets all its conditions (`holds[0]`) and which rows do
     (`z_holds`); `alive` are the rows for which some coalition gets here. `holds[1]` marks those fields.
+
+    Parameters
+    ----------
+    x : ndarray
+        What the trees are given: a row, or rows, of columns.
+    roots : ndarray of shape (n_trees,)
+        Where trees begin.
+    nodes : ndarray of NODE
+    set_starts : ndarray of shape (n_sets + 1,)
+        Where each set begins in `goes_left_sets`.
+    goes_left_sets : ndarray
+        By code, whether it goes left.
+    strangers_left : ndarray of shape (n_sets,)
+        Whether other codes go left.
+    field_of_column : ndarray of shape (n_columns,)
+    left_rows : ndarray of shape (n_nodes, n_words)
+        A bit a background row.
+    all_rows : ndarray of shape (n_words,)
+        A bit for each row there is.
+    values : ndarray
+        By leaf, and by output where there are several.
+    tree_output : ndarray of shape (n_trees,)
+        The output each tree is about; negative for all.
+    weights : ndarray
+        As `patterns.coalition_weights` has them.
+    frames : ndarray
+        Scratch.
+    saved : ndarray
+        Scratch.
+    alive : ndarray
+        Scratch.
+    path : ndarray
+        Scratch.
+    holds : ndarray
+        Scratch, zero.
+    z_holds : ndarray
+        Scratch.
+    planes : ndarray
+        Scratch.
+    shares : ndarray
+        Scratch.
+    out : ndarray
+        Added to, or filled, in place.
     """
     n_words = all_rows.size
     trees = (nodes, set_starts, goes_left_sets, strangers_left)
@@ -332,6 +413,33 @@ def add_steps(
     is passed over. `rank[node]` is the place of a node's threshold among those of its field: with the field in its
     piece p a row goes left if p is at most that. Of a node of the field both sides are walked, each with the pieces
     that lead there. `has_field[tree, f]` tells whether the field is asked anywhere in a tree.
+
+    Parameters
+    ----------
+    x : ndarray
+        What the trees are given: a row, or rows, of columns.
+    roots : ndarray of shape (n_trees,)
+        Where trees begin.
+    nodes : ndarray of NODE
+    set_starts : ndarray of shape (n_sets + 1,)
+        Where each set begins in `goes_left_sets`.
+    goes_left_sets : ndarray
+        By code, whether it goes left.
+    strangers_left : ndarray of shape (n_sets,)
+        Whether other codes go left.
+    field_of_column : ndarray of shape (n_columns,)
+    has_field : ndarray of shape (n_trees, n_fields)
+    first_piece : ndarray of shape (n_fields + 1,)
+        Where each field's pieces begin.
+    rank : ndarray of shape (n_nodes,)
+    values : ndarray
+        By leaf, and by output where there are several.
+    tree_output : ndarray of shape (n_trees,)
+        The output each tree is about; negative for all.
+    frames : ndarray
+        Scratch.
+    out : ndarray
+        Added to, or filled, in place.
     """
     for tree in range(roots.size):
         output = tree_output[tree]

@@ -66,8 +66,8 @@ class LinearSum:
         # One row a field that takes it alone from the case; the last takes none.
         takes = np.concatenate([np.eye(split.n_fields, dtype=bool), np.zeros((1, split.n_fields), dtype=bool)])
         rows = split.mixed(case, mean, takes, np.zeros(len(takes), dtype="int64"))
-        said = split.compiled.run_steps(self._steps, rows, {}, keep=[self._out])[self._out]
-        return said[fields, of] - said[-1, of]
+        sums = split.compiled.run_steps(self._steps, rows, {}, keep=[self._out])[self._out]
+        return sums[fields, of] - sums[-1, of]
 
     def outputs(self, parts: ColumnParts) -> np.ndarray:
         """The sum on its own scale: shape (n_rows, n_outputs).

@@ -152,10 +152,10 @@ class Overall:
 
     def state(self) -> OverallState:
         """What is known so far."""
-        said = np.array(self._contributions).reshape(len(self._contributions), len(self._fields))
-        fields = [self._field(at, one, said[:, at]) for at, one in enumerate(self._fields)]
+        contributions = np.array(self._contributions).reshape(len(self._contributions), len(self._fields))
+        fields = [self._field(at, one, contributions[:, at]) for at, one in enumerate(self._fields)]
         fields.sort(key=lambda one: -one.importance)
-        return OverallState(fields, len(said), self._n_known, min(1.0, self._n_done / max(1, self._n_pieces)))
+        return OverallState(fields, len(contributions), self._n_known, min(1.0, self._n_done / max(1, self._n_pieces)))
 
     def _all_pieces(self) -> Iterator[None]:
         begun = self._clock()
@@ -195,55 +195,55 @@ class Overall:
     def _average_curve(self, one: FieldFacts) -> None:
         values: list[Any] = list(one.options)
         if one.kind == "number":
-            seen = [value for value in self._columns[one.name] if value is not None]
-            grid = grid_of(seen, one.low, one.high)
+            known = [value for value in self._columns[one.name] if value is not None]
+            grid = grid_of(known, one.low, one.high)
             values = grid[np.unique(np.linspace(0, grid.size - 1, VALUES_OF_CURVES).round().astype(int))].tolist()
         if not values:
             return
         n_rows = min(self._n_rows, self._rows_of_curves)
         columns = {name: column[:n_rows] * len(values) for name, column in self._columns.items()}
         columns[one.name] = [value for value in values for _ in range(n_rows)]
-        said = self._predict(columns)[:, self._of].reshape(len(values), n_rows)
-        said = said[:, np.isfinite(said).all(axis=0)]
-        if said.size:
-            self._curves[one.name] = (values, [_spread(own, middle=float(own.mean())) for own in said])
+        outputs = self._predict(columns)[:, self._of].reshape(len(values), n_rows)
+        outputs = outputs[:, np.isfinite(outputs).all(axis=0)]
+        if outputs.size:
+            self._curves[one.name] = (values, [_spread(own, middle=float(own.mean())) for own in outputs])
 
-    def _field(self, at: int, one: FieldFacts, said: np.ndarray) -> FieldOverall:
+    def _field(self, at: int, one: FieldFacts, contributions: np.ndarray) -> FieldOverall:
         out = FieldOverall(one.name, shuffled=self._shuffled.get(one.name))
-        if said.size:
-            out.importance, out.importance_low, out.importance_high = _mean_and_interval(np.abs(said))
+        if contributions.size:
+            out.importance, out.importance_low, out.importance_high = _mean_and_interval(np.abs(contributions))
             out.importance_low = max(0.0, out.importance_low)
-            out.parts = self._parts(one, said)
+            out.parts = self._parts(one, contributions)
         if one.name in self._curves:
             out.curve_x, out.curve = self._curves[one.name]
         return out
 
-    def _parts(self, one: FieldFacts, said: np.ndarray) -> list[Part]:
+    def _parts(self, one: FieldFacts, contributions: np.ndarray) -> list[Part]:
         """Contributions for low, middle and high values, or for each option."""
         values = [self._columns[one.name][at] for at in self._explained]
         if one.kind == "number":
-            return _thirds(values, said)
+            return _thirds(values, contributions)
         parts = []
         for option in one.options:
             has = np.array([value == option for value in values])
             if has.any():
-                parts.append(Part("option", option, option, int(has.sum()), _spread(said[has])))
+                parts.append(Part("option", option, option, int(has.sum()), _spread(contributions[has])))
         return parts
 
 
-def _thirds(values: Sequence[Any], said: np.ndarray) -> list[Part]:
+def _thirds(values: Sequence[Any], contributions: np.ndarray) -> list[Part]:
     numbers = np.array([float("nan") if value is None else float(value) for value in values])
-    seen = numbers[~np.isnan(numbers)]
-    if not seen.size:
+    known = numbers[~np.isnan(numbers)]
+    if not known.size:
         return []
-    first, second = np.quantile(seen, [1 / 3, 2 / 3])
+    first, second = np.quantile(known, [1 / 3, 2 / 3])
     thirds: tuple[tuple[Literal["low", "middle", "high"], np.ndarray], ...] = (
         ("low", numbers <= first),
         ("middle", (numbers > first) & (numbers <= second)),
         ("high", numbers > second),
     )
     return [
-        Part(words, float(numbers[has].min()), float(numbers[has].max()), int(has.sum()), _spread(said[has]))
+        Part(words, float(numbers[has].min()), float(numbers[has].max()), int(has.sum()), _spread(contributions[has]))
         for words, has in thirds
         if has.any()
     ]

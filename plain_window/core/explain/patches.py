@@ -32,7 +32,7 @@ class PatchGrid:
     @classmethod
     def of(
         cls,
-        seen: np.ndarray,
+        picture: np.ndarray,
         preparation: Preparation,
         *,
         most_across: int = MOST_PATCHES_ACROSS,
@@ -42,14 +42,14 @@ class PatchGrid:
 
         Parameters
         ----------
-        seen : ndarray of uint8, shape (height, width, n_channels)
+        picture : ndarray of uint8, shape (height, width, n_channels)
         preparation : Preparation
         most_across : int
             How many patches stand beside each other at the most.
         cover : sequence of int, optional
             A colour; without it the picture's average.
         """
-        height, width, n_channels = seen.shape
+        height, width, n_channels = picture.shape
         n_rows = max(1, min(most_across, height // SMALLEST_PATCH))
         n_columns = max(1, min(most_across, width // SMALLEST_PATCH))
         row = np.minimum(np.arange(height) * n_rows // height, n_rows - 1)
@@ -59,14 +59,14 @@ class PatchGrid:
             patch = patch.transpose(2, 0, 1)
         elif preparation.layout == "flat":
             patch = np.repeat(patch, n_channels, axis=2).reshape(-1)
-        colour = np.rint(seen.reshape(-1, n_channels).mean(axis=0)) if cover is None else np.array(cover)
-        blank = np.broadcast_to(colour.astype("uint8"), seen.shape)
+        colour = np.rint(picture.reshape(-1, n_channels).mean(axis=0)) if cover is None else np.array(cover)
+        blank = np.broadcast_to(colour.astype("uint8"), picture.shape)
         alone = preparation.model_copy(update={"batch": False})
         return cls(
             n_rows,
             n_columns,
             np.ascontiguousarray(patch),
-            as_input(seen, alone),
+            as_input(picture, alone),
             as_input(np.ascontiguousarray(blank), alone),
         )
 

@@ -49,7 +49,34 @@ def find_missed(
     masks,
     missed,
 ):
-    """For each leaf the fields of its path that `x` misses; `masks` has room for all nodes, zero at the roots."""
+    """For each leaf the fields of its path that `x` misses; `masks` has room for all nodes, zero at the roots.
+
+    Parameters
+    ----------
+    x : ndarray
+        What the trees are given: a row, or rows, of columns.
+    inner_node : ndarray of shape (n_inner,)
+        Numbers of the inner nodes, parents first.
+    inner_feature : ndarray of shape (n_inner,)
+        Their columns, with flags.
+    inner_threshold : ndarray of shape (n_inner,)
+    inner_left : ndarray of shape (n_inner,)
+        Their left children; the right ones follow.
+    inner_bit : ndarray of shape (n_inner,)
+        The bit of the node's field on its path.
+    set_starts : ndarray of shape (n_sets + 1,)
+        Where each set begins in `goes_left_sets`.
+    goes_left_sets : ndarray
+        By code, whether it goes left.
+    strangers_left : ndarray of shape (n_sets,)
+        Whether other codes go left.
+    leaf_node : ndarray of shape (n_leaves,)
+        Numbers of the leaves.
+    masks : ndarray of shape (n_nodes,)
+        Scratch.
+    missed : ndarray of shape (n_leaves,)
+        Filled in place.
+    """
     one = np.uint32(1)
     for at in range(inner_node.size):
         feature = inner_feature[at]
@@ -72,6 +99,17 @@ def group_rows(missed, n_patterns, patterns, counts):
 
     `missed` has a row for every background row. Those that miss little are the ones a case meets with: they are to lie
     together.
+
+    Parameters
+    ----------
+    missed : ndarray
+        The fields missed on the way to each leaf, a bit a field.
+    n_patterns : ndarray of shape (n_leaves,)
+        Filled in place.
+    patterns : ndarray of shape (n_leaves, n_background)
+        Filled in place.
+    counts : ndarray of shape (n_leaves, n_background)
+        Zero; filled in place.
     """
     for leaf in range(missed.shape[1]):
         found = 0
@@ -134,6 +172,31 @@ def add_contributions_by_patterns(
 
     `missed_of_leaves` stands beside `leaves`; `values` are by leaf, so large that what is cut off behind the point does
     not matter: sums of whole numbers are the same in any order, and a leaf's share can be taken out again to the bit.
+
+    Parameters
+    ----------
+    leaves : ndarray
+        The leaves that count.
+    missed_of_leaves : ndarray
+    pattern_starts : ndarray of shape (n_leaves + 1,)
+    patterns : ndarray
+        The ways rows miss a leaf's fields.
+    counts : ndarray
+        How many rows each.
+    word_starts : ndarray of shape (n_leaves + 1,)
+    words : ndarray
+        For each of a leaf's fields a bit a pattern.
+    path_starts : ndarray of shape (n_leaves + 1,)
+        Where each leaf's fields begin in `path_fields`.
+    path_fields : ndarray
+    values : ndarray
+        By leaf, and by output where there are several.
+    weights : ndarray
+        As `patterns.coalition_weights` has them.
+    plus : ndarray
+        Scratch, zero.
+    out : ndarray
+        Added to, or filled, in place.
     """
     one = np.uint64(1)
     for at in range(leaves.size):
@@ -194,6 +257,25 @@ def find_ranges(
 
     `rank[node]` is the last piece that goes left at a node; `last_piece[field]` is negative for a field without pieces.
     `ranges[node, bit]` has those of the way down to a node, zero and the largest number at the roots.
+
+    Parameters
+    ----------
+    inner_node : ndarray of shape (n_inner,)
+        Numbers of the inner nodes, parents first.
+    inner_left : ndarray of shape (n_inner,)
+        Their left children; the right ones follow.
+    inner_bit_number : ndarray of shape (n_inner,)
+        The bit's number.
+    inner_field : ndarray of shape (n_inner,)
+    leaf_node : ndarray of shape (n_leaves,)
+        Numbers of the leaves.
+    rank : ndarray of shape (n_nodes,)
+    last_piece : ndarray of shape (n_fields,)
+    path_starts : ndarray of shape (n_leaves + 1,)
+        Where each leaf's fields begin in `path_fields`.
+    ranges : ndarray
+    out : ndarray
+        Added to, or filled, in place.
     """
     most = ranges.shape[1]
     for at in range(inner_node.size):
@@ -230,6 +312,22 @@ def add_steps_by_paths(leaves, missed_by_case, path_starts, path_fields, ranges,
     The pieces of field f stand in `out` from `first_piece[f]` up to `first_piece[f + 1]`. A leaf whose path the case
     misses in one field alone is reached when that field is in its range there. The one leaf of a tree that the case
     reaches is reached by every field's pieces, but for those outside the range of a field on its path.
+
+    Parameters
+    ----------
+    leaves : ndarray
+        The leaves that count.
+    missed_by_case : ndarray of shape (n_leaves,)
+    path_starts : ndarray of shape (n_leaves + 1,)
+        Where each leaf's fields begin in `path_fields`.
+    path_fields : ndarray
+    ranges : ndarray
+    first_piece : ndarray of shape (n_fields + 1,)
+        Where each field's pieces begin.
+    values : ndarray
+        By leaf, and by output where there are several.
+    out : ndarray
+        Added to, or filled, in place.
     """
     whole = 0.0
     for number in range(leaves.size):

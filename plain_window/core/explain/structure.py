@@ -80,42 +80,42 @@ def columns_of_blocks(plan: Plan) -> dict[str, list[Column]]:
     fields = {item.name: at for at, item in enumerate(plan.inputs)}
     blocks: dict[str, list[Column]] = {}
     for step in plan.steps:
-        given = [blocks[name] for name in step.inputs]
-        blocks[step.out] = _columns(step, given, plan, fields)
+        inputs = [blocks[name] for name in step.inputs]
+        blocks[step.out] = _columns(step, inputs, plan, fields)
     return blocks
 
 
-def _columns(step: Step, given: Sequence[list[Column]], plan: Plan, fields: Mapping[str, int]) -> list[Column]:
+def _columns(step: Step, inputs: Sequence[list[Column]], plan: Plan, fields: Mapping[str, int]) -> list[Column]:
     if step.op == "numbers":
         return [Column(frozenset([fields[name]]), True) for name in step.settings["columns"]]
     if step.op in ("codes", "count_terms"):
         return [Column(frozenset([fields[step.settings["columns"][0]]]), False)] * step.width
     if step.op == "join":
-        return [column for block in given for column in block]
+        return [column for block in inputs for column in block]
     if step.op == "take":
-        return [given[0][at] for at in step.settings["places"]]
+        return [inputs[0][at] for at in step.settings["places"]]
     if step.op in ("multiply", "divide"):
         rises = plan.arrays[step.arrays["vector"]] > 0
-        return [Column(one.fields, one.rises and bool(up)) for one, up in zip(given[0], rises, strict=True)]
+        return [Column(one.fields, one.rises and bool(up)) for one, up in zip(inputs[0], rises, strict=True)]
     if step.op in RISING:
-        return list(given[0])
+        return list(inputs[0])
     if step.op in ALONE:
-        return [Column(one.fields, False) for one in given[0]]
+        return [Column(one.fields, False) for one in inputs[0]]
     if step.op == "sum":
-        return [_united(columns) for columns in zip(*given, strict=True)]
+        return [_united(columns) for columns in zip(*inputs, strict=True)]
     if step.op in ("bins", "quantiles") and step.width == 1:
-        return list(given[0])
+        return list(inputs[0])
     if step.op == "linear":
         weights = plan.arrays[step.arrays["weights"]]
-        return [_united([given[0][at] for at in np.flatnonzero(weights[:, out])]) for out in range(step.width)]
+        return [_united([inputs[0][at] for at in np.flatnonzero(weights[:, out])]) for out in range(step.width)]
     if step.op == "products":
         powers = plan.arrays[step.arrays["powers"]]
-        return [_united([given[0][at] for at in np.flatnonzero(own)]) for own in powers]
+        return [_united([inputs[0][at] for at in np.flatnonzero(own)]) for own in powers]
     if step.op in ("forest", "boosted"):
         asked = np.unique(plan.arrays[step.arrays["feature"]])
-        return [_united([given[0][at] for at in asked[asked >= 0]])] * step.width
+        return [_united([inputs[0][at] for at in asked[asked >= 0]])] * step.width
     # Whatever else there is may use all it is given for each of its columns.
-    return [_united([column for block in given for column in block])] * step.width
+    return [_united([column for block in inputs for column in block])] * step.width
 
 
 def used_fields(plan: Plan) -> set[str]:

@@ -50,8 +50,8 @@ def ask_terms(compiled: CompiledModel, field: str, row: Mapping[str, Any], of: i
             some = takes[start : start + compiled.chunk_rows]
             columns = {item.name: [row[item.name]] * len(some) for item in plan.inputs}
             counted = {step.out: terms.counts(some)}
-            said = compiled.run_steps(rest, counted, columns, keep=[last])[last]
-            out[start : start + len(some)] = said[:, of]
+            outputs = compiled.run_steps(rest, counted, columns, keep=[last])[last]
+            out[start : start + len(some)] = outputs[:, of]
         return out
 
     return asked

@@ -122,11 +122,11 @@ def explain_text(
     found = words_of(text)
     n_words, all_in = len(found), np.ones((1, len(found)), dtype=bool)
     one_only = np.eye(n_words, dtype=bool)
-    said = ask(np.concatenate([all_in, ~all_in, ~one_only, one_only]))
-    whole, baseline = float(said[0]), float(said[1])
-    left_out, alone = said[2 : 2 + n_words], said[2 + n_words :]
+    outputs = ask(np.concatenate([all_in, ~all_in, ~one_only, one_only]))
+    whole, baseline = float(outputs[0]), float(outputs[1])
+    left_out, alone = outputs[2 : 2 + n_words], outputs[2 + n_words :]
     players = np.flatnonzero((left_out != whole) | (alone != baseline))
-    contributions, errors, method = _contributions(ask, players, n_words, text, small_error * np.ptp(said), seconds)
+    contributions, errors, method = _contributions(ask, players, n_words, text, small_error * np.ptp(outputs), seconds)
     shares = [
         WordShare(name, own, float(contribution), float(error), whole - float(without))
         for (name, own), contribution, error, without in zip(

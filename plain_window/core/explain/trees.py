@@ -190,10 +190,10 @@ class TreeSum:
         if of not in self._values_of:
             weights = self._affine.weights[:, of]
             if self._step.op == "forest":
-                said = self.values @ weights
+                leaf_values = self.values @ weights
             else:
-                said = self.values[:, 0] * weights[self.tree_output[self._leaf_tree]]
-            self._values_of[of] = _LeafValues.of(said)
+                leaf_values = self.values[:, 0] * weights[self.tree_output[self._leaf_tree]]
+            self._values_of[of] = _LeafValues.of(leaf_values)
         return self._values_of[of]
 
     def _missed(self, case: np.ndarray) -> np.ndarray:
@@ -286,18 +286,18 @@ class TreeSum:
         )
         return out[:, :n_fields, 0] / n_rows
 
-    def outputs(self, given: np.ndarray) -> np.ndarray:
+    def outputs(self, inputs: np.ndarray) -> np.ndarray:
         """The sum on its own scale, for what the trees are given: shape (n_rows, n_outputs).
 
         Parameters
         ----------
-        given : ndarray
+        inputs : ndarray
             Shape (n_rows, n_columns).
         """
         arrays = {part: self._split.plan.arrays[name] for part, name in self._step.arrays.items()}
         operation = OPERATIONS[self._step.op]
-        said = operation.run([given], operation.prepare(arrays), self._step.settings, {})
-        return said @ self._affine.weights + self._affine.offset
+        sums = operation.run([inputs], operation.prepare(arrays), self._step.settings, {})
+        return sums @ self._affine.weights + self._affine.offset
 
     def steps(self, case: np.ndarray, rank: np.ndarray, first_piece: np.ndarray, *, of: int) -> np.ndarray:
         """Output `of` in each piece of each field, the rest as in the case.

@@ -107,28 +107,28 @@ def _unknown(strangers: Sequence[str], names: list[str]) -> list[Fault]:
     return faults
 
 
-def _check_value(field: AnyField, given: Any) -> tuple[Scalar | None, str]:
+def _check_value(field: AnyField, entered: Any) -> tuple[Scalar | None, str]:
     """The value as the model knows it, and a note (or an empty string)."""
-    if given is None:
+    if entered is None:
         if field.optional:
             return None, ""
         raise NotAccepted(f"is empty. {_wanted(field)}")
     if isinstance(field, NumberField):
-        return _check_number(field, given)
+        return _check_number(field, entered)
     if isinstance(field, ChoiceField):
-        return _check_choice(field, given)
+        return _check_choice(field, entered)
     if isinstance(field, YesNoField):
-        return _check_yes_no(field, given), ""
+        return _check_yes_no(field, entered), ""
     assert isinstance(field, TextField), "pictures are checked before this"
-    return _check_text(field, given), ""
+    return _check_text(field, entered), ""
 
 
-def _check_number(field: NumberField, given: Any) -> tuple[float, str]:
+def _check_number(field: NumberField, entered: Any) -> tuple[float, str]:
     # bool is an int to Python, but nobody who sends `true` for a number means 1.
-    if isinstance(given, bool) or not isinstance(given, int | float):
-        raise NotAccepted(f"must be a number. You gave {_quoted(given)}. {_wanted(field)}")
+    if isinstance(entered, bool) or not isinstance(entered, int | float):
+        raise NotAccepted(f"must be a number. You gave {_quoted(entered)}. {_wanted(field)}")
     try:
-        value = float(given)
+        value = float(entered)
     except OverflowError:
         value = math.inf
     if not math.isfinite(value):
@@ -157,52 +157,52 @@ def _on_step(value: float, step: float, to_whole: Callable[[float], int]) -> flo
     return float(f"{to_whole(round(value / step, 6)) * step:.12g}")
 
 
-def _check_choice(field: ChoiceField, given: Any) -> tuple[Scalar, str]:
-    if isinstance(given, Scalar):
+def _check_choice(field: ChoiceField, entered: Any) -> tuple[Scalar, str]:
+    if isinstance(entered, Scalar):
         for option in field.options:
-            if _same_option(option.value, given):
+            if _same_option(option.value, entered):
                 return option.value, ""
-        if field.other and isinstance(given, str):
+        if field.other and isinstance(entered, str):
             return (
-                given,
-                f"{_quoted(given)} is not one of the usual options for {field.label}. Take the answer with care.",
+                entered,
+                f"{_quoted(entered)} is not one of the usual options for {field.label}. Take the answer with care.",
             )
-    raise NotAccepted(f"cannot be {_quoted(given)}. {_wanted(field)}")
+    raise NotAccepted(f"cannot be {_quoted(entered)}. {_wanted(field)}")
 
 
-def _same_option(option: Scalar, given: Scalar) -> bool:
-    """Whether `given` names this option: itself, or a number and its text taken for each other."""
-    if isinstance(option, bool) or isinstance(given, bool):
-        return option is given
-    if isinstance(option, str) == isinstance(given, str):
-        return option == given
-    text, number = (option, given) if isinstance(option, str) else (given, option)
+def _same_option(option: Scalar, entered: Scalar) -> bool:
+    """Whether `entered` names this option: itself, or a number and its text taken for each other."""
+    if isinstance(option, bool) or isinstance(entered, bool):
+        return option is entered
+    if isinstance(option, str) == isinstance(entered, str):
+        return option == entered
+    text, number = (option, entered) if isinstance(option, str) else (entered, option)
     try:
         return float(text) == number
     except ValueError:
         return False
 
 
-def _check_yes_no(field: YesNoField, given: Any) -> Scalar:
-    if isinstance(given, bool):
-        return field.yes if given else field.no
+def _check_yes_no(field: YesNoField, entered: Any) -> Scalar:
+    if isinstance(entered, bool):
+        return field.yes if entered else field.no
     for value in (field.no, field.yes):
-        if isinstance(given, Scalar) and not isinstance(value, bool) and _same_option(value, given):
+        if isinstance(entered, Scalar) and not isinstance(value, bool) and _same_option(value, entered):
             return value
     # Tables write a yes as 1; so do programs that send a row of one.
-    if isinstance(given, int | float) and isinstance(field.yes, bool) and given in (0, 1):
-        return field.yes if given else field.no
-    raise NotAccepted(f"must be yes (true) or no (false). You gave {_quoted(given)}.")
+    if isinstance(entered, int | float) and isinstance(field.yes, bool) and entered in (0, 1):
+        return field.yes if entered else field.no
+    raise NotAccepted(f"must be yes (true) or no (false). You gave {_quoted(entered)}.")
 
 
-def _check_text(field: TextField, given: Any) -> str:
-    if not isinstance(given, str):
-        raise NotAccepted(f"must be text. You gave {_quoted(given)}.")
-    if not given.strip():
+def _check_text(field: TextField, entered: Any) -> str:
+    if not isinstance(entered, str):
+        raise NotAccepted(f"must be text. You gave {_quoted(entered)}.")
+    if not entered.strip():
         raise NotAccepted("is empty. Write a few words.")
-    if len(given) > field.max_length:
-        raise NotAccepted(f"is {len(given)} characters long; the limit is {field.max_length}. Shorten it.")
-    return given
+    if len(entered) > field.max_length:
+        raise NotAccepted(f"is {len(entered)} characters long; the limit is {field.max_length}. Shorten it.")
+    return entered
 
 
 def _wanted(field: AnyField) -> str:
@@ -219,21 +219,21 @@ def _wanted(field: AnyField) -> str:
     return "Write a few words."
 
 
-def _quoted(given: Any) -> str:
-    text = f'"{given}"' if isinstance(given, str) else _json_text(given)
+def _quoted(entered: Any) -> str:
+    text = f'"{entered}"' if isinstance(entered, str) else _json_text(entered)
     return text if len(text) <= QUOTED_CHARACTERS else text[: QUOTED_CHARACTERS - 1] + "…"
 
 
-def _json_text(given: Any) -> str:
+def _json_text(entered: Any) -> str:
     """A value named the way it stood in the JSON."""
-    if isinstance(given, bool):
-        return "true" if given else "false"
-    if isinstance(given, float):
-        return number_text(given)
-    if isinstance(given, int):
+    if isinstance(entered, bool):
+        return "true" if entered else "false"
+    if isinstance(entered, float):
+        return number_text(entered)
+    if isinstance(entered, int):
         # A number of thousands of digits must not be written out only to be cut.
-        return str(given) if abs(given) < 10**QUOTED_CHARACTERS else "a number of very many digits"
-    return "an object" if isinstance(given, dict) else "a list" if isinstance(given, list) else "nothing"
+        return str(entered) if abs(entered) < 10**QUOTED_CHARACTERS else "a number of very many digits"
+    return "an object" if isinstance(entered, dict) else "a list" if isinstance(entered, list) else "nothing"
 
 
 def number_text(value: float) -> str:

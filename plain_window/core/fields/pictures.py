@@ -20,14 +20,14 @@ class NotAccepted(Exception):
 
 
 def check_picture(
-    field: PictureField | DrawingField, given: Any, contents: Mapping[str, bytes]
+    field: PictureField | DrawingField, entered: Any, contents: Mapping[str, bytes]
 ) -> dict[str, Any] | None:
     """What whoever reads the picture needs: its content or its strokes, what is cut out, and the field's settings.
 
     Parameters
     ----------
     field : PictureField or DrawingField
-    given : object
+    entered : object
         As parsed from JSON.
     contents : mapping of str to bytes
         Files that came beside it, by field.
@@ -37,11 +37,11 @@ def check_picture(
     NotAccepted
         If it is none.
     """
-    if given is None and field.name not in contents:
+    if entered is None and field.name not in contents:
         if field.optional:
             return None
         raise NotAccepted(f"is empty. {_wanted(field)}")
-    picture = _parsed(field, {} if given is None else given)
+    picture = _parsed(field, {} if entered is None else entered)
     stated = [source for source in SOURCES if getattr(picture, source) is not None]
     if len(stated) + (field.name in contents and not {"link", "sample"} & set(stated)) != 1:
         what = "names several pictures" if stated else "is empty"
@@ -63,11 +63,11 @@ def check_picture(
     return {**settings, "content": content}
 
 
-def _parsed(field: PictureField | DrawingField, given: Any) -> GivenPicture:
-    if isinstance(given, str):
+def _parsed(field: PictureField | DrawingField, entered: Any) -> GivenPicture:
+    if isinstance(entered, str):
         raise NotAccepted('must be an object like {"data": BASE64} or {"link": ADDRESS}, or a file of the request.')
     try:
-        return GivenPicture.model_validate(given)
+        return GivenPicture.model_validate(entered)
     except ValidationError as error:
         first = error.errors(include_url=False)[0]
         path = ".".join(str(part) for part in first["loc"][:3])

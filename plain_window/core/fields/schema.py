@@ -71,19 +71,19 @@ def _picture_schema(field: PictureField | DrawingField) -> dict[str, Any]:
     # Values of their own have no place for definitions: this one has none.
     sources = ["data", "link", "sample", *(["strokes"] if isinstance(field, DrawingField) else [])]
     kept = {
-        name: {key: value for key, value in said.items() if key not in ("title", "default")}
-        for name, said in schema["properties"].items()
+        name: {key: value for key, value in described.items() if key not in ("title", "default")}
+        for name, described in schema["properties"].items()
         if name != "strokes" or isinstance(field, DrawingField)
     }
     for source in sources:
         kept[source] = {**kept[source].pop("anyOf")[0], **kept[source]}
-    given = {
+    value_schema = {
         "type": "object",
         "properties": kept,
         "additionalProperties": False,
         "oneOf": [{"required": [source]} for source in sources],
     }
-    return {"anyOf": [given, {"type": "null"}]} if field.optional else given
+    return {"anyOf": [value_schema, {"type": "null"}]} if field.optional else value_schema
 
 
 def _has_other_types(field: ChoiceField) -> bool:

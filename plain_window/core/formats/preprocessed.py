@@ -73,10 +73,10 @@ class PreprocessedModel:
 
     def predict(self, table: pd.DataFrame) -> np.ndarray:
         """As `ModelAdapter.predict`."""
-        given = table if self.found.features is not None else table.to_numpy()
+        table_or_array = table if self.found.features is not None else table.to_numpy()
 
         def transformed() -> np.ndarray:
-            made = self._transformer.transform(given)
+            made = self._transformer.transform(table_or_array)
             dense = made.toarray() if hasattr(made, "toarray") else np.asarray(made)
             names = self._model.found.features or [f"column {at + 1}" for at in range(dense.shape[1])]
             return self._model.predict(pd.DataFrame(dense.astype("float64"), columns=names[: dense.shape[1]]))

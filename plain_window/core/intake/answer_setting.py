@@ -68,14 +68,14 @@ def put_answer(found: Found, labels: list[str] | None, outputs: np.ndarray, trut
     if found.task in ("numbers", "labels"):
         return _several(found, labels, outputs, truth)
     outcomes = truth.outcomes.iloc[:, 0] if truth else None
-    said = names_of_classes(found.classes or [], labels, outcomes, truth.outputs if truth else outputs)
+    naming = names_of_classes(found.classes or [], labels, outcomes, truth.outputs if truth else outputs)
     put = AnswerPut(
-        ClassSetting(classes=[_wording(name) for name in said.names], gives_probabilities=found.gives_probabilities),
-        notes=[said.note] if said.note else [],
-        words=said.words,
+        ClassSetting(classes=[_wording(name) for name in naming.names], gives_probabilities=found.gives_probabilities),
+        notes=[naming.note] if naming.note else [],
+        words=naming.words,
     )
-    if said.is_open and said.note:
-        put.questions.append(Question(name="class-order", text=said.note))
+    if naming.is_open and naming.note:
+        put.questions.append(Question(name="class-order", text=naming.note))
     return put
 
 

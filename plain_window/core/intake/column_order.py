@@ -132,9 +132,11 @@ class _Search:
         return self._known[order]
 
     def _asked(self, order: tuple[int, ...]) -> float:
-        given = pd.DataFrame({name: self._rows[self._names[at]] for name, at in zip(self._names, order, strict=True)})
+        reordered = pd.DataFrame(
+            {name: self._rows[self._names[at]] for name, at in zip(self._names, order, strict=True)}
+        )
         try:
-            outputs = self._predict(given)
+            outputs = self._predict(reordered)
         except ModelFailed:
             return np.inf
         if not np.isfinite(outputs).all():

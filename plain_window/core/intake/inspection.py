@@ -77,19 +77,19 @@ def inspect_model(
     read = reference if isinstance(reference, TableRead) else TableRead(reference, "the reference table")
     table = _without_row_numbers(read, found)
     known = known_cases.table if isinstance(known_cases, TableRead) else known_cases
-    given = named_targets(target, [table, known])
-    if found.features is None and not given:
+    targets = named_targets(target, [table, known])
+    if found.features is None and not targets:
         by_itself = _target_by_classes(table, found) or _target_by_fit(model, table)
-        given = [by_itself] if by_itself else []
+        targets = [by_itself] if by_itself else []
     settled = model.settle([str(name) for name in table.columns], _words_of(table))
-    names = match_columns(table, settled or found.features, n_features=found.n_features, targets=given)
+    names = match_columns(table, settled or found.features, n_features=found.n_features, targets=targets)
     dropped = model.dropped_columns(names)
     used = [name for name in names if name not in dropped]
     uses = model.column_uses(names)
-    table = _settled_words(read, used, uses, given, found)
+    table = _settled_words(read, used, uses, targets, found)
     if isinstance(known_cases, TableRead):
         there = set(known_cases.table.columns)
-        known = _settled_words(known_cases, [name for name in used if name in there], uses, given, found)
+        known = _settled_words(known_cases, [name for name in used if name in there], uses, targets, found)
     # Kinds first: asking the model about a table that does not fit would only give its own, obscurer words for it.
     fields = infer_fields(table, used, uses, takes_gaps=False)
     columns = columns_of(table, used)
@@ -99,9 +99,9 @@ def inspect_model(
     for field in fields:
         if table[field.name].isna().any():
             field.optional = _takes_gap(model, columns, table, field.name)
-    source = _with_outcomes(table, known, names, given)
+    source = _with_outcomes(table, known, names, targets)
     rest = [name for name in source.columns if name not in names]
-    outcome = find_outcome_columns(found, outputs.shape[1], given, rest, source)
+    outcome = find_outcome_columns(found, outputs.shape[1], targets, rest, source)
     targets, truth, order_note = _truth(model, columns, source, outcome.names)
     put = put_answer(found, labels, outputs, truth)
     plan, report = compile_and_prove(model, table, columns, fields)
@@ -253,11 +253,11 @@ def _target_by_fit(model: ModelAdapter, table: pd.DataFrame) -> str | None:
     for column in table.columns:
         truth = as_numbers(rows[column])
         try:
-            said = model.predict(rows.drop(columns=column))[:, 0] if np.isfinite(truth).all() and len(rows) else None
+            answers = model.predict(rows.drop(columns=column))[:, 0] if np.isfinite(truth).all() and len(rows) else None
         except ModelFailed:
             continue
-        if said is not None and np.isfinite(said).all():
-            errors[column] = float(np.mean(np.abs(said - truth))) / (float(np.std(truth)) or 1.0)
+        if answers is not None and np.isfinite(answers).all():
+            errors[column] = float(np.mean(np.abs(answers - truth))) / (float(np.std(truth)) or 1.0)
     if min(errors.values(), default=np.inf) > FITS_BY_ITSELF and len(table.columns) <= MOST_REORDERED:
         # The columns may stand in another order than the training's as well.
         for column in errors:
@@ -351,22 +351,22 @@ def _order(
             return ["The table's columns stand in another order than the model's. They are matched by name."], []
         return [], []
     shown = f"{', '.join(f'`{name}`' for name in names[:12])}{' …' if len(names) > 12 else ''}"
-    said = f"The model has no feature names. It is given the table's columns in their order: {shown}."
+    note = f"The model has no feature names. It is given the table's columns in their order: {shown}."
     fit = _order_fit(model, names, source, truth, put)
     if fit is None:
         rows = table[names].dropna().head(CONFIRMED_ROWS)
         question = Question(
             name="features",
-            text=f"{said} Compare its answers to these rows with your notebook's, and confirm that they are the same.",
+            text=f"{note} Compare its answers to these rows with your notebook's, and confirm that they are the same.",
             rows=[{name: plain_value(row[name]) for name in names} for _, row in rows.iterrows()],
             outputs=model.predict(rows).tolist() if len(rows) else [],
         )
-        return [f"{said} Check that it was trained with this order."], [question]
+        return [f"{note} Check that it was trained with this order."], [question]
     if fit.fits:
-        return [f"{said} Of the orders tried none fits the outcomes better: {_error_words(fit, fit.as_given)}."], []
+        return [f"{note} Of the orders tried none fits the outcomes better: {_error_words(fit, fit.as_given)}."], []
     order = ", ".join(f"`{name}`" for name in fit.order[:12]) + (" …" if len(fit.order) > 12 else "")
     text = (
-        f"{said} In this order it is wrong far more often than it need be: {_error_words(fit, fit.as_given)}; with the "
+        f"{note} In this order it is wrong far more often than it need be: {_error_words(fit, fit.as_given)}; with the "
         f"order {order} only {_error_words(fit, fit.best)}. Bring a table with its columns in the training's order."
     )
     return [text], [Question(name="features", text=text)]

@@ -117,6 +117,6 @@ def _missing_words(table: pd.DataFrame, missing: list[str], targets: list[str]) 
 
 
 def _no_outcome_words(outcomes: pd.Series, found: Found) -> str:
-    seen = ", ".join(f"`{value}`" for value in outcomes.dropna().unique()[:6]) or "nothing"
+    listed = ", ".join(f"`{value}`" for value in outcomes.dropna().unique()[:6]) or "nothing"
     expected = ", ".join(f"`{name}`" for name in (found.classes or [])[:8]) or "a number"
-    return f"No known case has an outcome the model could give. Expected {expected}; the column has {seen}."
+    return f"No known case has an outcome the model could give. Expected {expected}; the column has {listed}."

@@ -103,7 +103,7 @@ def named_targets(target: str | None, tables: Sequence[pd.DataFrame | None]) -> 
 
 
 def find_outcome_columns(
-    found: Found, n_outputs: int, given: Sequence[str], rest: Sequence[str], table: pd.DataFrame
+    found: Found, n_outputs: int, targets: Sequence[str], rest: Sequence[str], table: pd.DataFrame
 ) -> OutcomeColumns:
     """The outcome's columns: those the author named, or all that the model does not ask for, if they are so many.
 
@@ -111,7 +111,7 @@ def find_outcome_columns(
     ----------
     found : Found
     n_outputs : int
-    given : sequence of str
+    targets : sequence of str
         Named by the author.
     rest : sequence of str
         Columns of the table that are no features.
@@ -124,15 +124,15 @@ def find_outcome_columns(
         If the author named another number of columns than the model has outputs.
     """
     n_wanted = n_outputs if found.task in ("numbers", "labels") else 1
-    if len(given) == n_wanted:
-        return OutcomeColumns(list(given), [])
-    if len(given) > n_wanted:
+    if len(targets) == n_wanted:
+        return OutcomeColumns(list(targets), [])
+    if len(targets) > n_wanted:
         raise MismatchFaults(
             [
                 Fault(
                     "target",
                     f"The model gives {n_wanted} {'answer' if n_wanted == 1 else 'answers'}; `target` names "
-                    f"{len(given)} columns ({_listed(given)}). Name one column an answer, in the model's order.",
+                    f"{len(targets)} columns ({_listed(targets)}). Name one column an answer, in the model's order.",
                 )
             ]
         )
@@ -227,8 +227,8 @@ def as_numbers(column: pd.Series) -> np.ndarray:
     """
     if dtypes.is_numeric_dtype(column) or dtypes.is_bool_dtype(column):
         return pd.to_numeric(column).to_numpy(dtype="float64", na_value=np.nan)
-    said = column.map(lambda value: _yes_no(class_name(value)) if pd.notna(value) else np.nan)
-    return pd.to_numeric(said, errors="coerce").to_numpy(dtype="float64")
+    numbers = column.map(lambda value: _yes_no(class_name(value)) if pd.notna(value) else np.nan)
+    return pd.to_numeric(numbers, errors="coerce").to_numpy(dtype="float64")
 
 
 def _yes_no(word: str) -> float | str:
@@ -247,13 +247,13 @@ def _can_hold(column: pd.Series, task: str) -> bool:
     return bool(np.isin(known, (0, 1)).all()) if task == "labels" else True
 
 
-def _usual_error(said: np.ndarray, truth: np.ndarray) -> float:
+def _usual_error(answers: np.ndarray, truth: np.ndarray) -> float:
     """How far off an output is of a column, in units of that column's spread."""
-    has = np.isfinite(said) & np.isfinite(truth)
+    has = np.isfinite(answers) & np.isfinite(truth)
     if has.sum() < FEWEST_ROWS:
         return np.nan
     spread = float(np.std(truth[has])) or 1.0
-    return float(np.mean(np.abs(said[has] - truth[has]))) / spread
+    return float(np.mean(np.abs(answers[has] - truth[has]))) / spread
 
 
 def _listed(names: Sequence[str]) -> str:

@@ -205,13 +205,13 @@ def _blank_outputs(
     model: PictureModel, inputs: Sequence[PictureInput], table: pd.DataFrame | None, names: list[str]
 ) -> np.ndarray:
     """What the model says of a grey picture, beside the table's first row."""
-    given = {}
+    pictures = {}
     for one in inputs:
         grey = np.full((8, 8, 3), 128, dtype="uint8")
-        given[one.name] = [as_input(as_seen(grey, one.preparation), one.preparation)]
+        pictures[one.name] = [as_input(as_seen(grey, one.preparation), one.preparation)]
     try:
         beside = table[names].dropna().head(1) if names and table is not None else None
-        return model.predict(given, beside)
+        return model.predict(pictures, beside)
     except ModelFailed as error:
         what = "a grey picture beside the table's first row" if names else "a grey picture"
         raise MismatchFaults([Fault(None, f"{error} This came up with {what}.")]) from error

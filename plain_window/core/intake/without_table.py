@@ -106,12 +106,12 @@ def without_lines(inspection: Inspection) -> tuple[Inspection, KeptRows]:
 
 def _vocabulary(model: Any) -> Iterator[str]:
     """The words that any step of the model counts."""
-    waiting, seen = [getattr(model, "estimator", None)], set()
+    waiting, visited = [getattr(model, "estimator", None)], set()
     while waiting:
         step = waiting.pop()
-        if step is None or id(step) in seen or isinstance(step, str):
+        if step is None or id(step) in visited or isinstance(step, str):
             continue
-        seen.add(id(step))
+        visited.add(id(step))
         vocabulary = getattr(step, "vocabulary_", None)
         if isinstance(vocabulary, dict):
             yield from map(str, vocabulary)

@@ -177,8 +177,8 @@ class PictureBackend:
         for field, name in self.picture_inputs.items():
             # Where one picture stands in every row it is looked up once.
             prepared = {id(row[field]): picture_in(row, field) for row in rows}
-            given = {key: self.prepared(field, value).given for key, value in prepared.items()}
-            pictures[name] = [given[id(row[field])] for row in rows]
+            by_picture = {key: self.prepared(field, value).input for key, value in prepared.items()}
+            pictures[name] = [by_picture[id(row[field])] for row in rows]
         return self._model.predict(pictures, self._table(rows))
 
     def predict_columns(self, columns: Columns) -> np.ndarray:
@@ -210,7 +210,7 @@ class PictureBackend:
             if other == field:
                 pictures[name] = cast("Sequence[np.ndarray]", inputs)
             else:
-                pictures[name] = [self.prepared(other, picture_in(row, other)).given] * len(inputs)
+                pictures[name] = [self.prepared(other, picture_in(row, other)).input] * len(inputs)
         return self._model.predict(pictures, self._table([dict(row)] * len(inputs)))
 
     def _table(self, rows: Sequence[Row]) -> "pd.DataFrame | None":

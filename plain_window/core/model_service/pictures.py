@@ -170,7 +170,7 @@ class PictureExplainer:
         if request.explanation and reply.explanation is None:
             reply.explanation = self._by_picture(row, of, float(outputs[of]))
         if request.seen:
-            reply.seen = {field: self._seen(row, field) for field in self._backend.picture_inputs}
+            reply.seen = {field: self._as_png(row, field) for field in self._backend.picture_inputs}
         reply.notes = [
             (field, note) for field in self._backend.picture_inputs for note in self._prepared(row, field).notes
         ]
@@ -216,7 +216,7 @@ class PictureExplainer:
             return Missing("too-slow")
         # A sketch is there when the look begins; it is shown before anything else is done.
         seconds, look.was_told = STEP_SECONDS if look.was_told else 0.0, True
-        return self._said(look, seconds)
+        return self._regions_reply(look, seconds)
 
     def _output(self, request: ExplainRequest | RegionsRequest, outputs: np.ndarray | None) -> int:
         if request.of is not None:
@@ -226,7 +226,7 @@ class PictureExplainer:
     def _prepared(self, row: Row, field: str) -> Prepared:
         return self._backend.prepared(field, picture_in(row, field))
 
-    def _seen(self, row: Row, field: str) -> bytes:
+    def _as_png(self, row: Row, field: str) -> bytes:
         """The picture as the model sees it, as PNG."""
         seen = self._prepared(row, field).seen
         image = Image.fromarray(seen[:, :, 0] if seen.shape[2] == 1 else seen)
@@ -309,9 +309,9 @@ class PictureExplainer:
 
     def _pace(self, row: Row, field: str) -> "_Pace":
         """How long the model takes for a picture."""
-        given = self._grid(row, field).covered[None]
+        covered = self._grid(row, field).covered[None]
         begun = time.perf_counter()
-        self._backend.predict_inputs(row, field, given)
+        self._backend.predict_inputs(row, field, covered)
         return _Pace(max(time.perf_counter() - begun, 1e-6))
 
     def _game(
@@ -319,7 +319,7 @@ class PictureExplainer:
     ) -> GroupContributions:
         return GroupContributions(ask, n_parts, seed=seed, most_pairs=pace.most_pairs)
 
-    def _said(self, look: _Look, seconds: float) -> RegionsReply:
+    def _regions_reply(self, look: _Look, seconds: float) -> RegionsReply:
         """What is known after so much more work."""
         end = time.perf_counter() + seconds
         while time.perf_counter() < end and not look.game.is_done:
@@ -352,8 +352,8 @@ class PictureExplainer:
         picture = picture_in(row, field)
         strokes = picture.get("strokes")
         nothing = np.zeros((1, len(strokes or [])), dtype=bool)
-        given = _drawn(picture, nothing) if strokes else self._grid(row, field).covered[None]
-        baseline = float(self._backend.predict_inputs(row, field, given)[0, of])
+        covered = _drawn(picture, nothing) if strokes else self._grid(row, field).covered[None]
+        baseline = float(self._backend.predict_inputs(row, field, covered)[0, of])
         return ExplanationFound("exact-enumeration", baseline, {field: answer - baseline}, {}, 0)
 
     def _grid(self, row: Row, field: str, *, most_across: int = MOST_PATCHES_ACROSS) -> PatchGrid:

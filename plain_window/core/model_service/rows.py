@@ -156,7 +156,7 @@ class RowExplainer:
         return reply
 
     def _add_explanation(
-        self, reply: ExplainReply, request: ExplainRequest, explainer: Explainer, said: np.ndarray | None
+        self, reply: ExplainReply, request: ExplainRequest, explainer: Explainer, outputs: np.ndarray | None
     ) -> None:
         row, of = request.row, reply.of
         if request.explanation:
@@ -164,12 +164,12 @@ class RowExplainer:
         if request.explanation and not request.at_score:
             reply.words = self._words(explainer, row, of)
         if request.curves:
-            curves = explainer.curves(row, of=of, full=request.full, said=said)
+            curves = explainer.curves(row, of=of, full=request.full, outputs=outputs)
             reply.curves = {name: curve_found(curve) for name, curve in curves.items()}
 
     def _words(self, explainer: Explainer, row: Row, of: int) -> dict[str, WordsFound]:
         """For each field of text what its words did."""
-        said = {}
+        by_field = {}
         for one in self._fields:
             text = row[one.name]
             if one.kind != "text" or not isinstance(text, str):
@@ -180,16 +180,16 @@ class RowExplainer:
             ask = ask_terms(self._compiled, one.name, row, of) if self._compiled is not None else None
             found = explain_text(ask or self._ask_texts(row, one.name, of), text)
             words = [WordFound(w.word, list(w.places), w.contribution, w.error, w.left_out) for w in found.words]
-            said[one.name] = WordsFound(found.method, found.baseline, words)
-        return said
+            by_field[one.name] = WordsFound(found.method, found.baseline, words)
+        return by_field
 
     def _ask_texts(self, row: Row, name: str, of: int) -> Callable[[np.ndarray], np.ndarray]:
         """Asks about the row with words of one field left out, by writing the texts out."""
 
-        def said(texts: Sequence[str]) -> np.ndarray:
+        def ask_outputs(texts: Sequence[str]) -> np.ndarray:
             return self._predict({**{other: [value] * len(texts) for other, value in row.items()}, name: texts})[:, of]
 
-        return ask_texts(said, str(row[name]))
+        return ask_texts(ask_outputs, str(row[name]))
 
     def unlike(self, rows: Sequence[Row]) -> list[bool]:
         """Of each row whether it is unlike anything seen; empty where nothing hangs on it, or it cannot be told.
@@ -208,11 +208,11 @@ class RowExplainer:
     def _similar(self, row: Row, similarity: Similarity, kept_rows: KeptRows) -> list[SimilarFound]:
         places, away = similarity.nearest(row, most=SIMILAR_ROWS)
         rows = [kept_rows.row(int(at)) for at in places]
-        said = self._predict({name: [one[name] for one in rows] for name in row})
+        answers = self._predict({name: [one[name] for one in rows] for name in row})
         outcomes = kept_rows.outcomes or [None] * kept_rows.n_rows
         return [
             SimilarFound(values, outcomes[int(at)], outputs.tolist(), float(distance))
-            for values, at, outputs, distance in zip(rows, places, said, away, strict=True)
+            for values, at, outputs, distance in zip(rows, places, answers, away, strict=True)
             if np.isfinite(outputs).all()
         ]
 
@@ -310,11 +310,13 @@ class RowExplainer:
         kept_rows = self._kept_rows
         if kept_rows is None or not kept_rows.n_rows:
             return Missing(self._missing)
-        said = self._among_outputs(kept_rows)[:, request.of]
-        places = np.flatnonzero(np.isfinite(said)).tolist()
+        outputs = self._among_outputs(kept_rows)[:, request.of]
+        places = np.flatnonzero(np.isfinite(outputs)).tolist()
         values, outcomes = kept_rows.columns[request.field], kept_rows.outcomes
         return AmongReply(
-            [values[at] for at in places], said[places].tolist(), [outcomes[at] for at in places] if outcomes else None
+            [values[at] for at in places],
+            outputs[places].tolist(),
+            [outcomes[at] for at in places] if outcomes else None,
         )
 
     def _among_outputs(self, kept_rows: KeptRows) -> np.ndarray:

@@ -33,7 +33,7 @@ class Prepared:
     """What the model sees, uint8 of shape (height, width, n_channels); that as its input; what was done on the way."""
 
     seen: np.ndarray
-    given: np.ndarray
+    input: np.ndarray
     notes: list[str]
 
 

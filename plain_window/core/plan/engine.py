@@ -72,12 +72,12 @@ class CompiledModel:
         made: dict[str, Any] = dict(blocks)
         for at in places:
             run, takes_sparse, inputs, arrays, settings, out = self._steps[at]
-            given = [made[name] for name in inputs]
+            values = [made[name] for name in inputs]
             if not takes_sparse:
-                for place, block in enumerate(given):
+                for place, block in enumerate(values):
                     if isinstance(block, Sparse):
-                        given[place] = block.dense()
-            made[out] = run(given, arrays, settings, ready)
+                        values[place] = block.dense()
+            made[out] = run(values, arrays, settings, ready)
         return {name: made[name].dense() if isinstance(made[name], Sparse) else made[name] for name in keep}
 
     def _predict_chunk(self, columns: Mapping[str, Sequence[Any]]) -> np.ndarray:

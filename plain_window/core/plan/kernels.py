@@ -108,7 +108,20 @@ def _add_row(out, row, values, leaf):
 
 @kernel(lambda t: t.void(*_forest(t), t.float64[:, ::1]))
 def add_leaf_rows(x, roots, nodes, values, out):
-    """Add the leaf's row of `values`, for every row of `x` and every tree, to `out`, tree after tree."""
+    """Add the leaf's row of `values`, for every row of `x` and every tree, to `out`, tree after tree.
+
+    Parameters
+    ----------
+    x : ndarray
+        What the trees are given: a row, or rows, of columns.
+    roots : ndarray of shape (n_trees,)
+        Where trees begin.
+    nodes : ndarray of NODE
+    values : ndarray
+        By leaf, and by output where there are several.
+    out : ndarray
+        Added to, or filled, in place.
+    """
     n_rows, n_trees = out.shape[0], roots.size
     fours = n_rows - n_rows % 4
     for start in range(0, fours, ROWS_AT_ONCE):
@@ -141,6 +154,22 @@ def add_leaf_values(x, roots, nodes, values, tree_output, rate, is_single, out):
     """Add `rate` times the leaf's value to the one output that each tree is about.
 
     With `is_single` each sum is rounded to single precision, as libraries do that add in it.
+
+    Parameters
+    ----------
+    x : ndarray
+        What the trees are given: a row, or rows, of columns.
+    roots : ndarray of shape (n_trees,)
+        Where trees begin.
+    nodes : ndarray of NODE
+    values : ndarray
+        By leaf, and by output where there are several.
+    tree_output : ndarray of shape (n_trees,)
+        The output each tree is about; negative for all.
+    rate : float64
+    is_single : bool
+    out : ndarray
+        Added to, or filled, in place.
     """
     n_rows, n_trees = out.shape[0], roots.size
     fours = n_rows - n_rows % 4

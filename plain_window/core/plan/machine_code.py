@@ -191,11 +191,11 @@ def _callable(address: int, arguments: Sequence[str]) -> Callable[..., None]:
     function = ctypes.CFUNCTYPE(ctypes.c_int32, *types)(address)
     is_array = [argument.startswith("array") for argument in arguments]
 
-    def call(*given: Any) -> None:
+    def call(*arguments: Any) -> None:
         # Numba writes a pointer to what went wrong there; a kernel raises nothing, but the place must be real.
         result, error = ctypes.c_int64(), ctypes.c_int64()
         flat: list[Any] = [ctypes.addressof(result), ctypes.addressof(error)]
-        for value, array in zip(given, is_array, strict=True):
+        for value, array in zip(arguments, is_array, strict=True):
             if isinstance(value, _Described):
                 flat += value.flattened
             elif array:

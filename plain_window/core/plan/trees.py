@@ -55,14 +55,14 @@ def in_order(left: np.ndarray, right: np.ndarray, is_leaf: np.ndarray) -> np.nda
     CannotCompile
         If a node leads out of the tree, or is reached twice.
     """
-    order, seen = [0], {0}
+    order, visited = [0], {0}
     for node in order:
         if is_leaf[node]:
             continue
         for child in (int(left[node]), int(right[node])):
-            if not 0 <= child < len(is_leaf) or child in seen:
+            if not 0 <= child < len(is_leaf) or child in visited:
                 raise CannotCompile("A tree of the model leads out of itself; its file is damaged.")
-            seen.add(child)
+            visited.add(child)
             order.append(child)
     return np.array(order)
 

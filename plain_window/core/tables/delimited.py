@@ -77,8 +77,8 @@ def read_delimited(file: BinaryIO, name: str) -> Delimited:
     if is_guessed:
         notes.append(f"{name} is not in UTF-8; it was read as {encoding}. Check letters with accents.")
     if separator != ",":
-        said = {";": "semicolons", "\t": "tabs", "|": "upright strokes"}.get(separator, f"`{separator}`")
-        notes.append(f"{name} is separated by {said}.")
+        named = {";": "semicolons", "\t": "tabs", "|": "upright strokes"}.get(separator, f"`{separator}`")
+        notes.append(f"{name} is separated by {named}.")
     table = _parsed(file, name, encoding, separator, skip)
     return Delimited(_without_empty_columns(table), encoding, separator, skip, notes)
 

@@ -137,14 +137,14 @@ def _read(file: BinaryIO, magic: bytes, name: str) -> tuple[TableRead, Delimited
 
 
 def _read_words_as_numbers(
-    read: TableRead, file: BinaryIO, delimited: Delimited | None, said: Convention | None
+    read: TableRead, file: BinaryIO, delimited: Delimited | None, stated: Convention | None
 ) -> None:
     """Turn columns of words into numbers where each has one reading."""
     table = read.table
     words = [name for name in table.columns if _is_words(table[name])]
     conventions = {name: convention_of(table[name]) for name in words if _is_mostly_numbers(table[name])}
     told = {one for one in conventions.values() if one is not None}
-    of_table = said or (next(iter(told)) if len(told) == 1 else None)
+    of_table = stated or (next(iter(told)) if len(told) == 1 else None)
     columns = {name: table[name] for name in conventions}
     if delimited is not None:
         columns |= _pointed_columns(read, file, delimited, of_table)

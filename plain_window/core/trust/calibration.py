@@ -74,5 +74,5 @@ def _is_borne_out(probability: float, probabilities: np.ndarray, happened: np.nd
         return False
     low, high = wilson_interval(float(happened[near].sum()), n_near)
     # The cases nearby were given other probabilities too: what they were given on average is what is borne out.
-    given = float(probabilities[near].mean())
-    return high - low <= WIDEST and low <= given <= high
+    stated = float(probabilities[near].mean())
+    return high - low <= WIDEST and low <= stated <= high

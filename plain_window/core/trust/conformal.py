@@ -39,14 +39,14 @@ def conformal_margin(scores: ArrayLike, *, coverage: float) -> float | None:
     >>> conformal_margin([1, 2, 3, 4, 5, 6, 7, 8, 9], coverage=0.5)
     5.0
     """
-    given = np.asarray(scores, dtype="float64")
+    values = np.asarray(scores, dtype="float64")
     if not 0 < coverage < 1:
         raise ValueError(f"coverage must be strictly between 0 and 1. Got {coverage}.")
-    if not np.isfinite(given).all():
+    if not np.isfinite(values).all():
         raise ValueError("scores must be finite.")
     # 100 * 0.55 lands just above 55 in floats; the slack keeps ceil() at 55.
-    rank = math.ceil((given.size + 1) * coverage - 1e-9)
-    return float(np.partition(given, rank - 1)[rank - 1]) if rank <= given.size else None
+    rank = math.ceil((values.size + 1) * coverage - 1e-9)
+    return float(np.partition(values, rank - 1)[rank - 1]) if rank <= values.size else None
 
 
 def class_scores(probabilities: np.ndarray, classes: np.ndarray) -> np.ndarray:

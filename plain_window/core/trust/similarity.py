@@ -168,12 +168,12 @@ def _kth(values: np.ndarray, k: int) -> float:
 
 
 def _spread(column: np.ndarray) -> float:
-    seen = column[~np.isnan(column)]
-    if not seen.size:
+    known = column[~np.isnan(column)]
+    if not known.size:
         return 0.0
-    low, high = np.quantile(seen, [0.25, 0.75])
+    low, high = np.quantile(known, [0.25, 0.75])
     # A number that is nearly always the same has no quartiles apart.
-    return float((high - low) / QUARTILES_TO_SPREAD) or float(seen.std())
+    return float((high - low) / QUARTILES_TO_SPREAD) or float(known.std())
 
 
 def _number(value: Any) -> float:

@@ -83,9 +83,11 @@ def weigh_several(outputs: np.ndarray, outcomes: np.ndarray, *, are_labels: bool
         Whether outputs are probabilities of labels.
     """
     parts = []
-    for said, truth in zip(outputs.T, outcomes.T, strict=True):
-        has = np.isfinite(said) & np.isfinite(truth)
-        parts.append(weigh_label(said[has], truth[has] > 0.5) if are_labels else weigh_numbers(said[has], truth[has]))
+    for answers, truth in zip(outputs.T, outcomes.T, strict=True):
+        has = np.isfinite(answers) & np.isfinite(truth)
+        parts.append(
+            weigh_label(answers[has], truth[has] > 0.5) if are_labels else weigh_numbers(answers[has], truth[has])
+        )
     n_known = int(np.isfinite(outcomes).any(axis=1).sum())
     return Evidence(n_known=n_known, margins=[None] * len(COVERAGES), outputs=parts)
 

@@ -164,7 +164,9 @@ def _photographed(tile: np.ndarray, height: np.ndarray, rng: np.random.Generator
             (np.sin(angle) * down + np.cos(angle) * across) * size + 0.5,
         ]
     ) * (SIDE - 1)
-    seen = np.stack([map_coordinates(shaded[:, :, part], where, order=1, mode="reflect") for part in range(3)], axis=2)
-    seen = gaussian_filter(seen, (*[rng.uniform(0.2, 0.9)] * 2, 0))
-    seen += rng.normal(size=seen.shape) * rng.uniform(1.5, 6.0)
-    return np.clip(np.rint(seen), 0, 255).astype("uint8")
+    photographed = np.stack(
+        [map_coordinates(shaded[:, :, part], where, order=1, mode="reflect") for part in range(3)], axis=2
+    )
+    photographed = gaussian_filter(photographed, (*[rng.uniform(0.2, 0.9)] * 2, 0))
+    photographed += rng.normal(size=photographed.shape) * rng.uniform(1.5, 6.0)
+    return np.clip(np.rint(photographed), 0, 255).astype("uint8")

@@ -120,8 +120,8 @@ def make_lines(n_rows: int, *, seed: int) -> pd.DataFrame:
 def _line(fault: str, rng: np.random.Generator) -> str:
     n_seen = rng.choice([0, 1, 2, 3], p=[0.06, 0.44, 0.38, 0.12])
     # What is seen is now and then put down to the wrong thing.
-    seen = [_one(SEEN[fault if rng.random() < 0.93 else str(rng.choice(FAULTS))], rng) for _ in range(n_seen)]
-    parts = [*seen, *(_one(ANYWAY, rng) for _ in range(max(rng.integers(0, 3), 1 - n_seen)))]
+    observed = [_one(SEEN[fault if rng.random() < 0.93 else str(rng.choice(FAULTS))], rng) for _ in range(n_seen)]
+    parts = [*observed, *(_one(ANYWAY, rng) for _ in range(max(rng.integers(0, 3), 1 - n_seen)))]
     rng.shuffle(parts)
     line = str(rng.choice(PUT_BEFORE)) + parts[0]
     for part in parts[1:]:

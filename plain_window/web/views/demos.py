@@ -112,8 +112,8 @@ def patch_demo(slug: str, body: DraftChange) -> DemoState:
     demo had leads on to the one it has. With `If-Match` and the `ETag` of what was read, a draft that has been changed
     since is not touched: 412.
     """
-    seen = request.if_match
-    demo = change_demo(own_record(slug), body, is_expected=seen.contains if seen else None)
+    expected = request.if_match
+    demo = change_demo(own_record(slug), body, is_expected=expected.contains if expected else None)
     if body.background_rows is not None:
         # The draft is asked at another runner from now on.
         with contextlib.suppress(RunnerUnavailable):
@@ -256,11 +256,11 @@ def brought_words(texts: Mapping[str, str]) -> dict[str, Any]:
             kinds = ", ".join(f"`{kind}`" for kind in ANSWER_KINDS)
             raise DocumentFaults([Fault("answer", f'`answer` may be {kinds}. Got "{texts["answer"].strip()[:60]}".')])
     if "numbers" in texts:
-        said = texts["numbers"].strip()
-        if said not in NUMBERS_WRITTEN:
+        written = texts["numbers"].strip()
+        if written not in NUMBERS_WRITTEN:
             ways = " or ".join(f"`{way}`" for way in NUMBERS_WRITTEN if way)
-            raise DocumentFaults([Fault("numbers", f'`numbers` may be {ways}. Got "{said[:60]}".')])
-        words["numbers"] = NUMBERS_WRITTEN[said]
+            raise DocumentFaults([Fault("numbers", f'`numbers` may be {ways}. Got "{written[:60]}".')])
+        words["numbers"] = NUMBERS_WRITTEN[written]
     return words
 
 

@@ -45,18 +45,18 @@ def give_outcome(slug: str, answer: str, body: GivenOutcome) -> Response:
     if body.truth is not None:
         require_part(document, "truth")
         truth = _truth(document.answer, body.truth)
-    said = state().answer_ids.read(
+    answered = state().answer_ids.read(
         answer, is_right=body.right, truth=truth, comment=(body.comment or "").strip() or None
     )
-    if said is None or said.demo_id != demo.id:
+    if answered is None or answered.demo_id != demo.id:
         raise ApiProblem(
             404, "No such answer", "No answer of this demo has that id. Ask for an answer; it carries one."
         )
-    save_outcome(said)
+    save_outcome(answered)
     return Response(status=204)
 
 
-def _truth(setting: AnyAnswerSetting, given: str | float) -> str:
+def _truth(setting: AnyAnswerSetting, truth: str | float) -> str:
     """What it really was, as the answer's kind has it.
 
     Raises
@@ -66,14 +66,14 @@ def _truth(setting: AnyAnswerSetting, given: str | float) -> str:
     """
     if isinstance(setting, ClassSetting):
         names = [wording.name for wording in setting.classes]
-        if given in names:
-            return str(given)
-        detail = f"`truth` must be one of {', '.join(f'`{name}`' for name in names[:8])}. Got `{str(given)[:60]}`."
+        if truth in names:
+            return str(truth)
+        detail = f"`truth` must be one of {', '.join(f'`{name}`' for name in names[:8])}. Got `{str(truth)[:60]}`."
         raise ApiProblem(422, "Not a class", detail, faults=[Fault("truth", detail)])
     if isinstance(setting, NumberSetting):
-        if isinstance(given, float) and math.isfinite(given):
-            return repr(given)
-        detail = f"`truth` must be a number. Got `{str(given)[:60]}`."
+        if isinstance(truth, float) and math.isfinite(truth):
+            return repr(truth)
+        detail = f"`truth` must be a number. Got `{str(truth)[:60]}`."
         raise ApiProblem(422, "No number", detail, faults=[Fault("truth", detail)])
     detail = "`truth` can be given where the answer is one class or one number. Leave it out."
     raise ApiProblem(422, "Several answers", detail, faults=[Fault("truth", detail)])

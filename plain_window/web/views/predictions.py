@@ -42,10 +42,10 @@ def create_prediction(slug: str) -> Response:
     if not request.environ.get(COUNTED):
         slow_down_visitor(counted_as(bool(request.args.get("with"))), state().services.settings.limits.rate)
     demo, version = visible_version(slug, draft=asks_draft())
-    outcome, given = "failed", RequestInputs({}, {})
+    outcome, sent = "failed", RequestInputs({}, {})
     try:
-        given = read_request_inputs(version.document)
-        answer = _predict(demo, version, given, started)
+        sent = read_request_inputs(version.document)
+        answer = _predict(demo, version, sent, started)
         outcome = "answered"
         return Response(answer, content_type="application/json")
     except PlainWindowError as error:
@@ -65,7 +65,7 @@ def create_prediction(slug: str) -> Response:
             release_number=version.number,
             duration_ms=(time.perf_counter() - started) * 1000,
             outcome=outcome,
-            inputs=None if outcome == "refused" else recorded_inputs(version.document, given.inputs),
+            inputs=None if outcome == "refused" else recorded_inputs(version.document, sent.inputs),
             by_author=is_author(demo),
         )
 
@@ -82,16 +82,16 @@ def _asked_of_runner(version: Version, checked: CheckedInputs, started: float) -
     )
 
 
-def _predict(demo: ServedDemo, version: Version, given: RequestInputs, started: float) -> bytes:
+def _predict(demo: ServedDemo, version: Version, sent: RequestInputs, started: float) -> bytes:
     """The answer, as it goes out."""
     document = version.document
     if failed := request.environ.get(FAILED):
         raise failed
-    checked = check_inputs(document.fields, given.inputs, given.contents)
+    checked = check_inputs(document.fields, sent.inputs, sent.contents)
     wanted = read_wanted(document, request.args)
     if wanted.parts or has_pictures(document):
         runners, caller = state().services.runners, caller_name()
-        answer = explained_answer(runners, version, given.inputs, checked, wanted, caller=caller, started=started)
+        answer = explained_answer(runners, version, sent.inputs, checked, wanted, caller=caller, started=started)
     else:
         answer = plain_answer_here(state().quick_models, version, checked, started=started) or _asked_of_runner(
             version, checked, started

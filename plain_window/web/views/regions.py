@@ -69,8 +69,8 @@ def create_where(slug: str) -> Response:
     demo, version = visible_version(slug, draft=asks_draft())
     document = version.document
     require_part(document, "contributions")
-    given = read_request_inputs(document)
-    row = check_inputs(document.fields, given.inputs, given.contents).values
+    sent = read_request_inputs(document)
+    row = check_inputs(document.fields, sent.inputs, sent.contents).values
     pictures = [field.name for field in document.fields if isinstance(field, PictureField | DrawingField)]
     name = request.args.get("field") or next(iter(pictures), "")
     if name not in pictures:

@@ -1,4 +1,5 @@
 /** The response curve under a slider, on the slider's own axis: the thumb stands on the curve. */
+import { scaleLinear } from 'd3-scale'
 import type { Curve } from '../../api/client'
 import { numberText } from '../../domain/format'
 import { amountText, answerWords, curveAt, type FieldWhy } from '../../domain/why'
@@ -86,8 +87,7 @@ function EndValue({ at, side, why, top }: EndValueProps) {
 
 function pathOf(curve: Curve, minimum: number, maximum: number, top: (y: number) => number): string {
   const x = curve.x as number[]
-  const left = (value: number) =>
-    ((Math.min(Math.max(value, minimum), maximum) - minimum) / (maximum - minimum)) * WIDTH
+  const left = scaleLinear([minimum, maximum], [0, WIDTH]).clamp(true)
   const start = `M0 ${top(curve.y[0] ?? 0).toFixed(1)}`
   const parts = x.map((value, at) => {
     const [across, down] = [left(value).toFixed(1), top(curve.y[at] ?? 0).toFixed(1)]

@@ -1,4 +1,5 @@
 /** What one field does on average: its curve, and a table of its directions. */
+import { scaleLinear } from 'd3-scale'
 import { type Field, type InputValue, type OverallField } from '../../api/client'
 import { numberText, valueText } from '../../domain/format'
 import { answerWords, pushOf, type Scale } from '../../domain/why'
@@ -6,6 +7,7 @@ import { Framed } from '../../parts/Framed'
 
 const WIDTH = 600
 const HEIGHT = 160
+const EDGE = 4
 
 export function DirectionTable({ field, one, scale }: { field: Field; one: OverallField; scale: Scale }) {
   return (
@@ -50,8 +52,8 @@ export function AverageCurve({ field, one, scale }: { field: Field; one: Overall
   const all = one.y.flat()
   const low = scale.factor === 100 ? 0 : Math.min(...all)
   const high = Math.max(...all)
-  const across = (value: number) => ((value - from) / (to - from || 1)) * WIDTH
-  const down = (value: number) => HEIGHT - ((value - low) / (high - low || 1)) * (HEIGHT - 8) - 4
+  const across = scaleLinear([from, to], [0, WIDTH])
+  const down = scaleLinear([low, high], [HEIGHT - EDGE, EDGE])
   const line = (part: 0 | 1 | 2) => one.y.map((spread, at) => `${across(x[at] ?? 0).toFixed(1)} ${down(spread[part] ?? 0).toFixed(1)}`)
   const first = one.y[0]?.[0] ?? 0
   const last = one.y.at(-1)?.[0] ?? 0

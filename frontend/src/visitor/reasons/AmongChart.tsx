@@ -1,4 +1,5 @@
 /** The chart of a case among those of the author's table. */
+import { scaleLinear } from 'd3-scale'
 import { useState, type KeyboardEvent, type PointerEvent } from 'react'
 import { type Among, type Field, type Inputs, type Page } from '../../api/client'
 import { valueText } from '../../domain/format'
@@ -32,8 +33,9 @@ export function AmongChart({ page, field, among, inputs, mine }: AmongChartProps
   const isProbability = scale.factor === 100
   const low = isProbability ? 0 : Math.min(...all)
   const high = isProbability ? Math.max(0.2, ...all) : Math.max(...all)
-  const across = (share: number) => EDGE + share * (WIDTH - 2 * EDGE)
-  const down = (y: number) => HEIGHT - EDGE - ((y - low) / (high - low || 1)) * (HEIGHT - 2 * EDGE)
+  const across = scaleLinear([0, 1], [EDGE, WIDTH - EDGE])
+  const down = scaleLinear([low, high], [HEIGHT - EDGE, EDGE])
+  const placeAt = scaleLinear([EDGE, WIDTH - EDGE], [view.from, view.to]).clamp(true)
   const place = placeOf(field, value)
   const here = place === null ? null : (place - view.from) / (view.to - view.from)
   const around = place !== null && place >= view.from && place <= view.to ? place : (view.from + view.to) / 2
@@ -54,8 +56,7 @@ export function AmongChart({ page, field, among, inputs, mine }: AmongChartProps
   }
   const onUp = () => {
     if (drag && Math.abs(drag.to - drag.from) >= SHORTEST_DRAG) {
-      const at = (x: number) => view.from + Math.min(1, Math.max(0, (x - EDGE) / (WIDTH - 2 * EDGE))) * (view.to - view.from)
-      setView({ from: at(Math.min(drag.from, drag.to)), to: at(Math.max(drag.from, drag.to)) })
+      setView({ from: placeAt(Math.min(drag.from, drag.to)), to: placeAt(Math.max(drag.from, drag.to)) })
     }
     setDrag(null)
   }

@@ -106,7 +106,7 @@ function differenceWords(fields: Field[], inputs: Inputs, one: SimilarCase): str
   if (differing.length === 0) return 'the same in everything'
   const words = differing.slice(0, DIFFERENCES_SHOWN).map(({ field, other }) => `${field.label} ${valueText(field, other)}`)
   const more = differing.length - words.length
-  return `${words.join(', ')}${more > 0 ? ` and ${more} smaller ${more === 1 ? 'difference' : 'differences'}` : ''}`
+  return listText(more > 0 ? [...words, `${more} smaller ${more === 1 ? 'difference' : 'differences'}`] : words)
 }
 
 /** How far apart two values are, as a share of the usual range; 1 for different options. */

@@ -94,13 +94,13 @@ class LightgbmModel(NativeModel):
         return None
 
     def _outputs(self, table: pd.DataFrame) -> np.ndarray:
-        said = self._booster.predict(self._given(table), num_threads=1)
-        out = np.asarray(said, dtype="float64").reshape(len(table), -1)
+        raw = self._booster.predict(self._matrix(table), num_threads=1)
+        out = np.asarray(raw, dtype="float64").reshape(len(table), -1)
         if self.found.task == "class" and out.shape[1] == 1:
             return np.column_stack([1 - out, out])
         return out
 
-    def _given(self, table: pd.DataFrame) -> np.ndarray:
+    def _matrix(self, table: pd.DataFrame) -> np.ndarray:
         """Numbers as they are, options as the codes the model was trained with."""
         options = self._text.categories_by_feature()
         columns: list[Any] = []

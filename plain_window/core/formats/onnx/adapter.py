@@ -40,14 +40,14 @@ class OnnxModel(NativeModel):
         self._session = open_session(content)
         self._inputs = list(self._session.get_inputs())
         _refuse_other_shapes(self._inputs)
-        self._said = OnnxOutputs(document, self._session, self._probe())
+        self._outputs = OnnxOutputs(document, self._session, self._probe())
         self.found = self._found(document)
         self.tolerance = SINGLE_PRECISION
 
     def predict(self, table: pd.DataFrame) -> np.ndarray:
         """As `ModelAdapter.predict`."""
-        given = self._given(table)
-        return ask(lambda: self._said.table(self._session.run(None, given)))
+        inputs = self._inputs_of(table)
+        return ask(lambda: self._outputs.table(self._session.run(None, inputs)))
 
     def compile_onto(self, builder: Builder, value: Raw | Block) -> Block:
         """The steps of this model on what came before it.
@@ -89,22 +89,22 @@ class OnnxModel(NativeModel):
             return [written[name] for name in features]
         return None
 
-    def _given(self, table: pd.DataFrame) -> dict[str, np.ndarray]:
+    def _inputs_of(self, table: pd.DataFrame) -> dict[str, np.ndarray]:
         if len(self._inputs) == 1:
             item = self._inputs[0]
             return {item.name: as_array(table, item.type)}
-        given = {}
+        inputs = {}
         for item, name in zip(self._inputs, table.columns, strict=True):
             column = as_array(table[[name]], item.type)
-            given[item.name] = column if len(item.shape) == 2 else column[:, 0]
-        return given
+            inputs[item.name] = column if len(item.shape) == 2 else column[:, 0]
+        return inputs
 
     def _probe(self) -> list[Any] | None:
         """What comes out for one row of nothing in particular; None if the model takes no such row."""
         n_features = _width(self._inputs[0]) or 1
         frame = {f"{at}": [0.0] for at in range(n_features if len(self._inputs) == 1 else len(self._inputs))}
         try:
-            return self._session.run(None, self._given(pd.DataFrame(frame)))
+            return self._session.run(None, self._inputs_of(pd.DataFrame(frame)))
         except Exception:  # a row of zeros may be refused for any reason; the table's rows will tell
             return None
 
@@ -119,14 +119,14 @@ class OnnxModel(NativeModel):
             saved_with=version or None,
             running=f"onnxruntime {onnxruntime.__version__}",
             steps=list(dict.fromkeys(node.op_type for node in document.graph.node))[:12],
-            task=self._said.task,
+            task=self._outputs.task,
             features=[item.name for item in self._inputs] if several else None,
             n_features=len(self._inputs) if several else one_wide,
-            classes=self._said.classes,
-            gives_probabilities=self._said.probabilities is not None,
+            classes=self._outputs.classes,
+            gives_probabilities=self._outputs.probabilities is not None,
             warnings=[],
-            task_is_guessed=self._said.is_guessed,
-            output_names=self._said.output_names,
+            task_is_guessed=self._outputs.is_guessed,
+            output_names=self._outputs.output_names,
         )
 
 

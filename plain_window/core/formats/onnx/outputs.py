@@ -50,7 +50,7 @@ class OnnxOutputs:
         self._link = "none"
         self.classes: list[str] | None = None
         self.task = "number"
-        self.said_by = ""
+        self.reading_note = ""
         # Whether nothing in the graph says what the numbers are.
         self.is_guessed = False
         self._of_pictures = of_pictures
@@ -62,35 +62,35 @@ class OnnxOutputs:
         self._known = _class_names(document)
         self._decide(probe)
 
-    def table(self, said: list[Any]) -> np.ndarray:
+    def table(self, answers: list[Any]) -> np.ndarray:
         """Probabilities in class order, 1 at the predicted class, or numbers: shape (n_rows, n_outputs).
 
         Parameters
         ----------
-        said : list of object
+        answers : list of object
             What a session gave, output by output.
         """
         if self.probabilities is not None:
-            return self._probabilities(said[self.probabilities])
+            return self._probabilities(answers[self.probabilities])
         if self._label is not None:
-            labels = [_plain(value) for value in np.ravel(said[self._label])]
+            labels = [_plain(value) for value in np.ravel(answers[self._label])]
             return np.array([[float(name == label) for name in self.classes or []] for label in labels])
         if self._together:
-            return np.column_stack([np.ravel(np.asarray(said[at], dtype="float64")) for at in self._together])
-        numbers = np.asarray(said[self._numbers], dtype="float64")
+            return np.column_stack([np.ravel(np.asarray(answers[at], dtype="float64")) for at in self._together])
+        numbers = np.asarray(answers[self._numbers], dtype="float64")
         return numbers.reshape(len(numbers), -1)
 
     def take_as_two_classes(self) -> None:
         """One number is the score of the second of two classes: what it is for is known from elsewhere."""
         self._together = []
         self._link, self.probabilities, self.task, self.classes = "sigmoid", 0, "class", ["0", "1"]
-        self.said_by = "The model gives one score for two classes; the sigmoid is applied to it, once."
+        self.reading_note = "The model gives one score for two classes; the sigmoid is applied to it, once."
 
-    def _probabilities(self, said: Any) -> np.ndarray:
-        if isinstance(said, list):
-            by_name = [{_plain(name): value for name, value in row.items()} for row in said]
+    def _probabilities(self, answers: Any) -> np.ndarray:
+        if isinstance(answers, list):
+            by_name = [{_plain(name): value for name, value in row.items()} for row in answers]
             return np.array([[row[name] for name in self.classes or []] for row in by_name], dtype="float64")
-        out = np.asarray(said, dtype="float64").reshape(len(said), -1)
+        out = np.asarray(answers, dtype="float64").reshape(len(answers), -1)
         if self._link == "softmax":
             exponents = np.exp(out - out.max(axis=1, keepdims=True))
             return exponents / exponents.sum(axis=1, keepdims=True)
@@ -156,8 +156,10 @@ class OnnxOutputs:
 
     def _is_label_for_each(self, at: int, floats: list[int], probe: list[Any]) -> bool:
         """Yes or no for each label, beside a probability each."""
-        said = np.asarray(probe[at])
-        return bool(np.isin(said, (0, 1)).all()) and any(np.asarray(probe[one]).shape == said.shape for one in floats)
+        labels = np.asarray(probe[at])
+        return bool(np.isin(labels, (0, 1)).all()) and any(
+            np.asarray(probe[one]).shape == labels.shape for one in floats
+        )
 
     def _one_table(self, floats: list[int], labels: list[int], probe: list[Any] | None) -> list[int]:
         """The one output of numbers that is the answer; several of one number each are several numbers.
@@ -181,16 +183,16 @@ class OnnxOutputs:
 
     def _no_reading(self, probe: list[Any] | None, why: str) -> ModelNotOpened:
         """What was seen, and why it is no answer."""
-        seen = []
+        described = []
         for at, item in enumerate(self._outputs):
             shape = list(item.shape or [])
             if probe is not None and not isinstance(probe[at], list):
                 shape = ["any", *np.asarray(probe[at]).shape[1:]]
             sizes = " × ".join(str(size) if isinstance(size, int) else "any" for size in shape)
-            seen.append(f"`{item.name}` ({sizes or 'one value'}, {item.type.removeprefix('tensor(').rstrip(')')})")
-        outputs = "output is" if len(seen) == 1 else "outputs are"
+            described.append(f"`{item.name}` ({sizes or 'one value'}, {item.type.removeprefix('tensor(').rstrip(')')})")
+        outputs = "output is" if len(described) == 1 else "outputs are"
         return ModelNotOpened(
-            f"The ONNX model answers with nothing that is known here. Its {outputs} {', '.join(seen[:8])}: {why}."
+            f"The ONNX model answers with nothing that is known here. Its {outputs} {', '.join(described[:8])}: {why}."
         )
 
     def _take_classes(self, at: int, labels: list[int], names: list[Any] | None, *, width: int | None = None) -> None:
@@ -234,21 +236,24 @@ class OnnxOutputs:
     def _decide_classes(self, at: int, width: int, probe: list[Any] | None) -> None:
         maker = self._makers.get(self._outputs[at].name)
         ends_in = maker.op_type if maker is not None else ""
-        said = np.asarray(probe[at], dtype="float64").reshape(len(probe[at]), -1) if probe is not None else None
-        adds_up = said is not None and (said >= 0).all() and np.allclose(said.sum(axis=1), 1, atol=SUM_TOLERANCE)
+        probed = np.asarray(probe[at], dtype="float64").reshape(len(probe[at]), -1) if probe is not None else None
+        adds_up = probed is not None and (probed >= 0).all() and np.allclose(probed.sum(axis=1), 1, atol=SUM_TOLERANCE)
         if ends_in == "Sigmoid" and not adds_up:
             self.task, self.probabilities = "labels", at
             self.classes = self._known or [f"Label {number + 1}" for number in range(width)]
-            self.said_by = "The model gives a probability for each label by itself."
+            self.reading_note = "The model gives a probability for each label by itself."
             return
         if self._known is not None and len(self._known) != width:
             self._known = None
         if ends_in == "LogSoftmax":
-            self._link, self.said_by = "softmax", "The model gives logarithms of probabilities; they are undone."
+            self._link, self.reading_note = "softmax", "The model gives logarithms of probabilities; they are undone."
         elif adds_up:
-            self.said_by = "The model gives probabilities; they are taken as they are."
+            self.reading_note = "The model gives probabilities; they are taken as they are."
         else:
-            self._link, self.said_by = "softmax", "The model gives scores (logits); softmax is applied to them, once."
+            self._link, self.reading_note = (
+                "softmax",
+                "The model gives scores (logits); softmax is applied to them, once.",
+            )
         self._take_classes(at, [], None, width=width)
 
 
@@ -272,11 +277,11 @@ def _class_names(document: onnx.ModelProto) -> list[str] | None:
 
 def _names_in_metadata(document: onnx.ModelProto) -> list[str]:
     """Names that exporters leave as a JSON list or object by number, or parted by commas or lines."""
-    said = next((one.value for one in document.metadata_props if one.key.lower() in NAMES_IN_METADATA), "")
+    listed = next((one.value for one in document.metadata_props if one.key.lower() in NAMES_IN_METADATA), "")
     try:
-        parsed = json.loads(said)
+        parsed = json.loads(listed)
     except ValueError:
-        parts = said.splitlines() if "\n" in said else said.split(",")
+        parts = listed.splitlines() if "\n" in listed else listed.split(",")
         return [part.strip() for part in parts if part.strip()]
     if isinstance(parsed, dict):
         parsed = [name for _, name in sorted(parsed.items(), key=lambda item: (len(str(item[0])), str(item[0])))]

@@ -57,9 +57,9 @@ class OnnxPictureModel:
         self.notes: Sequence[str] = []
         self.pictures: Sequence[PictureInput] = [self._picture_input(item, document) for item in looks]
         probe = self._probe()
-        self._said = OnnxOutputs(document, self._session, probe, of_pictures=True, n_probed=self._n_probed)
-        if self._said.said_by:
-            self._note(self._said.said_by)
+        self._outputs = OnnxOutputs(document, self._session, probe, of_pictures=True, n_probed=self._n_probed)
+        if self._outputs.reading_note:
+            self._note(self._outputs.reading_note)
         self.found = self._found(document)
 
     def predict(self, pictures: Mapping[str, Sequence[np.ndarray]], table: "pd.DataFrame | None") -> np.ndarray:
@@ -69,23 +69,25 @@ class OnnxPictureModel:
         parts = []
         for start in range(0, n_rows, size):
             some = slice(start, start + size)
-            given = {one.name: self._stacked(self._inputs[one.name], pictures[one.name][some]) for one in self.pictures}
-            given |= self._columns(table, some)
-            parts.append(ask(partial(self._outputs_of, given)))
+            inputs = {
+                one.name: self._stacked(self._inputs[one.name], pictures[one.name][some]) for one in self.pictures
+            }
+            inputs |= self._columns(table, some)
+            parts.append(ask(partial(self._outputs_of, inputs)))
         return np.concatenate(parts)
 
     def _outputs_of(self, inputs: dict[str, np.ndarray]) -> np.ndarray:
-        return self._said.table(self._session.run(None, inputs))
+        return self._outputs.table(self._session.run(None, inputs))
 
     def _note(self, text: str) -> None:
         self.notes = [*self.notes, text]
 
     def take_as_two_classes(self) -> None:
         """Its one number is a score for two classes."""
-        self._said.take_as_two_classes()
-        self._note(self._said.said_by)
-        told = {"task": "class", "classes": self._said.classes, "gives_probabilities": True}
-        self.found = self.found.model_copy(update=told)
+        self._outputs.take_as_two_classes()
+        self._note(self._outputs.reading_note)
+        reading = {"task": "class", "classes": self._outputs.classes, "gives_probabilities": True}
+        self.found = self.found.model_copy(update=reading)
 
     def _rows_at_once(self) -> int:
         """One where the file fixes how many rows come together."""
@@ -112,11 +114,11 @@ class OnnxPictureModel:
         rows = table.iloc[some]
         if len(self._beside) == 1:
             return {self._beside[0].name: as_array(rows, self._beside[0].type)}
-        given = {}
+        inputs = {}
         for item, name in zip(self._beside, rows.columns, strict=True):
             column = as_array(rows[[name]], item.type)
-            given[item.name] = column if len(item.shape) == 2 else column[:, 0]
-        return given
+            inputs[item.name] = column if len(item.shape) == 2 else column[:, 0]
+        return inputs
 
     def _refuse_strangers(self, looks: Sequence[Any]) -> None:
         for item in looks:
@@ -153,8 +155,8 @@ class OnnxPictureModel:
             "layout": layout,
             "batch": len(item.shape) == 4,
         }
-        said = _said_in_metadata(document, item.type)
-        return PictureInput(item.name, Preparation(**settings, **said), frozenset(stated | set(said)))
+        metadata = _preparation_in_metadata(document, item.type)
+        return PictureInput(item.name, Preparation(**settings, **metadata), frozenset(stated | set(metadata)))
 
     def _layout(self, item: Any, sizes: list[int | None]) -> tuple[str, int] | None:
         """Where the channels stand and how many there are: as stated, else what the network takes."""
@@ -189,20 +191,22 @@ class OnnxPictureModel:
         parts: list[Any] = []
         self._n_probed = PROBES if all(one.preparation.batch for one in self.pictures) else 0
         for _ in range(PROBES):
-            given = {}
+            inputs = {}
             for one in self.pictures:
                 item, preparation = self._inputs[one.name], one.preparation
                 size = [preparation.height, preparation.width]
                 channels = [preparation.n_channels]
                 size = channels + size if preparation.layout == "channels first" else size + channels
                 noise = random.uniform(0, 255 if "int8" in item.type else 1, [1, *size] if preparation.batch else size)
-                given[one.name] = noise.astype(PIXELS[item.type])
+                inputs[one.name] = noise.astype(PIXELS[item.type])
             for item in self._beside:
                 width = item.shape[-1] if len(item.shape) == 2 and isinstance(item.shape[-1], int) else 1
                 shape = [1, width] if len(item.shape) == 2 else [1]
-                given[item.name] = np.full(shape, "") if item.type == TEXT else np.zeros(shape, dtype=PIXELS[item.type])
+                inputs[item.name] = (
+                    np.full(shape, "") if item.type == TEXT else np.zeros(shape, dtype=PIXELS[item.type])
+                )
             try:
-                parts.append(self._session.run(None, given))
+                parts.append(self._session.run(None, inputs))
             except Exception as error:  # whatever the reason, no picture fits
                 if self._beside:
                     return None
@@ -225,23 +229,23 @@ class OnnxPictureModel:
             saved_with=version or None,
             running=f"onnxruntime {onnxruntime.__version__}",
             steps=list(dict.fromkeys(node.op_type for node in document.graph.node))[:12],
-            task=self._said.task,
+            task=self._outputs.task,
             features=[item.name for item in self._beside] if several else None,
             n_features=len(self._beside) if several else (width if isinstance(width, int) else len(self._beside)),
-            classes=self._said.classes,
-            gives_probabilities=self._said.probabilities is not None,
+            classes=self._outputs.classes,
+            gives_probabilities=self._outputs.probabilities is not None,
             warnings=[],
         )
 
 
-def _said_in_metadata(document: onnx.ModelProto, type_: str) -> dict[str, Any]:
-    said = {one.key: one.value for one in document.metadata_props}
+def _preparation_in_metadata(document: onnx.ModelProto, type_: str) -> dict[str, Any]:
+    metadata = {one.key: one.value for one in document.metadata_props}
     stated: dict[str, Any] = {}
     if "int8" in type_:
         stated["scale"] = "0..255"
-    if said.get("Image.NominalPixelRange") in RANGES:
-        stated["scale"] = RANGES[said["Image.NominalPixelRange"]]
-    form = said.get("Image.BitmapPixelFormat", "")
+    if metadata.get("Image.NominalPixelRange") in RANGES:
+        stated["scale"] = RANGES[metadata["Image.NominalPixelRange"]]
+    form = metadata.get("Image.BitmapPixelFormat", "")
     if form.startswith(("Rgb", "Bgr")):
         stated["order"] = form[:3].lower()
     return stated

@@ -66,10 +66,10 @@ def ask_document(document: Document, row: Mapping[str, Scalar | None]) -> list[f
     ModelFailed
         If a value does not suit its field.
     """
-    given: Row = {name: _checked(document, name, value) for name, value in row.items()}
+    values: Row = {name: _checked(document, name, value) for name, value in row.items()}
     for derived in document.derived:
-        given[derived.name] = _derive(derived, given)
-    answer = _ask(document.model, given)
+        values[derived.name] = _derive(derived, values)
+    answer = _ask(document.model, values)
     if answer is None:
         return [math.nan] * max(1, len(document.classes))
     if isinstance(answer, dict):

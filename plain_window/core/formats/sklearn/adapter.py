@@ -90,29 +90,29 @@ class SklearnModel:
         ModelFailed
             With the library's traceback.
         """
-        given = self._given(table)
-        return ask(lambda: self._outputs(given))
+        table_or_array = self._input_of(table)
+        return ask(lambda: self._outputs(table_or_array))
 
-    def _given(self, table: pd.DataFrame) -> pd.DataFrame | pd.Series | np.ndarray:
+    def _input_of(self, table: pd.DataFrame) -> pd.DataFrame | pd.Series | np.ndarray:
         """The table in the form the model was fitted on."""
         if self.found.features is not None:
             return table
         return table.iloc[:, 0] if _starts_with_text(self.estimator) else _as_array(table)
 
-    def _outputs(self, given: pd.DataFrame | np.ndarray) -> np.ndarray:
+    def _outputs(self, table_or_array: pd.DataFrame | np.ndarray) -> np.ndarray:
         if self.found.task in ("number", "numbers"):
-            return np.asarray(self.estimator.predict(given), dtype="float64").reshape(len(given), -1)
+            return np.asarray(self.estimator.predict(table_or_array), dtype="float64").reshape(len(table_or_array), -1)
         if self.found.task == "labels":
-            return self._label_outputs(given)
+            return self._label_outputs(table_or_array)
         if self.found.gives_probabilities:
-            return np.asarray(self.estimator.predict_proba(given), dtype="float64")
-        predicted = np.asarray(self.estimator.predict(given))
+            return np.asarray(self.estimator.predict_proba(table_or_array), dtype="float64")
+        predicted = np.asarray(self.estimator.predict(table_or_array))
         return (predicted[:, None] == np.asarray(self.estimator.classes_)[None, :]).astype("float64")
 
-    def _label_outputs(self, given: pd.DataFrame | np.ndarray) -> np.ndarray:
+    def _label_outputs(self, table_or_array: pd.DataFrame | np.ndarray) -> np.ndarray:
         if not self.found.gives_probabilities:
-            return np.asarray(self.estimator.predict(given), dtype="float64")
-        probabilities = self.estimator.predict_proba(given)
+            return np.asarray(self.estimator.predict(table_or_array), dtype="float64")
+        probabilities = self.estimator.predict_proba(table_or_array)
         if isinstance(probabilities, list):
             # One array of (n_rows, 2) a label; the second column is "it applies".
             return np.column_stack([np.asarray(part, dtype="float64")[:, -1] for part in probabilities])

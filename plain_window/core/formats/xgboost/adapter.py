@@ -88,19 +88,19 @@ class XgboostModel(NativeModel):
         return [at < len(types) and types[at] == "c" for at in range(n_features)]
 
     def _outputs(self, table: pd.DataFrame) -> np.ndarray:
-        matrix = xgboost.DMatrix(self._given(table), enable_categorical=True, nthread=1)
+        matrix = xgboost.DMatrix(self._frame(table), enable_categorical=True, nthread=1)
         validate = self.found.features is not None
         if self._objective == "multi:softmax":
             margins = self._booster.predict(matrix, output_margin=True, validate_features=validate)
             exponents = np.exp(margins - margins.max(axis=1, keepdims=True))
             return (exponents / exponents.sum(axis=1, keepdims=True)).astype("float64")
-        said = self._booster.predict(matrix, validate_features=validate).astype("float64")
-        out = said.reshape(len(table), -1)
+        raw = self._booster.predict(matrix, validate_features=validate).astype("float64")
+        out = raw.reshape(len(table), -1)
         if self.found.task == "class" and out.shape[1] == 1:
             return np.column_stack([1 - out, out])
         return out
 
-    def _given(self, table: pd.DataFrame) -> pd.DataFrame:
+    def _frame(self, table: pd.DataFrame) -> pd.DataFrame:
         """Numbers as floats, options as categories; what is neither is refused by its column's name."""
         columns: dict[str, Any] = {}
         options = category_lists(self._document)

@@ -181,12 +181,12 @@ def _calibrated_part(builder: Builder, part: Any, value: Value) -> Block:
     if len(part.estimator.classes_) != n_classes:
         raise CannotCompile("`CalibratedClassifierCV` whose parts saw different classes has no compiled form yet.")
     has_scores = hasattr(part.estimator, "decision_function")
-    said = compile_model(builder, part.estimator, value, "scores" if has_scores else "probabilities")
+    scores = compile_model(builder, part.estimator, value, "scores" if has_scores else "probabilities")
     if part.method == "temperature":
-        return _cooled(builder, part, said, n_classes, has_scores)
+        return _cooled(builder, part, scores, n_classes, has_scores)
     if not has_scores and n_classes == 2:
-        said = builder.column(said, 1)
-    curves = [_curve(builder, builder.column(said, at), curve) for at, curve in enumerate(part.calibrators)]
+        scores = builder.column(scores, 1)
+    curves = [_curve(builder, builder.column(scores, at), curve) for at, curve in enumerate(part.calibrators)]
     if n_classes == 2:
         return builder.each("with_complement", curves[0], width=2)
     return builder.each("share_or_even", builder.join(curves))
@@ -206,11 +206,11 @@ def _curve(builder: Builder, column: Block, curve: Any) -> Block:
     return builder.step("interpolated", 1, inputs=[column], arrays=arrays)
 
 
-def _cooled(builder: Builder, part: Any, said: Block, n_classes: int, has_scores: bool) -> Block:
+def _cooled(builder: Builder, part: Any, scores: Block, n_classes: int, has_scores: bool) -> Block:
     beta = float(part.calibrators[0].beta_)
     if not has_scores:
         # As the library does: logarithms of probabilities, kept from that of nothing by a little.
-        said = builder.each("log", builder.vector("add", said, 1e-12))
+        scores = builder.each("log", builder.vector("add", scores, 1e-12))
     elif n_classes == 2:
-        said = builder.linear(said, np.array([[-1.0, 1.0]]))
-    return builder.each("softmax", builder.vector("multiply", said, beta))
+        scores = builder.linear(scores, np.array([[-1.0, 1.0]]))
+    return builder.each("softmax", builder.vector("multiply", scores, beta))

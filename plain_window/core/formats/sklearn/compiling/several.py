@@ -53,10 +53,10 @@ def _highest_score(builder: Builder, model: OneVsRestClassifier, value: Value) -
 def _chain(builder: Builder, model: Any, value: Value, wanted: Wanted) -> Block:
     """Each model is also given what those before it said."""
     is_regressor = isinstance(model, RegressorChain)
-    given: list[Value] = [builder.numbers(value)]
-    said: list[Block] = []
+    inputs: list[Value] = [builder.numbers(value)]
+    outputs: list[Block] = []
     for part in model.estimators_:
-        so_far = builder.join(given)
+        so_far = builder.join(inputs)
         if is_regressor:
             out = passed_on = compile_model(builder, part, so_far, "numbers")
         else:
@@ -65,8 +65,8 @@ def _chain(builder: Builder, model: Any, value: Value, wanted: Wanted) -> Block:
             if method not in ("predict", "predict_proba"):
                 raise CannotCompile(f"`ClassifierChain` that hands on `{method}` has no compiled form yet.")
             passed_on = _applies(builder, part, so_far, "classes" if method == "predict" else "probabilities")
-        said.append(out)
-        given.append(passed_on)
+        outputs.append(out)
+        inputs.append(passed_on)
     # The chain has an order of its own; the answers stand in that of the targets.
     place = {int(target): at for at, target in enumerate(model.order_)}
-    return builder.take(builder.join(said), [place[at] for at in range(len(said))])
+    return builder.take(builder.join(outputs), [place[at] for at in range(len(outputs))])

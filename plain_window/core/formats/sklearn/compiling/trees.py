@@ -53,8 +53,8 @@ def forest_step(
         What each tree's nodes say, in place of what they were fitted to.
     """
     arrays, leaves = tree_arrays([_tree_of(estimator) for estimator in estimators])
-    said = values if values is not None else [_node_values(estimator) for estimator in estimators]
-    picked = [part[own] for part, own in zip(said, leaves, strict=True)]
+    by_node = values if values is not None else [_node_values(estimator) for estimator in estimators]
+    picked = [part[own] for part, own in zip(by_node, leaves, strict=True)]
     arrays["values"] = np.ascontiguousarray(np.concatenate(picked), dtype="float64")
     # The library compares in single precision; rounding first and comparing in double comes to the same.
     rounded = builder.each("float32", builder.numbers(value))
