@@ -423,11 +423,18 @@ class RunnerClient:
             except PipeBroken as error:
                 if error.breach and error.was_sent:
                     raise RunnerUnavailable("no-answer") from error
-                if error.was_sent:
+                if error.was_sent and not self._was_put_to_sleep(job):
                     raise self._ended(job, request) from error
             except TimeoutError as error:
                 raise RunnerUnavailable("crowded") from error
         raise RunnerUnavailable("restarted")
+
+    def _was_put_to_sleep(self, job: RunnerJob) -> bool:
+        """Whether it is gone for want of memory only, and may be woken for the same call."""
+        with contextlib.suppress(RunnerUnavailable):
+            ended = self._ask_keeper(WhyEnded(job.key), Ended | Done)
+            return isinstance(ended, Ended) and ended.why == "asleep"
+        return False
 
     def _ended(self, job: RunnerJob, request: Request) -> RunnerUnavailable:
         """Why a runner ended while it had this call; the keeper knows what it stopped it for."""

@@ -191,6 +191,8 @@ class TrackedRunner:
 
     def put_to_sleep(self) -> None:
         """Let go of the memory; who asks next wakes another."""
+        # Noted first: a call that had just begun is asked again by whoever made it.
+        self.ended = Ended("asleep")
         self.retire()
         # Only now may another be started for the same socket.
         self._set(state="asleep")

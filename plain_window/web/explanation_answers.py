@@ -240,7 +240,7 @@ def changeable_fields(fields: Sequence[AnyField]) -> dict[str, FieldMayChange]:
 
     Parameters
     ----------
-    fields : sequence of objectField
+    fields : sequence of AnyField
         The document's, in its order.
     """
     return {
@@ -336,7 +336,7 @@ def entered_row(fields: Sequence[AnyField], values: Mapping[str, Any]) -> dict[s
 
     Parameters
     ----------
-    fields : sequence of objectField
+    fields : sequence of AnyField
         The document's, in its order.
     values : mapping
         The model's values by field.

@@ -3,16 +3,14 @@
 import logging
 import threading
 from collections import OrderedDict
-from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING, TypeVar
-
-import gevent
+from typing import TYPE_CHECKING
 
 from ..core.contract.jobs import RunnerJob
 from ..core.contract.kept_rows import read_kept_rows
 from ..core.contract.values import Row
 from ..core.errors import ModelFailed
+from .beside import beside
 
 if TYPE_CHECKING:  # NumPy is loaded only where a model is
     from ..core.model_service.quick import QuickModel, QuickPrediction
@@ -21,7 +19,6 @@ __all__ = ["QuickModels"]
 
 log = logging.getLogger("web")
 
-Result = TypeVar("Result")
 
 # Files of all models together; those asked longest ago go first.
 MOST_BYTES_TOGETHER = 64 << 20
@@ -74,7 +71,7 @@ class QuickModels:
             self._loading.add(job.key)
         try:
             with self._one_at_a_time:
-                found = _beside(lambda: _loaded(job, self._kernels)) if job.compiled else None
+                found = beside(lambda: _loaded(job, self._kernels)) if job.compiled else None
         except Exception:
             # Whatever is the matter with it, a runner says so, inside its walls.
             log.exception("a compiled model is not asked here")
@@ -139,9 +136,3 @@ def _loaded(job: RunnerJob, kernels: Path) -> "tuple[QuickModel, int] | None":
     rows = read_kept_rows(Path(kept_rows).read_bytes()) if kept_rows and job.needed_facts.has_evidence else None
     model = quick_model(compiled.read_bytes(), job.needed_facts, rows)
     return None if model is None else (model, size)
-
-
-def _beside(work: Callable[[], Result]) -> Result:
-    """Do what computes for long in a thread of the system's: a greenlet would hold up all others."""
-    result: Result = gevent.get_hub().threadpool.apply(work)
-    return result

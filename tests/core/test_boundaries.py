@@ -29,6 +29,7 @@ CORE = (
     "errors",
     "tables",
     "trust",
+    "report",
     "pictures",
     "fields",
     "answers",

@@ -371,6 +371,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/demos/{slug}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the model did on known cases: for visitors where the author shows it */
+        get: operations["get_report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/known": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Known cases with what the model says of them, and what happened */
+        get: operations["get_known"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/demos/{slug}/rows": {
         parameters: {
             query?: never;
@@ -703,6 +737,22 @@ export interface components {
             worse?: number;
         };
         /**
+         * CalibrationBin
+         * @description Cases that were given about the same probability: its mean, and how often it came true.
+         */
+        CalibrationBin: {
+            /** Predicted */
+            predicted: number;
+            /** Happened */
+            happened: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Cases */
+            cases: number;
+        };
+        /**
          * ChangesAnswer
          * @description The smallest believable changes that bring another class, or reach a number; different ones, smallest first.
          */
@@ -845,6 +895,34 @@ export interface components {
             label: string;
         };
         /**
+         * ClassRow
+         * @description One class: of those answered so, how many were; of those that were, how many were answered so.
+         */
+        ClassRow: {
+            /** Class */
+            class: string;
+            /**
+             * Precision
+             * @description None where nothing was answered so.
+             */
+            precision: number | null;
+            /**
+             * Recall
+             * @description None where nothing was so.
+             */
+            recall: number | null;
+            /**
+             * Cases
+             * @description How many were.
+             */
+            cases: number;
+            /**
+             * Answered
+             * @description How many were answered so.
+             */
+            answered: number;
+        };
+        /**
          * ClassSetting
          * @description The answer is one of several classes.
          */
@@ -940,6 +1018,16 @@ export interface components {
              * @default null
              */
             obstacle?: string | null;
+        };
+        /**
+         * Confusion
+         * @description What happened, row by row, against what was answered, column by column.
+         */
+        Confusion: {
+            /** Classes */
+            classes: string[];
+            /** Counts */
+            counts: number[][];
         };
         /**
          * ContributionAnswer
@@ -1050,6 +1138,7 @@ export interface components {
              *       "among": true,
              *       "overall": true,
              *       "compare": true,
+             *       "report": false,
              *       "outcomes": true,
              *       "truth": false
              *     }
@@ -1319,6 +1408,18 @@ export interface components {
              * @default false
              */
             centred?: boolean;
+        };
+        /**
+         * ErrorBin
+         * @description Cases whose error, answer less truth, lies in a stretch.
+         */
+        ErrorBin: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Cases */
+            cases: number;
         };
         /**
          * Evidence
@@ -1622,6 +1723,111 @@ export interface components {
             output_names?: string[] | null;
         };
         /**
+         * FullReport
+         * @description How the model did on known cases it had not seen.
+         */
+        FullReport: {
+            /** Kind */
+            kind: string;
+            /** Cases */
+            cases: number;
+            /** @default null */
+            share_right?: components["schemas"]["plain_window__core__report__figures__Interval"] | null;
+            /** @default null */
+            confusion?: components["schemas"]["Confusion"] | null;
+            /**
+             * By Class
+             * @default []
+             */
+            by_class?: components["schemas"]["ClassRow"][];
+            /**
+             * Calibration Of
+             * @description The class whose probability it is; null for the likeliest's.
+             * @default null
+             */
+            calibration_of?: string | null;
+            /**
+             * Calibration
+             * @default []
+             */
+            calibration?: components["schemas"]["CalibrationBin"][];
+            /**
+             * Log Loss
+             * @default null
+             */
+            log_loss?: number | null;
+            /**
+             * Brier
+             * @default null
+             */
+            brier?: number | null;
+            /**
+             * Mean Absolute Error
+             * @default null
+             */
+            mean_absolute_error?: number | null;
+            /** @default null */
+            mean_absolute_error_interval?: components["schemas"]["plain_window__core__report__figures__Interval"] | null;
+            /**
+             * Root Mean Square Error
+             * @default null
+             */
+            root_mean_square_error?: number | null;
+            /**
+             * Median Absolute Error
+             * @default null
+             */
+            median_absolute_error?: number | null;
+            /**
+             * R2
+             * @default null
+             */
+            r2?: number | null;
+            /**
+             * Coverage
+             * @description How often the truth lay in intervals made from the other cases.
+             * @default null
+             */
+            coverage?: number | null;
+            /** @default null */
+            coverage_interval?: components["schemas"]["plain_window__core__report__figures__Interval"] | null;
+            /**
+             * Stated Coverage
+             * @default null
+             */
+            stated_coverage?: number | null;
+            /**
+             * Errors
+             * @default []
+             */
+            errors?: components["schemas"]["ErrorBin"][];
+            /**
+             * Values
+             * @description Of several numbers each.
+             * @default []
+             */
+            values?: components["schemas"]["NumberReport"][];
+            /**
+             * Labels
+             * @description Of several labels each.
+             * @default []
+             */
+            labels?: components["schemas"]["LabelReport"][];
+            /** Worst */
+            worst: components["schemas"]["KnownCase"][];
+            /**
+             * By
+             * @default null
+             */
+            by?: string | null;
+            /**
+             * Groups
+             * @description With `by`: the same by the values of one field.
+             * @default []
+             */
+            groups?: components["schemas"]["Group"][];
+        };
+        /**
          * GivenOutcome
          * @description What became of a case.
          */
@@ -1644,21 +1850,23 @@ export interface components {
             comment?: string | null;
         };
         /**
-         * Interval
-         * @description Where the outcome lies as often as `coverage` says.
+         * Group
+         * @description The cases with one value of a field, or a stretch of its values.
          */
-        Interval: {
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Coverage */
-            coverage: number;
+        Group: {
+            /** Label */
+            label: string;
+            /** Cases */
+            cases: number;
             /**
-             * Text
-             * @description How far it may be off, rounded for reading: "34" for plus or minus 34.
+             * Is Small
+             * @description Whether they are so few that little follows.
              */
-            text: string;
+            is_small: boolean;
+            /** @default null */
+            share_right?: components["schemas"]["plain_window__core__report__figures__Interval"] | null;
+            /** @default null */
+            mean_absolute_error?: components["schemas"]["plain_window__core__report__figures__Interval"] | null;
         };
         /**
          * Key
@@ -1695,6 +1903,55 @@ export interface components {
             keys: components["schemas"]["Key"][];
         };
         /**
+         * KnownCase
+         * @description A known case, what the model says of it, and what happened.
+         */
+        KnownCase: {
+            /**
+             * Row
+             * @description Its place in the author's table, the first row being 0.
+             */
+            row: number;
+            /**
+             * Name
+             * @description Of a picture: its name in the archive.
+             * @default null
+             */
+            name?: string | null;
+            /** Inputs */
+            inputs: {
+                [key: string]: unknown;
+            };
+            /** Truth */
+            truth: string | number | {
+                [key: string]: number | boolean | null;
+            };
+            /** Answer */
+            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"];
+            /**
+             * Is Right
+             * @description For classes: whether the likeliest was right.
+             * @default null
+             */
+            is_right?: boolean | null;
+            /**
+             * Error
+             * @description For a number: the answer less the truth.
+             * @default null
+             */
+            error?: number | null;
+        };
+        /**
+         * KnownCases
+         * @description Some of the known cases.
+         */
+        KnownCases: {
+            /** Total */
+            total: number;
+            /** Cases */
+            cases: components["schemas"]["KnownCase"][];
+        };
+        /**
          * LabelProbability
          * @description How likely one label applies, and whether it is taken to.
          */
@@ -1721,6 +1978,30 @@ export interface components {
              * @default false
              */
             calibrated?: boolean;
+        };
+        /**
+         * LabelReport
+         * @description How one label did at its threshold.
+         */
+        LabelReport: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** Threshold */
+            threshold: number;
+            share_right: components["schemas"]["plain_window__core__report__figures__Interval"];
+            /** Precision */
+            precision: number | null;
+            /** Recall */
+            recall: number | null;
+            /**
+             * Cases
+             * @description How many have it.
+             */
+            cases: number;
+            /** Calibration */
+            calibration: components["schemas"]["CalibrationBin"][];
         };
         /**
          * LabelWording
@@ -1884,7 +2165,7 @@ export interface components {
              * @description None without enough known cases.
              * @default null
              */
-            interval?: components["schemas"]["Interval"] | null;
+            interval?: components["schemas"]["plain_window__core__answers__kinds__Interval"] | null;
         };
         /**
          * NewDemo
@@ -2082,7 +2363,7 @@ export interface components {
              * @description None without enough known cases.
              * @default null
              */
-            interval?: components["schemas"]["Interval"] | null;
+            interval?: components["schemas"]["plain_window__core__answers__kinds__Interval"] | null;
         };
         /**
          * NumberField
@@ -2141,6 +2422,33 @@ export interface components {
              * @enum {string}
              */
             direction?: "any" | "up" | "down";
+        };
+        /**
+         * NumberReport
+         * @description How one number did.
+         */
+        NumberReport: {
+            /** Name */
+            name: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit?: string;
+            /** Cases */
+            cases: number;
+            mean_absolute_error: components["schemas"]["plain_window__core__report__figures__Interval"];
+            /** Root Mean Square Error */
+            root_mean_square_error: number;
+            /** Median Absolute Error */
+            median_absolute_error: number;
+            /** R2 */
+            r2: number | null;
+            coverage: components["schemas"]["plain_window__core__report__figures__Interval"] | null;
+            /** Stated Coverage */
+            stated_coverage: number | null;
+            /** Errors */
+            errors: components["schemas"]["ErrorBin"][];
         };
         /**
          * NumberSetting
@@ -2446,6 +2754,12 @@ export interface components {
              */
             compare?: boolean;
             /**
+             * Report
+             * @description How the model did on known cases, in full, with the worst of them.
+             * @default false
+             */
+            report?: boolean;
+            /**
              * Outcomes
              * @description Visitors may say whether an answer was right; that is kept.
              * @default true
@@ -2498,6 +2812,11 @@ export interface components {
              * @default null
              */
             compare?: boolean | null;
+            /**
+             * Report
+             * @default null
+             */
+            report?: boolean | null;
             /**
              * Outcomes
              * @default null
@@ -3352,6 +3671,35 @@ export interface components {
             yes: boolean | number | string;
             /** Default */
             default: boolean | null;
+        };
+        /**
+         * Interval
+         * @description Where the outcome lies as often as `coverage` says.
+         */
+        plain_window__core__answers__kinds__Interval: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Coverage */
+            coverage: number;
+            /**
+             * Text
+             * @description How far it may be off, rounded for reading: "34" for plus or minus 34.
+             */
+            text: string;
+        };
+        /**
+         * Interval
+         * @description A figure with the range that it may well be off by: 19 in 20 such ranges hold the truth.
+         */
+        plain_window__core__report__figures__Interval: {
+            /** Value */
+            value: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
     };
     responses: never;
@@ -5751,6 +6099,232 @@ export interface operations {
             };
             /** @description Understood but not usable; every fault is listed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_report: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+                /** @description A field: the same by its values. */
+                by?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How the model did on known cases: for visitors where the author shows it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FullReport"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_known: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+                /** @description As they stand in the `table`, or the `worst` first. */
+                order?: "table" | "worst";
+                /** @description `all`, or of classes those that were `right` or `wrong`. */
+                show?: "all" | "right" | "wrong";
+                /** @description Only cases of this class. */
+                truth?: string;
+                /** @description Only cases that were answered with this class. */
+                answered?: string;
+                /** @description How many cases to pass over. */
+                offset?: number;
+                /** @description How many to give, up to 100. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Known cases with what the model says of them, and what happened */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownCases"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

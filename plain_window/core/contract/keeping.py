@@ -100,7 +100,7 @@ class RunnerState(Said, tag="state", frozen=True):
 class Ended(Said, tag="ended", frozen=True):
     """Why a runner was stopped, and at which call; nothing where it ended by itself."""
 
-    why: Literal["breach", "memory", "overran", "processor"] | None = None
+    why: Literal["breach", "memory", "overran", "processor", "asleep"] | None = None
     call: int = 0
     is_quick: bool = False
 

@@ -35,14 +35,21 @@ class KeptRows:
     """Reference rows and known cases by column, each with what happened to them.
 
     `outcomes` are words for classes, numbers for numbers, and for several of either all of them in one text; None where
-    there are none. Outcomes of known cases are the
-    class's place, or the number.
+    there are none. Outcomes of known cases are the class's place, or the number.
+
+    `known_places` say where in the author's table a known case stood, from 0, `known_names` which picture it was.
+    `known_outputs` are what the model said of it when it was brought, `known_truths` its outcomes, one a column of
+    outcomes; rows brought before these were kept have none.
     """
 
     columns: dict[str, list[Value]]
     outcomes: list[Value] | None = None
     known_columns: dict[str, list[Value]] = field(default_factory=dict)
     known_outcomes: list[float] = field(default_factory=list)
+    known_places: list[int] = field(default_factory=list)
+    known_names: list[str] = field(default_factory=list)
+    known_outputs: list[list[float]] = field(default_factory=list)
+    known_truths: list[list[float]] = field(default_factory=list)
     # Known pictures by field, each by its description, and how they were prepared for it.
     descriptions: dict[str, list[bytes]] = field(default_factory=dict)
     described_as: dict[str, dict[str, Any]] = field(default_factory=dict)

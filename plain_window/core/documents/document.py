@@ -50,6 +50,7 @@ class PageParts(BaseModel):
     among: bool = Constrained(True, description="The case drawn among the reference rows.")
     overall: bool = Constrained(True, description="What matters overall.")
     compare: bool = Constrained(True, description="Keeping answers and comparing them.")
+    report: bool = Constrained(False, description="How the model did on known cases, in full, with the worst of them.")
     outcomes: bool = Constrained(True, description="Visitors may say whether an answer was right; that is kept.")
     truth: bool = Constrained(False, description="They may also say what it really was.")
 

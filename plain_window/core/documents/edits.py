@@ -29,6 +29,7 @@ class PartsChanges(BaseModel):
     among: bool | None = None
     overall: bool | None = None
     compare: bool | None = None
+    report: bool | None = None
     outcomes: bool | None = None
     truth: bool | None = None
 

@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
 from time import monotonic, process_time
 from typing import Any
 
@@ -17,7 +18,7 @@ from ..formats.adapter import ModelAdapter
 from ..formats.model_table import model_table
 from ..plan.engine import CompiledModel
 from ..trust.likeness import FEWEST_KNOWN, describe_text, false_alarm_share
-from .known_cases import KnownCases, read_known_cases, weigh
+from .known_cases import KnownCases, answer_known_cases, read_known_cases, weigh
 from .outcomes import as_numbers, class_places
 from .row_sampling import drawn_rows, plain_value
 
@@ -56,14 +57,13 @@ def evaluate_model(
     names = [column.name for column in inspection.columns]
     may_miss = [field.name for field in inspection.fields if field.optional]
     known = read_known_cases(known_table, inspection) if known_table is not None else None
+    known_outputs = answer_known_cases(model, known) if known else None
     rows = drawn_rows(table, names, may_miss)
-    # How wrong an answer is can be said of one outcome only.
-    is_one_of_one = inspection.found.task in ("class", "number")
-    kept_rows = KeptRows(
-        columns=_plain_columns(rows, names),
-        outcomes=_outcomes(rows, inspection),
-        known_columns=_plain_columns(known.rows, names) if is_one_of_one and known else {},
-        known_outcomes=known.outcomes[:, 0].tolist() if is_one_of_one and known else [],
+    kept_rows = _with_known_cases(
+        KeptRows(columns=_plain_columns(rows, names), outcomes=_outcomes(rows, inspection)),
+        known,
+        known_outputs,
+        inspection,
     )
 
     def predict(columns: Mapping[str, Sequence[Any]]) -> np.ndarray:
@@ -83,12 +83,31 @@ def evaluate_model(
             "usual_rows": min(BACKGROUND_ROWS, kept_rows.n_rows) if usual else 0,
             "strength": strength,
             "unused": _unused(fields, strength, compiled, n_rows),
-            "evidence": weigh(model, known, inspection.found.task) if known else None,
+            "evidence": None
+            if known is None or known_outputs is None
+            else weigh(known_outputs, known, inspection.found.task),
             "notes": [*inspection.notes, *_notes(kept_rows, known)],
             "likeness": _likeness_of_texts(kept_rows, inspection),
         }
     )
     return worked_out, kept_rows
+
+
+def _with_known_cases(
+    kept_rows: KeptRows, known: KnownCases | None, outputs: np.ndarray | None, inspection: Inspection
+) -> KeptRows:
+    if known is None or outputs is None:
+        return kept_rows
+    # How wrong an answer is can be said of one outcome only.
+    is_one_of_one = inspection.found.task in ("class", "number")
+    return replace(
+        kept_rows,
+        known_columns=_plain_columns(known.rows, list(kept_rows.columns)),
+        known_outcomes=known.outcomes[:, 0].tolist() if is_one_of_one else [],
+        known_places=[int(place) for place in known.rows.index],
+        known_outputs=outputs.tolist(),
+        known_truths=known.outcomes.tolist(),
+    )
 
 
 def usual_outputs(

@@ -14,7 +14,7 @@ from ..trust.weighing import weigh_classes, weigh_numbers, weigh_several
 from .outcomes import as_numbers, class_places
 from .row_sampling import drawn_rows
 
-__all__ = ["KnownCases", "read_known_cases", "weigh"]
+__all__ = ["KnownCases", "answer_known_cases", "read_known_cases", "weigh"]
 
 
 @dataclass(frozen=True)
@@ -69,14 +69,13 @@ def _outcomes(column: pd.Series, inspection: Inspection) -> np.ndarray:
     return np.where(np.isfinite(numbers), numbers, np.nan)
 
 
-def weigh(model: ModelAdapter, known: KnownCases, task: str) -> Evidence | None:
-    """What the model's answers to known cases say of it; None if it has a number for none of them.
+def answer_known_cases(model: ModelAdapter, known: KnownCases) -> np.ndarray:
+    """What the model says of known cases, shape (n_rows, n_outputs).
 
     Parameters
     ----------
     model : ModelAdapter
     known : KnownCases
-    task : str
 
     Raises
     ------
@@ -84,9 +83,20 @@ def weigh(model: ModelAdapter, known: KnownCases, task: str) -> Evidence | None:
         If the model cannot answer them.
     """
     try:
-        outputs = model.predict(known.rows)
+        return model.predict(known.rows)
     except ModelFailed as error:
         raise MismatchFaults([Fault("known", f"The model could not answer the known cases. {error}")]) from error
+
+
+def weigh(outputs: np.ndarray, known: KnownCases, task: str) -> Evidence | None:
+    """What the model's answers to known cases say of it; None if it has a number for none of them.
+
+    Parameters
+    ----------
+    outputs : ndarray of shape (n_rows, n_outputs)
+    known : KnownCases
+    task : str
+    """
     has = np.isfinite(outputs).all(axis=1)
     if not has.any():
         return None

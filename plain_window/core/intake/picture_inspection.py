@@ -46,6 +46,7 @@ class _Known:
     """Known pictures that could be read."""
 
     images: list[Image.Image]
+    names: list[str]
     outcomes: list[str]
     notes: list[str]
 
@@ -132,13 +133,19 @@ def inspect_picture_model(
     )
     if pictures is not None:
         described = _described(pictures, preparation)
-        evidence = _evidence(pictures, outputs, inspection)
+        truths = _truths(pictures, inspection)
+        evidence = _evidence(truths, outputs, inspection)
         likeness = _likeness(field_names[0], described)
         inspection = inspection.model_copy(update={"evidence": evidence, "likeness": likeness})
-        if likeness:
-            kept = {field_names[0]: [one.tobytes() for one in described[:MOST_KNOWN]]}
-            prepared = {field_names[0]: preparation.model_dump(mode="json")}
-            return inspection, KeptRows(columns={}, descriptions=kept, described_as=prepared)
+        return inspection, KeptRows(
+            columns={},
+            descriptions={field_names[0]: [one.tobytes() for one in described[:MOST_KNOWN]]} if likeness else {},
+            described_as={field_names[0]: preparation.model_dump(mode="json")} if likeness else {},
+            known_places=list(range(len(pictures.names))),
+            known_names=pictures.names,
+            known_outputs=outputs.tolist(),
+            known_truths=truths[:, None].tolist(),
+        )
     return inspection, _kept_rows_of(table, inspection, names)
 
 
@@ -218,10 +225,11 @@ def _blank_outputs(
 
 
 def _known_pictures(labelled: Sequence[LabelledPicture]) -> _Known:
-    images, outcomes, failed = [], [], []
+    images, names, outcomes, failed = [], [], [], []
     for one in labelled:
         try:
             images.append(_small(read_picture(one.content).image))
+            names.append(one.name)
             outcomes.append(one.outcome)
         except PictureNotRead as error:
             failed.append(f"{one.name}: {error}")
@@ -232,7 +240,7 @@ def _known_pictures(labelled: Sequence[LabelledPicture]) -> _Known:
         if failed
         else []
     )
-    return _Known(images, outcomes, notes)
+    return _Known(images, names, outcomes, notes)
 
 
 def _small(image: Image.Image, most: int = 1024) -> Image.Image:
@@ -299,16 +307,22 @@ def _preparation_question(
     return [Question(name="preparation", text=text)]
 
 
-def _evidence(pictures: _Known, outputs: np.ndarray, inspection: Inspection) -> Evidence | None:
+def _truths(pictures: _Known, inspection: Inspection) -> np.ndarray:
+    """The class's place or the number of each known picture; NaN where its folder says neither."""
     outcomes = pd.Series(pictures.outcomes)
-    if isinstance(inspection.answer, ClassSetting) and inspection.found.task == "class":
+    if isinstance(inspection.answer, ClassSetting):
         names = [wording.name for wording in inspection.answer.classes]
-        places = class_places(outcomes, inspection.found, names, inspection.outcome_words)
-        has = np.isfinite(places) & np.isfinite(outputs).all(axis=1)
-        return weigh_classes(outputs[has], places[has].astype("int64")) if has.any() else None
-    numbers = pd.to_numeric(outcomes, errors="coerce").to_numpy(dtype="float64")
-    has = np.isfinite(numbers) & np.isfinite(outputs).all(axis=1)
-    return weigh_numbers(outputs[has, 0], numbers[has]) if has.any() else None
+        return class_places(outcomes, inspection.found, names, inspection.outcome_words)
+    return pd.to_numeric(outcomes, errors="coerce").to_numpy(dtype="float64")
+
+
+def _evidence(truths: np.ndarray, outputs: np.ndarray, inspection: Inspection) -> Evidence | None:
+    has = np.isfinite(truths) & np.isfinite(outputs).all(axis=1)
+    if not has.any():
+        return None
+    if inspection.found.task == "class":
+        return weigh_classes(outputs[has], truths[has].astype("int64"))
+    return weigh_numbers(outputs[has, 0], truths[has])
 
 
 def _kept_rows_of(table: pd.DataFrame | None, inspection: Inspection, names: list[str]) -> KeptRows:

@@ -285,7 +285,7 @@ class RowExplainer:
                 kept_rows.columns,
                 self._fields,
                 of=of,
-                known=kept_rows.known_columns,
+                known=kept_rows.known_columns if kept_rows.known_outcomes else {},
                 errors=partial(self._errors, kept_rows),
                 clock=time.process_time,
             )

@@ -12,6 +12,7 @@ from . import (  # noqa: F401 -- they register themselves
     reference,
     regions,
     replacing,
+    report,
     rows,
     samples,
     sessions,

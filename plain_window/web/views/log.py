@@ -13,6 +13,7 @@ from ...store.log import log_page, log_rows
 from ...store.outcomes import count_outcomes
 from ...store.records import Prediction
 from ..access import require_owner
+from ..numbers_asked import number_asked
 from ..problems import ApiProblem
 from ..types import LogEntry, LogPage
 from .api import api
@@ -43,7 +44,7 @@ FORMULA_SIGNS = ("=", "+", "-", "@", "\t", "\r")
 def get_log(slug: str) -> LogPage:
     """What was asked, the newest first. What was entered is there only where the author keeps it."""
     demo = own_record(slug)
-    offset, limit = _number("offset", 0, most=1 << 31), _number("limit", USUAL_ENTRIES, most=MOST_ENTRIES)
+    offset, limit = number_asked("offset", 0), number_asked("limit", USUAL_ENTRIES, most=MOST_ENTRIES)
     total, found = log_page(demo.id, outcome=_outcome(), offset=offset, limit=max(1, limit))
     right, wrong = count_outcomes(demo.id)
     return LogPage(total=total, entries=[_entry(one) for one in found], called_right=right, called_wrong=wrong)
@@ -107,12 +108,3 @@ def _outcome() -> str | None:
     if wanted is not None and wanted not in OUTCOMES:
         raise ApiProblem(422, "Unknown outcome", f"`outcome` may be {', '.join(f'`{one}`' for one in OUTCOMES)}.")
     return wanted
-
-
-def _number(name: str, usual: int, *, most: int) -> int:
-    text = request.args.get(name)
-    if text is None:
-        return usual
-    if not text.isdigit() or int(text) > most:
-        raise ApiProblem(422, "No number", f"`{name}` must be a whole number up to {most}. Got `{text[:60]}`.")
-    return int(text)

@@ -2,13 +2,11 @@
 
 import functools
 
-from flask import request
-
 from ...core.contract.kept_rows import KeptRows, read_kept_rows
 from ...store.demos import draft_of
 from ..access import require_owner
 from ..explanation_answers import entered_row
-from ..problems import ApiProblem
+from ..numbers_asked import number_asked
 from ..state import state
 from ..types import ReferenceRow, ReferenceRows
 from .api import api
@@ -40,7 +38,7 @@ def get_rows(slug: str) -> ReferenceRows:
     fields = draft_of(demo).fields
     known = [field for field in fields if field.name in kept_rows.columns]
     n_rows = kept_rows.n_rows if len(known) == len(fields) else 0
-    offset, limit = _number("offset", 0), max(1, min(MOST_ROWS, _number("limit", USUAL_ROWS)))
+    offset, limit = number_asked("offset", 0), max(1, min(MOST_ROWS, number_asked("limit", USUAL_ROWS)))
     places = range(min(offset, n_rows), min(offset + limit, n_rows))
     outcomes = kept_rows.outcomes or [None] * n_rows
     return ReferenceRows(
@@ -55,12 +53,3 @@ def get_rows(slug: str) -> ReferenceRows:
 def _kept_rows(file: str) -> KeptRows:
     """Files never change under their names."""
     return read_kept_rows(state().services.files.path(file).read_bytes())
-
-
-def _number(name: str, usual: int) -> int:
-    text = request.args.get(name)
-    if text is None:
-        return usual
-    if not text.isdigit() or len(text) > 9:
-        raise ApiProblem(422, "No number", f"`{name}` must be a whole number. Got `{text[:60]}`.")
-    return int(text)

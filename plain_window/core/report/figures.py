@@ -1,0 +1,105 @@
+"""The figures of a report."""
+
+from pydantic import BaseModel, Field
+
+__all__ = [
+    "CalibrationBin",
+    "ClassFigures",
+    "Confusion",
+    "ErrorBin",
+    "Figures",
+    "Group",
+    "Interval",
+    "LabelFigures",
+    "NumberFigures",
+]
+
+
+class Interval(BaseModel):
+    """A figure with the range that it may well be off by: 19 in 20 such ranges hold the truth."""
+
+    value: float
+    low: float
+    high: float
+
+
+class Confusion(BaseModel):
+    """What happened, row by row, against what was answered, column by column."""
+
+    classes: list[str]
+    counts: list[list[int]]
+
+
+class ClassRow(BaseModel):
+    """One class: of those answered so, how many were; of those that were, how many were answered so."""
+
+    name: str = Field(serialization_alias="class")
+    precision: float | None = Field(description="None where nothing was answered so.")
+    recall: float | None = Field(description="None where nothing was so.")
+    cases: int = Field(description="How many were.")
+    answered: int = Field(description="How many were answered so.")
+
+
+class CalibrationBin(BaseModel):
+    """Cases that were given about the same probability: its mean, and how often it came true."""
+
+    predicted: float
+    happened: float
+    low: float
+    high: float
+    cases: int
+
+
+class ErrorBin(BaseModel):
+    """Cases whose error, answer less truth, lies in a stretch."""
+
+    low: float
+    high: float
+    cases: int
+
+
+class ClassFigures(BaseModel):
+    """A classifier's figures."""
+
+    share_right: Interval
+    confusion: Confusion
+    by_class: list[ClassRow]
+    calibration_of: str | None = Field(description="The class whose probability it is; None for the likeliest one's.")
+    calibration: list[CalibrationBin]
+    log_loss: float | None
+    brier: float | None
+
+
+class NumberFigures(BaseModel):
+    """A regressor's figures. An error is the answer less the truth."""
+
+    mean_absolute_error: Interval
+    root_mean_square_error: float
+    median_absolute_error: float
+    r2: float | None = Field(description="None where all truths are the same.")
+    coverage: Interval | None = Field(description="How often the truth lay in intervals made from the other cases.")
+    stated_coverage: float | None
+    errors: list[ErrorBin]
+
+
+class LabelFigures(BaseModel):
+    """One label at its threshold."""
+
+    share_right: Interval
+    precision: float | None
+    recall: float | None
+    cases: int = Field(description="How many have it.")
+    calibration: list[CalibrationBin]
+
+
+class Group(BaseModel):
+    """The cases with one value of a field, or a stretch of its values."""
+
+    label: str
+    cases: int
+    is_small: bool = Field(description="Whether they are so few that little follows.")
+    share_right: Interval | None = None
+    mean_absolute_error: Interval | None = None
+
+
+Figures = ClassFigures | NumberFigures

@@ -1,0 +1,76 @@
+"""A regressor's figures."""
+
+import math
+
+import numpy as np
+
+from ..trust.conformal import conformal_margin
+from .classes import share_interval
+from .figures import ErrorBin, Interval, NumberFigures
+
+__all__ = ["mean_interval", "number_figures"]
+
+NORMAL_975 = 1.96
+MOST_BINS = 24
+# Intervals are tried on cases that had no part in making them: so many parts take turns.
+N_PARTS, SEED = 5, 20261126
+
+
+def number_figures(values: np.ndarray, truths: np.ndarray, *, coverage: float | None) -> NumberFigures:
+    """How a regressor did.
+
+    Parameters
+    ----------
+    values : ndarray of shape (n_cases,)
+    truths : ndarray of shape (n_cases,)
+    coverage : float or None
+        What its intervals promise; None if it has none.
+    """
+    errors = values - truths
+    spread = float(((truths - truths.mean()) ** 2).sum())
+    return NumberFigures(
+        mean_absolute_error=mean_interval(np.abs(errors)),
+        root_mean_square_error=math.sqrt(float((errors**2).mean())),
+        median_absolute_error=float(np.median(np.abs(errors))),
+        r2=1 - float((errors**2).sum()) / spread if spread > 0 else None,
+        coverage=_coverage(np.abs(errors), coverage) if coverage else None,
+        stated_coverage=coverage,
+        errors=_bins(errors),
+    )
+
+
+def mean_interval(values: np.ndarray) -> Interval:
+    """A mean with its interval, by the normal approximation.
+
+    Parameters
+    ----------
+    values : ndarray of shape (n_cases,)
+    """
+    mean = float(values.mean())
+    half = NORMAL_975 * float(values.std(ddof=1)) / math.sqrt(len(values)) if len(values) > 1 else math.inf
+    return Interval(value=mean, low=max(0.0, mean - half), high=mean + half if math.isfinite(half) else mean)
+
+
+def _coverage(errors: np.ndarray, coverage: float) -> Interval | None:
+    """How often the truth lay in an interval that was made from the other parts of the cases."""
+    parts = np.random.default_rng(SEED).permutation(len(errors)) % N_PARTS
+    n_held, n_tried = 0, 0
+    for part in range(N_PARTS):
+        margin = conformal_margin(errors[parts != part], coverage=coverage)
+        if margin is not None:
+            n_held += int((errors[parts == part] <= margin).sum())
+            n_tried += int((parts == part).sum())
+    return share_interval(n_held, n_tried) if n_tried else None
+
+
+def _bins(errors: np.ndarray) -> list[ErrorBin]:
+    """Errors in stretches of one width, zero between two of them."""
+    most = float(np.abs(errors).max())
+    if most == 0:
+        return [ErrorBin(low=0.0, high=0.0, cases=len(errors))]
+    n_bins = min(MOST_BINS, max(4, 2 * round(math.sqrt(len(errors)) / 2)))
+    edges = np.linspace(-most, most, n_bins + 1)
+    counts, _ = np.histogram(errors, edges)
+    return [
+        ErrorBin(low=float(edges[at]), high=float(edges[at + 1]), cases=int(count)) for at, count in enumerate(counts)
+    ]

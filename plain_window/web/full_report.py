@@ -1,0 +1,171 @@
+"""The report on known cases in the words of the API."""
+
+from typing import Any
+
+import numpy as np
+
+from ..core.answers import ClassSetting, LabelsSetting, NumberSetting, NumbersSetting, make_answer
+from ..core.fields import AnyField, NumberField
+from ..core.fields.checking import number_text
+from ..core.report.answers import KnownAnswers
+from ..core.report.classes import class_figures
+from ..core.report.figures import ClassFigures, Figures
+from ..core.report.groups import group_figures
+from ..core.report.labels import label_figures
+from ..core.report.numbers import number_figures
+from .explanation_answers import entered_row
+from .known_cases import KnownOfVersion, truth_of
+from .lookups import Version
+from .problems import ApiProblem
+from .report_types import CasesWanted, FullReport, KnownCase, LabelReport, NumberReport
+
+__all__ = ["chosen_cases", "full_report", "known_case"]
+
+MOST_WORST = 12
+
+
+def full_report(version: Version, known: KnownOfVersion, by: AnyField | None) -> FullReport:
+    """How a version did on its known cases.
+
+    Parameters
+    ----------
+    version : Version
+    known : KnownOfVersion
+    by : AnyField or None
+        The field whose values part the cases into groups.
+    """
+    answers, setting = known.answers, version.document.answer
+    task = version.inspection.found.task
+    worst = np.argsort(-answers.losses(task), kind="stable")[:MOST_WORST]
+    report = FullReport(
+        kind=setting.kind,
+        cases=answers.n_cases,
+        worst=[known_case(version, known, int(at)) for at in worst],
+        **_of_one(version, answers),
+    )
+    if isinstance(setting, NumbersSetting):
+        report.values = [_number(version, answers, at) for at in range(len(setting.values))]
+    if isinstance(setting, LabelsSetting):
+        report.labels = [_label(setting, answers, at) for at in range(len(setting.labels))]
+    if by is not None:
+        report.by = by.name
+        report.groups = group_figures(
+            [known.row(at)[by.name] for at in range(answers.n_cases)],
+            right=answers.is_right(task) if task == "class" else None,
+            errors=answers.losses(task) if task == "number" else None,
+            is_number=isinstance(by, NumberField),
+            label_of=lambda value: _value_text(by, value),
+        )
+    return report
+
+
+def known_case(version: Version, known: KnownOfVersion, at: int) -> KnownCase:
+    """One known case with what the model says of it, and what happened.
+
+    Parameters
+    ----------
+    version : Version
+    known : KnownOfVersion
+    at : int
+        Its place among the answers.
+    """
+    answers, setting = known.answers, version.document.answer
+    outputs, truths = answers.outputs[at], answers.truths[at]
+    answer, _ = make_answer(setting, outputs.tolist(), version.evidence)
+    return KnownCase(
+        row=int(answers.rows[at]),
+        name=known.name(at),
+        inputs=entered_row(version.document.fields, known.row(at)),
+        truth=truth_of(version, truths),
+        answer=answer,
+        is_right=bool(outputs.argmax() == truths[0]) if isinstance(setting, ClassSetting) else None,
+        error=float(outputs[0] - truths[0]) if isinstance(setting, NumberSetting) else None,
+    )
+
+
+def chosen_cases(version: Version, known: KnownOfVersion, wanted: CasesWanted) -> list[int]:
+    """The places of known cases that are asked for, in the order asked for.
+
+    Parameters
+    ----------
+    version : Version
+    known : KnownOfVersion
+    wanted : CasesWanted
+
+    Raises
+    ------
+    ApiProblem
+        422 if cases are told apart by right and wrong where the answer is no class.
+    """
+    answers, task = known.answers, version.inspection.found.task
+    chosen = np.ones(answers.n_cases, dtype=bool)
+    if wanted.show != "all":
+        if task != "class":
+            raise ApiProblem(422, "No classes", "Only classes are right or wrong. Ask for the `worst` first instead.")
+        chosen &= answers.is_right(task) == (wanted.show == "right")
+    if wanted.truth is not None:
+        chosen &= answers.truths[:, 0] == wanted.truth
+    if wanted.answered is not None:
+        chosen &= answers.outputs.argmax(axis=1) == wanted.answered
+    places = np.flatnonzero(chosen)
+    if wanted.order == "worst":
+        places = places[np.argsort(-answers.losses(task)[places], kind="stable")]
+    return [int(place) for place in places]
+
+
+def _of_one(version: Version, answers: KnownAnswers) -> dict[str, Any]:
+    """The figures of a model with one class or one number for an answer."""
+    figures = _figures(version, answers)
+    if figures is None:
+        return {}
+    if isinstance(figures, ClassFigures):
+        return dict(figures)
+    error, coverage = figures.mean_absolute_error, figures.coverage
+    return {
+        **dict(figures),
+        "mean_absolute_error": error.value,
+        "mean_absolute_error_interval": error,
+        "coverage": coverage.value if coverage else None,
+        "coverage_interval": coverage,
+    }
+
+
+def _figures(version: Version, answers: KnownAnswers) -> Figures | None:
+    setting = version.document.answer
+    if isinstance(setting, ClassSetting):
+        return class_figures(
+            answers.outputs,
+            answers.truths[:, 0].astype("int64"),
+            [wording.name for wording in setting.classes],
+            gives_probabilities=setting.gives_probabilities,
+        )
+    if isinstance(setting, NumberSetting):
+        return number_figures(answers.outputs[:, 0], answers.truths[:, 0], coverage=setting.coverage)
+    return None
+
+
+def _number(version: Version, answers: KnownAnswers, at: int) -> NumberReport:
+    setting = version.document.answer
+    assert isinstance(setting, NumbersSetting)
+    part = setting.values[at]
+    has = np.isfinite(answers.truths[:, at])
+    figures = number_figures(answers.outputs[has, at], answers.truths[has, at], coverage=part.coverage)
+    return NumberReport(name=part.name, unit=part.unit, cases=int(has.sum()), **dict(figures))
+
+
+def _label(setting: LabelsSetting, answers: KnownAnswers, at: int) -> LabelReport:
+    wording = setting.labels[at]
+    has = np.isfinite(answers.truths[:, at])
+    applied = answers.truths[has, at] > 0.5
+    figures = label_figures(answers.outputs[has, at], applied, threshold=wording.threshold)
+    return LabelReport(name=wording.name, label=wording.label, threshold=wording.threshold, **dict(figures))
+
+
+def _value_text(field: AnyField, value: Any) -> str:
+    if field.kind == "number":
+        return f"{number_text(value)} {field.unit}".strip()
+    if field.kind == "yes_no":
+        return "yes" if value == field.yes else "no"
+    if field.kind == "choice":
+        return next((option.label for option in field.options if option.value == value), str(value))
+    return str(value)[:60]

@@ -1,0 +1,32 @@
+"""Whole numbers in a request's query."""
+
+from flask import request
+
+from .problems import ApiProblem
+
+__all__ = ["number_asked"]
+
+
+def number_asked(name: str, usual: int, *, most: int = 1 << 31) -> int:
+    """A whole number of the query.
+
+    Parameters
+    ----------
+    name : str
+    usual : int
+        Where it is left out.
+    most : int, optional
+
+    Raises
+    ------
+    ApiProblem
+        422 if it is none, or larger.
+    """
+    text = request.args.get(name)
+    if text is None:
+        return usual
+    # `isdecimal` alone takes digits of every script, and a number may be too long to be one.
+    if not (text.isascii() and text.isdecimal() and len(text) < 12) or int(text) > most:
+        limit = f" up to {most}" if most < 1 << 31 else ""
+        raise ApiProblem(422, "No number", f"`{name}` must be a whole number{limit}. Got `{text[:60]}`.")
+    return int(text)

@@ -1,0 +1,99 @@
+"""What the API says of known cases."""
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from pydantic import BaseModel, Field
+
+from ..core.answers import AnyAnswer
+from ..core.report.figures import CalibrationBin, ClassRow, Confusion, ErrorBin, Group, Interval
+
+__all__ = ["CasesWanted", "FullReport", "KnownCase", "KnownCases", "LabelReport", "NumberReport", "Truth"]
+
+# A class by its name, a number, or of several each by its name; None where one of several is not known.
+Truth = str | float | dict[str, float | bool | None]
+
+
+class KnownCase(BaseModel):
+    """A known case, what the model says of it, and what happened."""
+
+    row: int = Field(description="Its place in the author's table, the first row being 0.")
+    name: str | None = Field(None, description="Of a picture: its name in the archive.")
+    inputs: dict[str, Any]
+    truth: Truth
+    answer: AnyAnswer
+    is_right: bool | None = Field(None, description="For classes: whether the likeliest was right.")
+    error: float | None = Field(None, description="For a number: the answer less the truth.")
+
+
+class KnownCases(BaseModel):
+    """Some of the known cases."""
+
+    total: int
+    cases: list[KnownCase]
+
+
+class NumberReport(BaseModel):
+    """How one number did."""
+
+    name: str
+    unit: str = ""
+    cases: int
+    mean_absolute_error: Interval
+    root_mean_square_error: float
+    median_absolute_error: float
+    r2: float | None
+    coverage: Interval | None
+    stated_coverage: float | None
+    errors: list[ErrorBin]
+
+
+class LabelReport(BaseModel):
+    """How one label did at its threshold."""
+
+    name: str
+    label: str
+    threshold: float
+    share_right: Interval
+    precision: float | None
+    recall: float | None
+    cases: int = Field(description="How many have it.")
+    calibration: list[CalibrationBin]
+
+
+class FullReport(BaseModel):
+    """How the model did on known cases it had not seen."""
+
+    kind: str
+    cases: int
+    share_right: Interval | None = None
+    confusion: Confusion | None = None
+    by_class: list[ClassRow] = []
+    calibration_of: str | None = Field(None, description="The class whose probability it is; null for the likeliest's.")
+    calibration: list[CalibrationBin] = []
+    log_loss: float | None = None
+    brier: float | None = None
+    mean_absolute_error: float | None = None
+    mean_absolute_error_interval: Interval | None = None
+    root_mean_square_error: float | None = None
+    median_absolute_error: float | None = None
+    r2: float | None = None
+    coverage: float | None = Field(None, description="How often the truth lay in intervals made from the other cases.")
+    coverage_interval: Interval | None = None
+    stated_coverage: float | None = None
+    errors: list[ErrorBin] = []
+    values: list[NumberReport] = Field([], description="Of several numbers each.")
+    labels: list[LabelReport] = Field([], description="Of several labels each.")
+    worst: list[KnownCase]
+    by: str | None = None
+    groups: list[Group] = Field([], description="With `by`: the same by the values of one field.")
+
+
+@dataclass(frozen=True)
+class CasesWanted:
+    """Which known cases are asked for; classes by their places."""
+
+    order: Literal["table", "worst"] = "table"
+    show: Literal["all", "right", "wrong"] = "all"
+    truth: int | None = None
+    answered: int | None = None

@@ -1,0 +1,128 @@
+"""How the model did on known cases: the report, and the cases themselves."""
+
+from typing import Literal, TypeVar
+
+from flask import request
+
+from ...core.fields import AnyField, DrawingField, PictureField, TextField
+from ..access import visible_version
+from ..beside import beside
+from ..identity import caller
+from ..limits import slow_down_visitor
+from ..lookups import ServedDemo, Version
+from ..numbers_asked import number_asked
+from ..parts import require_part
+from ..problems import ApiProblem
+from ..report_types import CasesWanted, FullReport, KnownCases
+from ..state import state
+from .api import api
+from .asking import DRAFT_QUERY, asks_draft, is_author
+
+__all__: list[str] = []
+
+MOST_CASES, USUAL_CASES = 100, 20
+ORDERS: tuple[Literal["table", "worst"], ...] = ("table", "worst")
+FILTERS: tuple[Literal["all", "right", "wrong"], ...] = ("all", "right", "wrong")
+Word = TypeVar("Word", bound=str)
+
+
+@api.operation(
+    "GET",
+    "/demos/<slug>/report",
+    answer=FullReport,
+    query={**DRAFT_QUERY, "by": "A field: the same by its values."},
+    errors=(401, 403, 404, 422, 429, 503),
+)
+def get_report(slug: str) -> FullReport:
+    """How the model did on known cases: for visitors where the author shows it."""
+    # Here and below: what needs NumPy is imported by those who ask for it, not at each start.
+    from ..full_report import full_report
+    from ..known_cases import known_of
+
+    _, version = _asked_version(slug)
+    by = _field(version, request.args.get("by"))
+    known = known_of(version)
+    return beside(lambda: full_report(version, known, by))
+
+
+@api.operation(
+    "GET",
+    "/demos/<slug>/known",
+    answer=KnownCases,
+    query={
+        **DRAFT_QUERY,
+        "order": "As they stand in the `table`, or the `worst` first.",
+        "show": "`all`, or of classes those that were `right` or `wrong`.",
+        "truth": "Only cases of this class.",
+        "answered": "Only cases that were answered with this class.",
+        "offset": "How many cases to pass over.",
+        "limit": "How many to give, up to 100.",
+    },
+    described={
+        "order": {"type": "string", "enum": list(ORDERS)},
+        "show": {"type": "string", "enum": list(FILTERS)},
+        "offset": {"type": "integer", "minimum": 0},
+        "limit": {"type": "integer", "minimum": 1, "maximum": MOST_CASES},
+    },
+    errors=(401, 403, 404, 422, 429, 503),
+)
+def get_known(slug: str) -> KnownCases:
+    """Known cases with what the model says of them, and what happened."""
+    from ..full_report import chosen_cases, known_case
+    from ..known_cases import known_of
+
+    _, version = _asked_version(slug)
+    wanted = CasesWanted(
+        order=_word("order", ORDERS),
+        show=_word("show", FILTERS),
+        truth=_class(version, "truth"),
+        answered=_class(version, "answered"),
+    )
+    offset, limit = number_asked("offset", 0), max(1, min(MOST_CASES, number_asked("limit", USUAL_CASES)))
+    known = known_of(version)
+    places = chosen_cases(version, known, wanted)
+    shown = places[offset : offset + limit]
+    return KnownCases(total=len(places), cases=[known_case(version, known, at) for at in shown])
+
+
+def _asked_version(slug: str) -> tuple[ServedDemo, Version]:
+    slow_down_visitor("explain", state().services.settings.limits.rate)
+    demo, version = visible_version(slug, draft=asks_draft())
+    if caller() is None or not is_author(demo):
+        require_part(version.document, "report")
+    return demo, version
+
+
+def _field(version: Version, name: str | None) -> AnyField | None:
+    if name is None:
+        return None
+    apart = [
+        field for field in version.document.fields if not isinstance(field, PictureField | DrawingField | TextField)
+    ]
+    found = next((field for field in apart if field.name == name), None)
+    if found is None:
+        known = ", ".join(f"`{field.name}`" for field in apart[:8]) or "none: it has only pictures and texts"
+        raise ApiProblem(422, "No such field", f"`by` must be one of {known}. Got `{name[:60]}`.")
+    return found
+
+
+def _word(name: str, words: tuple[Word, ...]) -> Word:
+    asked = request.args.get(name, words[0])
+    word = next((one for one in words if one == asked), None)
+    if word is None:
+        raise ApiProblem(
+            422, "No such word", f"`{name}` must be {' or '.join(f'`{one}`' for one in words)}. Got `{asked[:60]}`."
+        )
+    return word
+
+
+def _class(version: Version, name: str) -> int | None:
+    """The place of a class that cases are chosen by."""
+    wanted, setting = request.args.get(name), version.document.answer
+    if wanted is None:
+        return None
+    classes = [wording.name for wording in setting.classes] if setting.kind == "class" else []
+    if wanted not in classes:
+        known = ", ".join(f"`{one}`" for one in classes[:8]) or "none: the answer is no class"
+        raise ApiProblem(422, "No such class", f"`{name}` must be one of {known}. Got `{wanted[:60]}`.")
+    return classes.index(wanted)

@@ -1,0 +1,123 @@
+"""The figures of a report are those that scikit-learn has for the same rows."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from sklearn import metrics
+from sklearn.calibration import calibration_curve
+
+from plain_window.core.report.answers import KnownAnswers
+from plain_window.core.report.classes import class_figures
+from plain_window.core.report.groups import group_figures
+from plain_window.core.report.labels import label_figures
+from plain_window.core.report.numbers import number_figures
+
+RNG = np.random.default_rng(7)
+
+
+def probabilities(n_rows: int, n_classes: int, seed: int) -> tuple[np.ndarray, np.ndarray]:
+    rng = np.random.default_rng(seed)
+    outputs = rng.dirichlet(np.full(n_classes, 0.7), n_rows)
+    truths = np.array([rng.choice(n_classes, p=row) for row in outputs])
+    return outputs, truths
+
+
+@given(st.integers(2, 5), st.integers(20, 300), st.integers(0, 2**32 - 1))
+def test_classes(n_classes, n_rows, seed):
+    outputs, truths = probabilities(n_rows, n_classes, seed)
+    names, answered = [f"class {at}" for at in range(n_classes)], outputs.argmax(axis=1)
+    found = class_figures(outputs, truths, names, gives_probabilities=True)
+    places = list(range(n_classes))
+    assert found.share_right.value == pytest.approx(metrics.accuracy_score(truths, answered))
+    assert found.share_right.low <= found.share_right.value <= found.share_right.high
+    assert found.confusion.counts == metrics.confusion_matrix(truths, answered, labels=places).tolist()
+    precision, recall, _, support = metrics.precision_recall_fscore_support(
+        truths, answered, labels=places, zero_division=np.nan
+    )
+    for at, row in enumerate(found.by_class):
+        assert row.cases == support[at]
+        assert row.precision == (None if np.isnan(precision[at]) else pytest.approx(precision[at]))
+        assert row.recall == (None if np.isnan(recall[at]) else pytest.approx(recall[at]))
+    assert found.log_loss == pytest.approx(metrics.log_loss(truths, outputs, labels=places))
+    as_asked = outputs[:, 1] if n_classes == 2 else outputs
+    assert found.brier == pytest.approx(metrics.brier_score_loss(truths, as_asked, labels=places))
+
+
+def test_probabilities_that_come_true():
+    outputs, truths = probabilities(500, 2, 3)
+    found = class_figures(outputs, truths, ["sound", "cracks"], gives_probabilities=True)
+    happened, predicted = calibration_curve(truths, outputs[:, 1], n_bins=10)
+    assert found.calibration_of == "cracks"
+    assert [one.happened for one in found.calibration] == pytest.approx(happened)
+    assert [one.predicted for one in found.calibration] == pytest.approx(predicted)
+    assert sum(one.cases for one in found.calibration) == 500
+    many = class_figures(*probabilities(300, 4, 4), list("abcd"), gives_probabilities=True)
+    assert many.calibration_of is None
+
+
+def test_a_model_without_probabilities_has_no_losses():
+    outputs, truths = probabilities(50, 3, 5)
+    votes = np.eye(3)[outputs.argmax(axis=1)]
+    found = class_figures(votes, truths, list("abc"), gives_probabilities=False)
+    assert (found.log_loss, found.brier, found.calibration) == (None, None, [])
+
+
+@given(st.integers(3, 400), st.integers(0, 2**32 - 1))
+def test_numbers(n_rows, seed):
+    rng = np.random.default_rng(seed)
+    truths = rng.normal(400, 80, n_rows)
+    values = truths + rng.normal(5, 20, n_rows)
+    found = number_figures(values, truths, coverage=0.9)
+    assert found.mean_absolute_error.value == pytest.approx(metrics.mean_absolute_error(truths, values))
+    assert found.root_mean_square_error == pytest.approx(metrics.root_mean_squared_error(truths, values))
+    assert found.median_absolute_error == pytest.approx(metrics.median_absolute_error(truths, values))
+    assert found.r2 == pytest.approx(metrics.r2_score(truths, values))
+    assert sum(one.cases for one in found.errors) == n_rows
+
+
+def test_intervals_are_tried_on_cases_that_had_no_part_in_making_them():
+    truths = RNG.normal(size=2000)
+    found = number_figures(truths + RNG.normal(size=2000), truths, coverage=0.8)
+    assert found.coverage.low < 0.8 < found.coverage.high
+    # One case makes no interval, and none is claimed.
+    assert number_figures(truths[:3], truths[1:4], coverage=0.9).coverage is None
+
+
+def test_a_label_at_its_threshold():
+    chances = RNG.random(400)
+    applied = RNG.random(400) < chances
+    found = label_figures(chances, applied, threshold=0.3)
+    said = chances >= 0.3
+    assert found.share_right.value == pytest.approx(metrics.accuracy_score(applied, said))
+    assert found.precision == pytest.approx(metrics.precision_score(applied, said))
+    assert found.recall == pytest.approx(metrics.recall_score(applied, said))
+
+
+def test_groups_hold_every_case_once_and_say_when_they_are_small():
+    bodies = ["stoneware"] * 100 + ["porcelain"] * 60 + [None] * 5
+    right = RNG.random(165) < 0.7
+    groups = group_figures(bodies, right=right, errors=None, is_number=False, label_of=str)
+    assert [(group.label, group.cases, group.is_small) for group in groups] == [
+        ("stoneware", 100, False),
+        ("porcelain", 60, False),
+        ("not known", 5, True),
+    ]
+    assert groups[1].share_right.value == pytest.approx(right[100:160].mean())
+    many = group_figures(
+        [f"kiln {at}" for at in range(40)] * 3, right=right[:120], errors=None, is_number=False, label_of=str
+    )
+    assert sum(group.cases for group in many) == 120
+    assert many[-1].label == "all others"
+    walls = [*RNG.normal(7, 2, 160), None, None, None, None, None]
+    quarters = group_figures(walls, right=None, errors=np.ones(165), is_number=True, label_of="{:.1f}".format)
+    assert [group.cases for group in quarters] == [40, 40, 40, 40, 5]
+    assert all(group.mean_absolute_error.value == 1 for group in quarters)
+
+
+def test_the_worst_case_is_the_surest_mistake():
+    outputs = np.array([[0.9, 0.1], [0.4, 0.6], [0.55, 0.45], [0.99, 0.01]])
+    places = np.arange(4)
+    answers = KnownAnswers(places, places, outputs, np.array([[0.0], [0.0], [0.0], [1.0]]))
+    assert np.argsort(-answers.losses("class")).tolist() == [3, 1, 2, 0]
+    assert answers.is_right("class").tolist() == [True, False, True, False]

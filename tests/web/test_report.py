@@ -1,0 +1,129 @@
+"""The report on known cases, and the cases themselves, through the API."""
+
+import numpy as np
+import pytest
+from sklearn import metrics
+from sklearn.ensemble import RandomForestRegressor
+
+from ..made_models import FEATURES, classifier_pipeline, dumped, firings
+from .helpers import bring, problem
+from .test_behind import with_known
+
+KNOWN = firings(200, seed=9)
+
+
+@pytest.fixture(scope="module")
+def brought(studio, key):
+    """A classifier with known cases, published, and the model itself."""
+    table = firings(200)
+    model = classifier_pipeline(table)
+    with studio.client(key=key) as author:
+        demo = with_known(author, model, table, KNOWN.drop(columns="kwh"), target="outcome", title="Reported").json()
+        url = f"/api/v1/demos/{demo['slug']}"
+        author.post(f"{url}/releases", json={"note": ""}).raise_for_status()
+        author.put(f"{url}/access", json={"access": "everyone"}).raise_for_status()
+    return url, model
+
+
+def test_its_figures_are_the_librarys(author, brought):
+    url, model = brought
+    report = author.get(f"{url}/report").json()
+    answered, truths = model.predict(KNOWN[FEATURES]), KNOWN["outcome"]
+    assert report["kind"] == "class"
+    assert report["cases"] == len(KNOWN)
+    assert report["share_right"]["value"] == pytest.approx(metrics.accuracy_score(truths, answered))
+    assert report["confusion"]["classes"] == [str(name) for name in model.classes_]
+    assert report["confusion"]["counts"] == metrics.confusion_matrix(truths, answered).tolist()
+    assert report["log_loss"] == pytest.approx(metrics.log_loss(truths, model.predict_proba(KNOWN[FEATURES])))
+    # The page says the same number.
+    assert report["share_right"]["value"] == pytest.approx(
+        author.get(url).json()["report"]["right_of_100"] / 100, abs=0.006
+    )
+
+
+def test_the_same_by_the_values_of_a_field(author, brought):
+    url, model = brought
+    groups = author.get(f"{url}/report", params={"by": "kiln"}).json()["groups"]
+    right = model.predict(KNOWN[FEATURES]) == KNOWN["outcome"]
+    for group in groups:
+        own = KNOWN["kiln"] == group["label"].lower()
+        assert group["cases"] == own.sum()
+        assert group["share_right"]["value"] == pytest.approx(right[own].mean())
+        assert group["share_right"]["low"] < group["share_right"]["value"] < group["share_right"]["high"]
+    assert sum(group["cases"] for group in groups) == len(KNOWN)
+    quarters = author.get(f"{url}/report", params={"by": "peak"}).json()["groups"]
+    assert sum(group["cases"] for group in quarters) == len(KNOWN)
+    assert "must be one of" in problem(author.get(f"{url}/report", params={"by": "colour"}), 422)["detail"]
+
+
+def test_known_cases_come_in_the_tables_order_or_the_worst_first(author, brought):
+    url, model = brought
+    found = author.get(f"{url}/known", params={"limit": 100}).json()
+    assert found["total"] == len(KNOWN)
+    assert [case["row"] for case in found["cases"]] == list(range(100))
+    for case in found["cases"]:
+        row = KNOWN.iloc[case["row"]]
+        assert case["truth"] == row["outcome"]
+        assert case["inputs"]["pots"] == row["pots"]
+        assert case["answer"]["class"] == model.predict(KNOWN[FEATURES].iloc[[case["row"]]])[0]
+        assert case["is_right"] == (case["answer"]["class"] == case["truth"])
+    worst = author.get(f"{url}/known", params={"order": "worst", "show": "wrong"}).json()
+    assert worst["total"] == (model.predict(KNOWN[FEATURES]) != KNOWN["outcome"]).sum()
+    of_the_truth = [
+        next(one["probability"] for one in case["answer"]["probabilities"] if one["class"] == case["truth"])
+        for case in worst["cases"]
+    ]
+    assert of_the_truth == sorted(of_the_truth)
+    assert author.get(f"{url}/report").json()["worst"][0]["row"] == worst["cases"][0]["row"]
+
+
+def test_a_cell_of_the_confusion_table_is_opened(author, brought):
+    url, _ = brought
+    confusion = author.get(f"{url}/report").json()["confusion"]
+    for truth, row in zip(confusion["classes"], confusion["counts"], strict=True):
+        for answered, count in zip(confusion["classes"], row, strict=True):
+            asked = author.get(f"{url}/known", params={"truth": truth, "answered": answered}).json()
+            assert asked["total"] == count
+    assert "must be one of" in problem(author.get(f"{url}/known", params={"truth": "blue"}), 422)["detail"]
+    assert problem(author.get(f"{url}/known", params={"order": "best"}), 422)
+    assert problem(author.get(f"{url}/known", params={"limit": "²"}), 422)
+
+
+def test_visitors_see_it_where_the_author_shows_it(author, visitor, brought):
+    url, _ = brought
+    problem(visitor.get(f"{url}/report"), 403)
+    problem(visitor.get(f"{url}/known"), 403)
+    author.patch(url, json={"parts": {"report": True}}).raise_for_status()
+    author.post(f"{url}/releases", json={"note": ""}).raise_for_status()
+    assert visitor.get(f"{url}/report").json() == author.get(f"{url}/report").json()
+    assert visitor.get(f"{url}/known").status_code == 200
+
+
+def test_a_number_and_several_numbers(author):
+    table, known = firings(200), firings(150, seed=9)
+    forest = RandomForestRegressor(40, random_state=0).fit(table[["pots", "peak"]], table["kwh"])
+    columns = ["pots", "peak", "kwh"]
+    demo = with_known(author, forest, table[columns], known[columns], target="kwh", title="How many kWh").json()
+    report = author.get(f"/api/v1/demos/{demo['slug']}/report").json()
+    values = forest.predict(known[["pots", "peak"]])
+    assert report["mean_absolute_error"] == pytest.approx(metrics.mean_absolute_error(known["kwh"], values))
+    assert report["r2"] == pytest.approx(metrics.r2_score(known["kwh"], values))
+    assert report["stated_coverage"] == 0.9
+    assert abs(report["worst"][0]["error"]) == pytest.approx(np.abs(values - known["kwh"]).max())
+    table["cost"], known["cost"] = table["kwh"] * 0.3, known["kwh"] * 0.3
+    both = RandomForestRegressor(40, random_state=0).fit(table[["pots", "peak"]], table[["kwh", "cost"]])
+    columns = ["pots", "peak", "kwh", "cost"]
+    demo = with_known(author, both, table[columns], known[columns], target="kwh,cost", title="Both").json()
+    report = author.get(f"/api/v1/demos/{demo['slug']}/report").json()
+    assert [part["name"].lower() for part in report["values"]] == ["kwh", "cost"]
+    wanted = metrics.mean_absolute_error(known["cost"], both.predict(known[["pots", "peak"]])[:, 1])
+    assert report["values"][1]["mean_absolute_error"]["value"] == pytest.approx(wanted)
+    case = author.get(f"/api/v1/demos/{demo['slug']}/known").json()["cases"][0]
+    assert case["truth"][report["values"][1]["name"]] == pytest.approx(known["cost"].iloc[0])
+
+
+def test_without_known_cases_it_says_what_to_bring(author):
+    table = firings()
+    demo = bring(author, model=dumped(classifier_pipeline(table)), title="Unproven").json()
+    detail = problem(author.get(f"/api/v1/demos/{demo['slug']}/report"), 422)["detail"]
+    assert detail.startswith("There are no known cases.")
