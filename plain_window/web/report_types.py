@@ -6,7 +6,7 @@ from typing import Any, Literal
 from pydantic import BaseModel, Field
 
 from ..core.answers import AnyAnswer
-from ..core.report.figures import CalibrationBin, ClassRow, Confusion, ErrorBin, Group, Interval
+from ..core.report.figures import CalibrationBin, ClassRow, Confusion, ErrorBin, Estimate, Group
 
 __all__ = ["CasesWanted", "FullReport", "KnownCase", "KnownCases", "LabelReport", "NumberReport", "Truth"]
 
@@ -39,11 +39,11 @@ class NumberReport(BaseModel):
     name: str
     unit: str = ""
     cases: int
-    mean_absolute_error: Interval
+    mean_absolute_error: Estimate
     root_mean_square_error: float
     median_absolute_error: float
     r2: float | None
-    coverage: Interval | None
+    coverage: Estimate | None
     stated_coverage: float | None
     errors: list[ErrorBin]
 
@@ -54,7 +54,7 @@ class LabelReport(BaseModel):
     name: str
     label: str
     threshold: float
-    share_right: Interval
+    share_right: Estimate
     precision: float | None
     recall: float | None
     cases: int = Field(description="How many have it.")
@@ -66,7 +66,7 @@ class FullReport(BaseModel):
 
     kind: str
     cases: int
-    share_right: Interval | None = None
+    share_right: Estimate | None = None
     confusion: Confusion | None = None
     by_class: list[ClassRow] = []
     calibration_of: str | None = Field(None, description="The class whose probability it is; null for the likeliest's.")
@@ -74,12 +74,12 @@ class FullReport(BaseModel):
     log_loss: float | None = None
     brier: float | None = None
     mean_absolute_error: float | None = None
-    mean_absolute_error_interval: Interval | None = None
+    mean_absolute_error_interval: Estimate | None = None
     root_mean_square_error: float | None = None
     median_absolute_error: float | None = None
     r2: float | None = None
     coverage: float | None = Field(None, description="How often the truth lay in intervals made from the other cases.")
-    coverage_interval: Interval | None = None
+    coverage_interval: Estimate | None = None
     stated_coverage: float | None = None
     errors: list[ErrorBin] = []
     values: list[NumberReport] = Field([], description="Of several numbers each.")

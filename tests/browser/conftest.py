@@ -61,6 +61,20 @@ def page(context: BrowserContext, studio: Studio) -> Page:
     return page
 
 
+@pytest.fixture(scope="module")
+def desk_of(chromium: Browser, studio: Studio) -> Iterator[BrowserContext]:
+    """The author's browser, signed in by a link of its own."""
+    context = chromium.new_context(viewport={"width": 1280, "height": 800}, permissions=["clipboard-read"])
+    context.set_default_timeout(WAIT_MS)
+    page = context.new_page()
+    page.goto(studio.run("sign-in").stdout.strip().splitlines()[-1])
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("button", name="Sign out", exact=True)).to_be_visible()
+    page.close()
+    yield context
+    context.close()
+
+
 def press_sign_in(page: Page, studio: Studio) -> None:
     """Open the one-time link and press its button."""
     page.goto(studio.sign_in_link)

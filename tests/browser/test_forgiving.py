@@ -12,7 +12,7 @@ from pathlib import Path
 import numpy as np
 import pandas as pd
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
+from playwright.sync_api import BrowserContext, Locator, Page, expect
 from sklearn.linear_model import LinearRegression, LogisticRegression
 from sklearn.multioutput import MultiOutputClassifier
 from sklearn.pipeline import make_pipeline
@@ -26,20 +26,6 @@ from ..web.helpers import bring
 from .conftest import WAIT_MS, violations
 
 TABLE = firings(300)
-
-
-@pytest.fixture(scope="module")
-def desk_of(chromium: Browser, studio: Studio) -> Iterator[BrowserContext]:
-    """The author's browser, signed in by a link of its own."""
-    context = chromium.new_context(viewport={"width": 1280, "height": 800}, permissions=["clipboard-read"])
-    context.set_default_timeout(WAIT_MS)
-    page = context.new_page()
-    page.goto(studio.run("sign-in").stdout.strip().splitlines()[-1])
-    page.get_by_role("button", name="Sign in").click()
-    expect(page.get_by_role("button", name="Sign out", exact=True)).to_be_visible()
-    page.close()
-    yield context
-    context.close()
 
 
 @pytest.fixture

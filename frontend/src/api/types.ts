@@ -1422,6 +1422,18 @@ export interface components {
             cases: number;
         };
         /**
+         * Estimate
+         * @description A figure with the range that it may well be off by: 19 in 20 such ranges hold the truth.
+         */
+        Estimate: {
+            /** Value */
+            value: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
          * Evidence
          * @description How the model did on known cases, or one of its outputs did.
          */
@@ -1732,7 +1744,7 @@ export interface components {
             /** Cases */
             cases: number;
             /** @default null */
-            share_right?: components["schemas"]["plain_window__core__report__figures__Interval"] | null;
+            share_right?: components["schemas"]["Estimate"] | null;
             /** @default null */
             confusion?: components["schemas"]["Confusion"] | null;
             /**
@@ -1767,7 +1779,7 @@ export interface components {
              */
             mean_absolute_error?: number | null;
             /** @default null */
-            mean_absolute_error_interval?: components["schemas"]["plain_window__core__report__figures__Interval"] | null;
+            mean_absolute_error_interval?: components["schemas"]["Estimate"] | null;
             /**
              * Root Mean Square Error
              * @default null
@@ -1790,7 +1802,7 @@ export interface components {
              */
             coverage?: number | null;
             /** @default null */
-            coverage_interval?: components["schemas"]["plain_window__core__report__figures__Interval"] | null;
+            coverage_interval?: components["schemas"]["Estimate"] | null;
             /**
              * Stated Coverage
              * @default null
@@ -1864,9 +1876,26 @@ export interface components {
              */
             is_small: boolean;
             /** @default null */
-            share_right?: components["schemas"]["plain_window__core__report__figures__Interval"] | null;
+            share_right?: components["schemas"]["Estimate"] | null;
             /** @default null */
-            mean_absolute_error?: components["schemas"]["plain_window__core__report__figures__Interval"] | null;
+            mean_absolute_error?: components["schemas"]["Estimate"] | null;
+        };
+        /**
+         * Interval
+         * @description Where the outcome lies as often as `coverage` says.
+         */
+        Interval: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Coverage */
+            coverage: number;
+            /**
+             * Text
+             * @description How far it may be off, rounded for reading: "34" for plus or minus 34.
+             */
+            text: string;
         };
         /**
          * Key
@@ -1990,7 +2019,7 @@ export interface components {
             label: string;
             /** Threshold */
             threshold: number;
-            share_right: components["schemas"]["plain_window__core__report__figures__Interval"];
+            share_right: components["schemas"]["Estimate"];
             /** Precision */
             precision: number | null;
             /** Recall */
@@ -2165,7 +2194,7 @@ export interface components {
              * @description None without enough known cases.
              * @default null
              */
-            interval?: components["schemas"]["plain_window__core__answers__kinds__Interval"] | null;
+            interval?: components["schemas"]["Interval"] | null;
         };
         /**
          * NewDemo
@@ -2363,7 +2392,7 @@ export interface components {
              * @description None without enough known cases.
              * @default null
              */
-            interval?: components["schemas"]["plain_window__core__answers__kinds__Interval"] | null;
+            interval?: components["schemas"]["Interval"] | null;
         };
         /**
          * NumberField
@@ -2437,14 +2466,14 @@ export interface components {
             unit?: string;
             /** Cases */
             cases: number;
-            mean_absolute_error: components["schemas"]["plain_window__core__report__figures__Interval"];
+            mean_absolute_error: components["schemas"]["Estimate"];
             /** Root Mean Square Error */
             root_mean_square_error: number;
             /** Median Absolute Error */
             median_absolute_error: number;
             /** R2 */
             r2: number | null;
-            coverage: components["schemas"]["plain_window__core__report__figures__Interval"] | null;
+            coverage: components["schemas"]["Estimate"] | null;
             /** Stated Coverage */
             stated_coverage: number | null;
             /** Errors */
@@ -3671,35 +3700,6 @@ export interface components {
             yes: boolean | number | string;
             /** Default */
             default: boolean | null;
-        };
-        /**
-         * Interval
-         * @description Where the outcome lies as often as `coverage` says.
-         */
-        plain_window__core__answers__kinds__Interval: {
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Coverage */
-            coverage: number;
-            /**
-             * Text
-             * @description How far it may be off, rounded for reading: "34" for plus or minus 34.
-             */
-            text: string;
-        };
-        /**
-         * Interval
-         * @description A figure with the range that it may well be off by: 19 in 20 such ranges hold the truth.
-         */
-        plain_window__core__report__figures__Interval: {
-            /** Value */
-            value: number;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
         };
     };
     responses: never;

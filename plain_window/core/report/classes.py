@@ -11,7 +11,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from ..trust.calibration import wilson_interval
-from .figures import CalibrationBin, ClassFigures, ClassRow, Confusion, Interval
+from .figures import CalibrationBin, ClassFigures, ClassRow, Confusion, Estimate
 
 __all__ = ["calibration_bins", "class_figures", "share_interval"]
 
@@ -54,7 +54,7 @@ def class_figures(
     )
 
 
-def share_interval(n_true: int, n_all: int) -> Interval:
+def share_interval(n_true: int, n_all: int) -> Estimate:
     """A share with its interval.
 
     Parameters
@@ -63,7 +63,7 @@ def share_interval(n_true: int, n_all: int) -> Interval:
         How many, of how many; `n_all` above 0.
     """
     low, high = wilson_interval(n_true, n_all)
-    return Interval(value=n_true / n_all, low=max(0.0, low), high=min(1.0, high))
+    return Estimate(value=n_true / n_all, low=max(0.0, low), high=min(1.0, high))
 
 
 def calibration_bins(probabilities: np.ndarray, happened: np.ndarray) -> list[CalibrationBin]:

@@ -7,15 +7,15 @@ __all__ = [
     "ClassFigures",
     "Confusion",
     "ErrorBin",
+    "Estimate",
     "Figures",
     "Group",
-    "Interval",
     "LabelFigures",
     "NumberFigures",
 ]
 
 
-class Interval(BaseModel):
+class Estimate(BaseModel):
     """A figure with the range that it may well be off by: 19 in 20 such ranges hold the truth."""
 
     value: float
@@ -61,7 +61,7 @@ class ErrorBin(BaseModel):
 class ClassFigures(BaseModel):
     """A classifier's figures."""
 
-    share_right: Interval
+    share_right: Estimate
     confusion: Confusion
     by_class: list[ClassRow]
     calibration_of: str | None = Field(description="The class whose probability it is; None for the likeliest one's.")
@@ -73,11 +73,11 @@ class ClassFigures(BaseModel):
 class NumberFigures(BaseModel):
     """A regressor's figures. An error is the answer less the truth."""
 
-    mean_absolute_error: Interval
+    mean_absolute_error: Estimate
     root_mean_square_error: float
     median_absolute_error: float
     r2: float | None = Field(description="None where all truths are the same.")
-    coverage: Interval | None = Field(description="How often the truth lay in intervals made from the other cases.")
+    coverage: Estimate | None = Field(description="How often the truth lay in intervals made from the other cases.")
     stated_coverage: float | None
     errors: list[ErrorBin]
 
@@ -85,7 +85,7 @@ class NumberFigures(BaseModel):
 class LabelFigures(BaseModel):
     """One label at its threshold."""
 
-    share_right: Interval
+    share_right: Estimate
     precision: float | None
     recall: float | None
     cases: int = Field(description="How many have it.")
@@ -98,8 +98,8 @@ class Group(BaseModel):
     label: str
     cases: int
     is_small: bool = Field(description="Whether they are so few that little follows.")
-    share_right: Interval | None = None
-    mean_absolute_error: Interval | None = None
+    share_right: Estimate | None = None
+    mean_absolute_error: Estimate | None = None
 
 
 Figures = ClassFigures | NumberFigures

@@ -6,7 +6,7 @@ import numpy as np
 
 from ..trust.conformal import conformal_margin
 from .classes import share_interval
-from .figures import ErrorBin, Interval, NumberFigures
+from .figures import ErrorBin, Estimate, NumberFigures
 
 __all__ = ["mean_interval", "number_figures"]
 
@@ -39,7 +39,7 @@ def number_figures(values: np.ndarray, truths: np.ndarray, *, coverage: float | 
     )
 
 
-def mean_interval(values: np.ndarray) -> Interval:
+def mean_interval(values: np.ndarray) -> Estimate:
     """A mean with its interval, by the normal approximation.
 
     Parameters
@@ -48,10 +48,10 @@ def mean_interval(values: np.ndarray) -> Interval:
     """
     mean = float(values.mean())
     half = NORMAL_975 * float(values.std(ddof=1)) / math.sqrt(len(values)) if len(values) > 1 else math.inf
-    return Interval(value=mean, low=max(0.0, mean - half), high=mean + half if math.isfinite(half) else mean)
+    return Estimate(value=mean, low=max(0.0, mean - half), high=mean + half if math.isfinite(half) else mean)
 
 
-def _coverage(errors: np.ndarray, coverage: float) -> Interval | None:
+def _coverage(errors: np.ndarray, coverage: float) -> Estimate | None:
     """How often the truth lay in an interval that was made from the other parts of the cases."""
     parts = np.random.default_rng(SEED).permutation(len(errors)) % N_PARTS
     n_held, n_tried = 0, 0

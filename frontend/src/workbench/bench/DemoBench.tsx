@@ -2,14 +2,17 @@
 import { useCallback, useEffect, useRef, useState, type ReactNode, type RefObject } from 'react'
 import { Link, useLocation } from 'wouter'
 import type { DemoState, Inputs } from '../../api/client'
+import { caseFragment } from '../../domain/caseLink'
+import { formOf } from '../../domain/formState'
 import { CASE_SHOWN } from '../../parts/caseShown'
 import { DRAFT_CHANGED } from '../../parts/draftChanged'
 import { AnswerPlace } from '../answer/AnswerPlace'
 import { InputsPlace } from '../inputs/InputsPlace'
+import { ChecksPlace } from '../checks/ChecksPlace'
 import { ModelPlace } from '../model/ModelPlace'
 import { useDemo } from './queries'
 import { SharePlace } from '../share/SharePlace'
-import { ShownCase } from '../inputs/shownCase'
+import { ShowCase, ShownCase } from '../inputs/shownCase'
 import { accessWords } from '../shelf/ShelfRow'
 import { useDraft, type Draft } from './useDraft'
 
@@ -17,6 +20,7 @@ const PLACES = [
   { name: 'model', label: 'Model' },
   { name: 'inputs', label: 'Inputs' },
   { name: 'answer', label: 'Answer' },
+  { name: 'checks', label: 'Checks' },
   { name: 'share', label: 'Share' },
 ] as const
 type Place = (typeof PLACES)[number]['name']
@@ -48,6 +52,15 @@ function OpenDemo({ demo, slug, place }: { demo: DemoState; slug: string; place:
   const showChange = useCallback(() => frame.current?.contentWindow?.postMessage(DRAFT_CHANGED, location.origin), [])
   const draft = useDraft(demo, showChange)
   const shown = useShownCase(frame)
+  const { fields } = demo
+  // As somebody does who pastes the case's link into the open page.
+  const show = useCallback(
+    (inputs: Inputs) => {
+      const page = frame.current?.contentWindow?.location
+      page?.replace(page.pathname + page.search + caseFragment(formOf(fields, inputs)))
+    },
+    [fields],
+  )
   const [, navigate] = useLocation()
   // The address may just have been changed; what stands in the bar follows.
   useEffect(() => {
@@ -78,7 +91,9 @@ function OpenDemo({ demo, slug, place }: { demo: DemoState; slug: string; place:
       </nav>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,11fr)_minmax(0,10fr)] grid-rows-[minmax(0,1fr)]">
         <main className="overflow-y-auto px-6 py-5">
-          <ShownCase value={shown}>{renderPlace(place, draft)}</ShownCase>
+          <ShowCase value={show}>
+            <ShownCase value={shown}>{renderPlace(place, draft)}</ShownCase>
+          </ShowCase>
         </main>
         <iframe
           ref={frame}
@@ -157,6 +172,8 @@ function renderPlace(place: Place, draft: Draft): ReactNode {
       return <InputsPlace draft={draft} />
     case 'answer':
       return <AnswerPlace draft={draft} />
+    case 'checks':
+      return <ChecksPlace draft={draft} />
     case 'share':
       return <SharePlace draft={draft} />
   }

@@ -16,6 +16,7 @@ const SHELF = ['shelf']
 const KEYS = ['keys']
 const SHELF_REFRESH_MS = 10_000
 export const demoKey = (slug: string) => ['demo', slug]
+export const reportKey = (slug: string, ...rest: unknown[]) => ['report', slug, ...rest]
 
 function remember(session: SessionState): SessionState {
   rememberCsrfToken(session.csrf_token)
@@ -114,6 +115,9 @@ export function useDraftChange(slug: string, onChanged: () => void) {
     mutationFn: (change: () => Promise<DemoState>) => change(),
     onSuccess: (demo: DemoState) => {
       queries.setQueryData(demoKey(slug), demo)
+      // Names and thresholds may have changed: what was counted by the old ones is counted anew.
+      void queries.invalidateQueries({ queryKey: reportKey(slug) })
+      void queries.invalidateQueries({ queryKey: ['known', slug] })
       onChanged()
     },
   })
@@ -136,6 +140,9 @@ export function useReplace(slug: string, onChanged: () => void) {
     mutationFn: (form: FormData) => replaceParts(slug, form, () => undefined),
     onSuccess: ({ demo }) => {
       queries.setQueryData(demoKey(slug), demo)
+      // Of another model nothing holds that was counted before.
+      queries.removeQueries({ queryKey: reportKey(slug) })
+      queries.removeQueries({ queryKey: ['known', slug] })
       onChanged()
     },
   })

@@ -1,0 +1,48 @@
+/** Checks: how the model did on known cases, as a page to hand to a colleague, and the cases one by one. */
+import { useCallback, useState } from 'react'
+import { ApiError } from '../../api/client'
+import { Problem } from '../bench/Problem'
+import type { Draft } from '../bench/useDraft'
+import { ClassReport } from './ClassReport'
+import { Groups } from './Groups'
+import { KnownCases } from './KnownCases'
+import { NumberReport } from './NumberReport'
+import { useReport, type CasesWanted } from './queries'
+import { SeveralReports } from './SeveralReports'
+
+const WORST: CasesWanted = { order: 'worst', show: 'all' }
+
+export function ChecksPlace({ draft }: { draft: Draft }) {
+  const { demo } = draft
+  const [by, setBy] = useState<string | null>(null)
+  const [wanted, setWanted] = useState<CasesWanted>(WORST)
+  const report = useReport(demo.slug, by)
+  const open = useCallback((cases: Partial<CasesWanted>) => {
+    setWanted({ ...WORST, ...cases })
+    document.getElementById('known-cases')?.scrollIntoView({ block: 'start' })
+  }, [])
+  if (report.isPending) return <p className="text-soft">Counting…</p>
+  if (report.isError && !report.data) {
+    return (
+      <>
+        <h2 className="font-bold">How it does on known cases</h2>
+        {report.error instanceof ApiError && report.error.problem.status === 422 ? (
+          <p className="mt-2 max-w-[65ch]">{report.error.message} They are given on the Model page.</p>
+        ) : (
+          <Problem error={report.error} />
+        )}
+      </>
+    )
+  }
+  const { data } = report
+  return (
+    <div data-testid="report">
+      <h2 className="font-bold">How it does on known cases</h2>
+      {data.confusion && <ClassReport demo={demo} report={data} onOpen={open} />}
+      {data.kind === 'number' && <NumberReport demo={demo} report={data} />}
+      <SeveralReports report={data} />
+      <Groups demo={demo} report={data} by={by} onBy={setBy} />
+      <KnownCases key={JSON.stringify(wanted)} draft={draft} wanted={wanted} onWanted={setWanted} />
+    </div>
+  )
+}

@@ -1,0 +1,188 @@
+/** The known cases one by one: the page is filled in with each, its answer and what happened stand side by side. */
+import { useContext, useEffect, useState } from 'react'
+import { ApiError, type DemoState, type Inputs, type KnownCase } from '../../api/client'
+import { numberText, valueText } from '../../domain/format'
+import { isSeen } from '../../domain/kinds'
+import { ShowCase } from '../inputs/shownCase'
+import { Problem } from '../bench/Problem'
+import type { Draft } from '../bench/useDraft'
+import { useKnownCase, type CasesWanted } from './queries'
+
+const MOST_CASES = 20
+
+interface KnownCasesProps {
+  draft: Draft
+  wanted: CasesWanted
+  onWanted: (wanted: CasesWanted) => void
+}
+
+export function KnownCases({ draft, wanted, onWanted }: KnownCasesProps) {
+  const { demo } = draft
+  const [at, setAt] = useState(0)
+  const show = useContext(ShowCase)
+  const found = useKnownCase(demo.slug, wanted, at)
+  const total = found.data?.total ?? 0
+  const one = found.isPlaceholderData ? undefined : found.data?.cases[0]
+  const [isStepping, setIsStepping] = useState(false)
+  const step = (by: number) => {
+    setIsStepping(true)
+    setAt((now) => (isStepping ? Math.min(Math.max(0, total - 1), Math.max(0, now + by)) : now))
+  }
+  useStepKeys(step)
+  const hasRows = !demo.fields.some(isSeen)
+  // The page is filled in once the author steps: what stands in it may be something they were just trying.
+  useEffect(() => {
+    if (one && hasRows && isStepping) show(one.inputs as Inputs)
+  }, [one, hasRows, isStepping, show])
+  return (
+    <section id="known-cases" className="card-line mt-5 scroll-mt-4 pt-4" aria-labelledby="known-heading" data-testid="known-cases">
+      <h3 id="known-heading" className="font-bold">
+        Known cases, one by one
+      </h3>
+      <Chooser demo={demo} wanted={wanted} onWanted={onWanted} />
+      <Problem error={found.error} />
+      {found.data && total === 0 && <p className="mt-2">There are none of these.</p>}
+      {total > 0 && (
+        <>
+          <p className="mt-2 flex flex-wrap items-baseline gap-x-5">
+            <button type="button" className="button-plain" disabled={at === 0} onClick={() => step(-1)}>
+              The one before
+            </button>
+            <button type="button" className="button-plain" disabled={isStepping && at >= total - 1} onClick={() => step(1)}>
+              {isStepping ? 'The next one' : 'Show it on the page'}
+            </button>
+            <span role="status">
+              {at + 1} of {total}
+            </span>
+            <span className="text-soft">or press N and Shift+N</span>
+          </p>
+          {one && <OneCase key={one.row} draft={draft} one={one} hasRows={hasRows} isFilledIn={isStepping} />}
+        </>
+      )}
+    </section>
+  )
+}
+
+/** N for the next case, Shift+N for the one before, unless something is being typed. */
+function useStepKeys(step: (by: number) => void) {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const into = event.target as HTMLElement
+      if (event.key.toLowerCase() !== 'n' || event.ctrlKey || event.metaKey || event.altKey || into.closest('input, textarea, select, [contenteditable]')) return
+      event.preventDefault()
+      step(event.shiftKey ? -1 : 1)
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  })
+}
+
+function Chooser({ demo, wanted, onWanted }: Omit<KnownCasesProps, 'draft'> & { demo: DemoState }) {
+  const labelOf = (name?: string) => (demo.answer.kind === 'class' && demo.answer.classes.find((one) => one.name === name)?.label) || name
+  const isCell = wanted.truth !== undefined || wanted.answered !== undefined
+  return (
+    <p className="mt-1 flex flex-wrap items-baseline gap-x-5 gap-y-1">
+      <label className="flex items-baseline gap-2">
+        Order
+        <select className="border-b border-edge bg-paper py-0.5" value={wanted.order} onChange={(event) => onWanted({ ...wanted, order: event.target.value as CasesWanted['order'] })}>
+          <option value="worst">the worst first</option>
+          <option value="table">as in the table</option>
+        </select>
+      </label>
+      {demo.answer.kind === 'class' && (
+        <label className="flex items-baseline gap-2">
+          Show
+          <select className="border-b border-edge bg-paper py-0.5" value={wanted.show} onChange={(event) => onWanted({ ...wanted, show: event.target.value as CasesWanted['show'] })}>
+            <option value="all">all</option>
+            <option value="wrong">where it was wrong</option>
+            <option value="right">where it was right</option>
+          </select>
+        </label>
+      )}
+      {isCell && (
+        <>
+          <span>
+            {labelOf(wanted.truth)}, answered “{labelOf(wanted.answered)}”
+          </span>
+          <button type="button" className="button-quiet" onClick={() => onWanted({ order: wanted.order, show: wanted.show })}>
+            Show all classes
+          </button>
+        </>
+      )}
+    </p>
+  )
+}
+
+function OneCase({ draft, one, hasRows, isFilledIn }: { draft: Draft; one: KnownCase; hasRows: boolean; isFilledIn: boolean }) {
+  const { demo } = draft
+  const [problem, setProblem] = useState<unknown>(null)
+  const samples = demo.samples ?? []
+  const isTaken = samples.some((sample) => JSON.stringify(sample.inputs) === JSON.stringify(one.inputs))
+  const take = () =>
+    draft
+      .save((now) => ({ samples: [...(now.samples ?? []), { title: `Row ${one.row + 1}: ${truthText(demo, one)}`.slice(0, 200), inputs: one.inputs as Record<string, never> }] }))
+      .then(
+        () => setProblem(null),
+        (error: unknown) => setProblem(error instanceof ApiError ? error : new Error('Could not be saved. Try again.')),
+      )
+  return (
+    <div className="mt-3">
+      <dl className="grid w-fit grid-cols-[auto_1fr] gap-x-6 gap-y-0.5">
+        <dt className="text-soft">{one.name ? 'Picture' : 'Row of the table'}</dt>
+        <dd>{one.name ?? one.row + 1}</dd>
+        <dt className="text-soft">It answers</dt>
+        <dd className="font-bold">{answeredText(demo, one)}</dd>
+        <dt className="text-soft">What happened</dt>
+        <dd className={`font-bold ${one.is_right === false ? 'text-caution' : ''}`}>
+          {truthText(demo, one)}
+          {one.is_right !== null && <span className="font-normal">{one.is_right ? ' ✓ right' : ' ! wrong'}</span>}
+        </dd>
+      </dl>
+      {hasRows && (
+        <>
+          <p className="mt-2 text-soft">{isFilledIn ? 'The page on the right shows this case.' : ''}</p>
+          <details className="mt-1">
+            <summary className="button-quiet w-fit">Its values</summary>
+            <dl className="mt-1 grid w-fit grid-cols-[auto_1fr] gap-x-6">
+              {demo.fields.map((field) => (
+                <div key={field.name} className="contents">
+                  <dt className="text-soft">{field.label}</dt>
+                  <dd>{valueText(field, (one.inputs as Inputs)[field.name])}</dd>
+                </div>
+              ))}
+            </dl>
+          </details>
+          <p className="mt-2">
+            <button type="button" className="button-quiet" disabled={isTaken || samples.length >= MOST_CASES} onClick={() => void take()}>
+              {isTaken ? 'Is a ready case' : 'Make it a ready case'}
+            </button>
+          </p>
+          <Problem error={problem} />
+        </>
+      )}
+    </div>
+  )
+}
+
+function answeredText(demo: DemoState, { answer }: KnownCase): string {
+  switch (answer.kind) {
+    case 'class': {
+      const label = (demo.answer.kind === 'class' && demo.answer.classes.find((one) => one.name === answer.class)?.label) || answer.class
+      return answer.probabilities[0] ? `${label}, ${answer.probabilities[0].of_100} of 100` : label
+    }
+    case 'number':
+      return `${answer.text} ${answer.unit}`.trim()
+    case 'numbers':
+      return answer.values.map((one) => `${one.name} ${one.text} ${one.unit}`.trim()).join('; ')
+    case 'labels':
+      return answer.labels.filter((one) => one.applies).map((one) => one.label).join('; ') || 'none applies'
+  }
+}
+
+function truthText(demo: DemoState, { truth }: KnownCase): string {
+  const { answer } = demo
+  if (typeof truth === 'number') return `${numberText(truth)} ${answer.kind === 'number' ? answer.unit : ''}`.trim()
+  if (typeof truth === 'string') return (answer.kind === 'class' && answer.classes.find((one) => one.name === truth)?.label) || truth
+  const parts = Object.entries(truth).filter(([, value]) => value !== null && value !== false)
+  return parts.map(([name, value]) => (value === true ? name : `${name} ${numberText(Number(value))}`)).join('; ') || 'none applies'
+}
