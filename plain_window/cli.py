@@ -165,9 +165,9 @@ def _add_samples(service: "Service") -> bool:
 
 
 def _publish(services: "Services", demo_record: "Demo") -> None:
-    from .store.demos import publish, set_access
+    from .store.demos import draft_tag, publish, set_access
 
-    publish(demo_record, services.stamp)
+    publish(demo_record, services.stamp, tag=draft_tag(demo_record))
     set_access(demo_record, "everyone", services.stamp)
 
 

@@ -306,7 +306,9 @@ def replace_draft(
     stamp.bump()
 
 
-def publish(demo: Demo, stamp: ChangeStamp, *, note: str = "", despite: Mapping[str, str] | None = None) -> Release:
+def publish(
+    demo: Demo, stamp: ChangeStamp, *, tag: str, note: str = "", despite: Mapping[str, str] | None = None
+) -> Release:
     """Freeze the draft as the next release and show it to visitors.
 
     `despite` has the author's reasons to publish with checks that ask something, by their names.
@@ -317,13 +319,22 @@ def publish(demo: Demo, stamp: ChangeStamp, *, note: str = "", despite: Mapping[
         Its record.
     stamp : ChangeStamp
         Who changes it, from where and when; it is written into the list of changes.
+    tag : str
+        Of the draft that was checked.
     note : str, optional
         What the author says of it.
     despite : mapping or None, optional
         Why it is published though a check fails, by check.
+
+    Raises
+    ------
+    DraftMoved
+        If the draft is no longer the one that was checked.
     """
     with database.atomic():
         locked = Demo.select().where(Demo.id == demo.id).for_update().get()
+        if draft_tag(locked) != tag:
+            raise DraftMoved(locked.slug)
         last = Release.select(peewee.fn.MAX(Release.number)).where(Release.demo == locked).scalar() or 0
         release = Release.create(
             demo=locked,

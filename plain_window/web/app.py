@@ -13,6 +13,7 @@ from ..settings import Settings
 from ..store.database import database, use_database
 from ..store.predictions import PredictionLog
 from .answer_ids import AnswerIds
+from .check_results import CheckResults
 from .headers import install_headers
 from .hosts import install_hosts, known_hosts
 from .identity import install_sessions
@@ -94,6 +95,7 @@ def _state(settings: Settings, secret: bytes) -> WebState:
         guesses=GrowingWait(settings.run),
         answer_ids=AnswerIds(secret),
         quick_models=QuickModels(settings.kernels),
+        checks=CheckResults(),
     )
 
 

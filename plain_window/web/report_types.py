@@ -6,9 +6,10 @@ from typing import Any, Literal
 from pydantic import BaseModel, Field
 
 from ..core.answers import AnyAnswer
+from ..core.checks.result import CheckResult
 from ..core.report.figures import CalibrationBin, ClassRow, Confusion, ErrorBin, Estimate, Group
 
-__all__ = ["CasesWanted", "FullReport", "KnownCase", "KnownCases", "LabelReport", "NumberReport", "Truth"]
+__all__ = ["CasesWanted", "CheckRun", "FullReport", "KnownCase", "KnownCases", "LabelReport", "NumberReport", "Truth"]
 
 # A class by its name, a number, or of several each by its name; None where one of several is not known.
 Truth = str | float | dict[str, float | bool | None]
@@ -97,3 +98,10 @@ class CasesWanted:
     show: Literal["all", "right", "wrong"] = "all"
     truth: int | None = None
     answered: int | None = None
+
+
+class CheckRun(BaseModel):
+    """The checks of a draft."""
+
+    fit: bool = Field(description="Whether nothing stands in the way of publishing: no check fails.")
+    checks: list[CheckResult]

@@ -8,6 +8,7 @@ from flask import current_app
 from ..authoring.services import Services
 from ..store.predictions import PredictionLog
 from .answer_ids import AnswerIds
+from .check_results import CheckResults
 from .lookups import (
     Door,
     KnownKey,
@@ -35,6 +36,7 @@ class WebState:
     guesses: GrowingWait
     answer_ids: AnswerIds
     quick_models: QuickModels
+    checks: CheckResults
 
 
 def state() -> WebState:

@@ -35,6 +35,7 @@ CORE = (
     "answers",
     "contract",
     "documents",
+    "checks",
     "plan",
     "explain",
     "formats",

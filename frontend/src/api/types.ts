@@ -64,6 +64,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/demos/{slug}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Run the checks on the draft. With `Accept: application/x-ndjson` a line a check comes as it ends */
+        post: operations["create_checks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/openapi.json": {
         parameters: {
             query?: never;
@@ -235,8 +252,9 @@ export interface paths {
         put?: never;
         /**
          * Freeze the draft as the next release and show it to visitors
-         * @description What was concluded about the model and is still to be confirmed is asked about: 409 names each such check. Confirm
-         *         it (`PATCH` with `confirmed`), or publish `despite` it, with a reason a check. The body may be left out.
+         * @description The checks are made unless they were made on this very draft: 409 names each that fails. Mend it, confirm what was
+         *         concluded (`PATCH` with `confirmed`), or publish `despite` it, with a reason a check, which the release keeps. The
+         *         body may be left out.
          */
         post: operations["create_release"];
         delete?: never;
@@ -774,6 +792,52 @@ export interface components {
              * @description Whether the answer is already what was wanted.
              */
             is_there: boolean;
+        };
+        /**
+         * CheckResult
+         * @description One check.
+         */
+        CheckResult: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "features" | "same-as-original" | "same-as-expected" | "class-order" | "every-field" | "report" | "calibration" | "leakage" | "ranges" | "repeatable" | "bad-input" | "speed" | "size" | "versions" | "preparation" | "words" | "readable";
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "pass" | "warn" | "fail" | "skip";
+            /** Finding */
+            finding: string;
+            /**
+             * Evidence
+             * @description The figures it rests on.
+             * @default {}
+             */
+            evidence?: {
+                [key: string]: unknown;
+            };
+            /** @default null */
+            fix?: components["schemas"]["Fix"] | null;
+            /**
+             * Seconds
+             * @default 0
+             */
+            seconds?: number;
+        };
+        /**
+         * CheckRun
+         * @description The checks of a draft.
+         */
+        CheckRun: {
+            /**
+             * Fit
+             * @description Whether nothing stands in the way of publishing: no check fails.
+             */
+            fit: boolean;
+            /** Checks */
+            checks: components["schemas"]["CheckResult"][];
         };
         /**
          * ChoiceField
@@ -1692,6 +1756,24 @@ export interface components {
             field: string | null;
             /** Message */
             message: string;
+        };
+        /**
+         * Fix
+         * @description The way on, and where it is.
+         */
+        Fix: {
+            /** Text */
+            text: string;
+            /**
+             * Place
+             * @enum {string}
+             */
+            place: "model" | "inputs" | "answer" | "checks" | "share";
+            /**
+             * Field
+             * @default null
+             */
+            field?: string | null;
         };
         /**
          * Found
@@ -4249,6 +4331,91 @@ export interface operations {
             };
             /** @description The address is taken, or something is to be confirmed first */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_checks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Run the checks on the draft. With `Accept: application/x-ndjson` a line a check comes as it ends */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckRun"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
                 headers: {
                     [name: string]: unknown;
                 };

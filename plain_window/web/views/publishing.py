@@ -7,7 +7,8 @@ from flask import request
 from ...authoring.housekeeping import retire_unneeded
 from ...core.errors import Fault
 from ...runners.client import RunnerUnavailable
-from ...store.demos import draft_of, find_demo, make_secret_link, model_inspection, publish, set_access
+from ...store.demos import DraftMoved, draft_tag, find_demo, make_secret_link, publish, set_access
+from ...store.records import Release
 from ..access import require_owner
 from ..hashing import hash_secret
 from ..operations import parse_body, read_json
@@ -15,9 +16,12 @@ from ..problems import ApiProblem
 from ..state import state
 from ..types import AccessChange, AccessState, NewRelease, ReleaseState
 from .api import api
-from .demos import access_state, open_questions, own_record
+from .checks import checked
+from .demos import access_state, own_record
 
 __all__ = []
+
+CHECKED_AGAIN = 3
 
 
 @api.operation(
@@ -34,25 +38,34 @@ __all__ = []
 def create_release(slug: str) -> ReleaseState:
     """Freeze the draft as the next release and show it to visitors.
 
-    What was concluded about the model and is still to be confirmed is asked about: 409 names each such check. Confirm
-    it (`PATCH` with `confirmed`), or publish `despite` it, with a reason a check. The body may be left out.
+    The checks are made unless they were made on this very draft: 409 names each that fails. Mend it, confirm what was
+    concluded (`PATCH` with `confirmed`), or publish `despite` it, with a reason a check, which the release keeps. The
+    body may be left out.
     """
     body = parse_body(NewRelease, read_json()) if request.content_length else NewRelease()
-    demo = own_record(slug)
-    asked = [
-        question
-        for question in open_questions(draft_of(demo), model_inspection(demo.model))
-        if not body.despite.get(question.name, "").strip()
-    ]
-    if asked:
-        faults = [Fault(question.name, question.text) for question in asked]
-        detail = f"{asked[0].text} Confirm it, or say in `despite` why the page is to be published all the same."
-        raise ApiProblem(409, "Something is to be confirmed", detail, faults=faults)
-    release = publish(demo, state().services.stamp, note=body.note, despite=body.despite)
+    release = _published(slug, body)
     # The release before it may have been asked at another runner.
     with contextlib.suppress(RunnerUnavailable):
         retire_unneeded(state().services)
     return ReleaseState(number=release.number, created=release.created)
+
+
+def _published(slug: str, body: NewRelease) -> Release:
+    """What is published is what was checked: a draft that changes meanwhile is checked once more."""
+    for _ in range(CHECKED_AGAIN):
+        demo = own_record(slug)
+        tag = draft_tag(demo)
+        failing = [result for result in checked(slug, tag) if result.status == "fail"]
+        asked = [result for result in failing if not body.despite.get(result.name, "").strip()]
+        if asked:
+            faults = [Fault(result.name, result.finding) for result in asked]
+            detail = f"{asked[0].finding} Mend it, or say in `despite` why the page is to be published all the same."
+            raise ApiProblem(409, "A check fails", detail, faults=faults)
+        reasons: dict[str, str] = {result.name: body.despite[result.name] for result in failing}
+        with contextlib.suppress(DraftMoved):
+            return publish(demo, state().services.stamp, tag=tag, note=body.note, despite=reasons)
+    detail = "The draft is being changed while it is published. Wait until it is saved, and publish again."
+    raise ApiProblem(409, "The draft changes", detail)
 
 
 @api.operation(

@@ -1,0 +1,216 @@
+"""Whether the model is the one that is meant: its features, its classes, the versions it was made with, its size."""
+
+import re
+
+import numpy as np
+
+from .facts import Facts
+from .result import CheckResult, Fix
+
+__all__ = ["class_order", "every_field", "features", "same_as_expected", "same_as_original", "size", "versions"]
+
+# A model file above this makes each start slow, and each copy of it heavy.
+LARGE_BYTES = 200 << 20
+# Another order of the classes must be right this much more often to be believed.
+CLEARLY_BETTER = 0.1
+FEWEST_CASES = 20
+NAMED = 6
+
+
+def features(facts: Facts) -> CheckResult:
+    """Whether what the model takes is what the page asks, in an order that is known.
+
+    Parameters
+    ----------
+    facts : Facts
+    """
+    question = next((one for one in facts.inspection.questions if one.name == "features"), None)
+    names, fields = [column.name for column in facts.inspection.columns], [one.name for one in facts.document.fields]
+    evidence = {"columns": names[:100], "ignored": facts.inspection.ignored[:100]}
+    if question is not None and "features" not in facts.document.confirmed:
+        fix = Fix(text="Confirm it on the Model page, or bring a model that names its features.", place="model")
+        return CheckResult(name="features", status="fail", finding=question.text, evidence=evidence, fix=fix)
+    missing = [name for name in names if name not in fields]
+    if missing and not facts.has_pictures:
+        finding = f"The page has no field for {_listed(missing)}, which the model takes."
+        fix = Fix(text="Bring the reference table again.", place="model")
+        return CheckResult(name="features", status="fail", finding=finding, evidence=evidence, fix=fix)
+    ignored = facts.inspection.ignored
+    beside = f" Columns of the table it does not take: {_listed(ignored)}." if ignored else ""
+    count = "the one column" if len(fields) == 1 else f"all {len(fields)} columns"
+    if facts.has_pictures:
+        return CheckResult(name="features", status="pass", finding=f"The page asks for what the model takes.{beside}")
+    finding = f"The page asks for {count} that the model takes, by their names.{beside}"
+    return CheckResult(name="features", status="pass", finding=finding, evidence=evidence)
+
+
+def same_as_original(facts: Facts) -> CheckResult:
+    """Whether the compiled model says what its own library says.
+
+    Parameters
+    ----------
+    facts : Facts
+    """
+    report = facts.inspection.compiled
+    if not report.adopted:
+        finding = f"The model is asked through its own library: there is nothing to compare. {report.obstacle or ''}"
+        return CheckResult(name="same-as-original", status="skip", finding=finding.strip())
+    largest = report.largest_difference or 0.0
+    evidence = {"rows": report.n_rows_compared, "largest_difference": largest}
+    apart = "not at all" if largest == 0 else f"by {largest:.2g} at most"
+    finding = (
+        f"On {report.n_rows_compared} rows, made to be awkward, the compiled model differs from its library {apart}."
+    )
+    return CheckResult(name="same-as-original", status="pass", finding=finding, evidence=evidence)
+
+
+def same_as_expected(facts: Facts) -> CheckResult:
+    """Whether answers are those of the author's notebook.
+
+    Parameters
+    ----------
+    facts : Facts
+    """
+    finding = "No outputs of your own were brought to compare with."
+    fix = Fix(text="Step through known cases on this page and compare some with your notebook.", place="checks")
+    return CheckResult(name="same-as-expected", status="skip", finding=finding, fix=fix)
+
+
+def class_order(facts: Facts) -> CheckResult:
+    """Whether each class has its own name: with names swapped, known cases are right far more often.
+
+    Parameters
+    ----------
+    facts : Facts
+    """
+    if facts.document.answer.kind != "class" or facts.task != "class":
+        return CheckResult(name="class-order", status="skip", finding="The answer is no class.")
+    question = next((one for one in facts.inspection.questions if one.name == "class-order"), None)
+    if question is not None and "class-order" not in facts.document.confirmed:
+        fix = Fix(text="Confirm it on the Model page, or bring known cases.", place="model")
+        return CheckResult(name="class-order", status="fail", finding=question.text, fix=fix)
+    names, own = [wording.name for wording in facts.document.answer.classes], facts.inspection.found.classes or []
+    if own != names and sorted(own) == sorted(names):
+        finding = f"The page calls the model's classes {_listed(own)} by each other's names: {_listed(names)}."
+        fix = Fix(text="Put the labels into the model's own order.", place="model")
+        return CheckResult(
+            name="class-order", status="fail", finding=finding, evidence={"model": own, "page": names}, fix=fix
+        )
+    if facts.known is None or facts.known.n_cases < FEWEST_CASES:
+        finding = "Too few known cases to tell whether each class has its own name."
+        fix = Fix(text="Bring known cases.", place="model")
+        return CheckResult(name="class-order", status="skip", finding=finding, fix=fix)
+    truths, answered = facts.known.truths[:, 0].astype("int64"), facts.known.outputs.argmax(axis=1)
+    counts = np.zeros((len(names), len(names)))
+    np.add.at(counts, (truths, answered), 1)
+    right = float(np.trace(counts)) / len(truths)
+    columns = _best_order(counts)
+    best = float(counts[np.arange(len(names)), columns].sum()) / len(truths)
+    evidence = {"cases": len(truths), "right": right, "right_with_names_swapped": best}
+    if best - right > CLEARLY_BETTER:
+        swapped = [f"{names[at]} for {names[to]}" for at, to in enumerate(columns) if at != to]
+        finding = (
+            f"With classes named as they are {_of_100(right)} of 100 known cases are right; with their names swapped "
+            f"({'; '.join(swapped[:NAMED])}) it would be {_of_100(best)}. The names are very likely in the wrong order."
+        )
+        fix = Fix(text="Put the labels into the model's own order.", place="model")
+        return CheckResult(name="class-order", status="fail", finding=finding, evidence=evidence, fix=fix)
+    finding = (
+        f"No other order of the names would make known cases right more often by {round(100 * CLEARLY_BETTER)} of 100."
+    )
+    return CheckResult(name="class-order", status="pass", finding=finding, evidence=evidence)
+
+
+def _best_order(counts: np.ndarray) -> list[int]:
+    """Which answered class stands for which true one so that most cases are right: two are swapped while that helps."""
+    order = list(range(len(counts)))
+    while True:
+        gains = [
+            (counts[a, order[b]] + counts[b, order[a]] - counts[a, order[a]] - counts[b, order[b]], a, b)
+            for a in range(len(order))
+            for b in range(a)
+        ]
+        gain, a, b = max(gains, default=(0, 0, 0))
+        # Each swap makes more cases right, of which there are only so many: it ends.
+        if gain <= 0:
+            return order
+        order[a], order[b] = order[b], order[a]
+
+
+def every_field(facts: Facts) -> CheckResult:
+    """Whether each field can move the answer.
+
+    Parameters
+    ----------
+    facts : Facts
+    """
+    strength, unused = facts.inspection.strength, facts.inspection.unused
+    evidence = {"moved_on_average": strength, "unused": unused}
+    if facts.has_pictures and not strength:
+        return CheckResult(
+            name="every-field", status="skip", finding="What in a picture matters is shown by where it looked."
+        )
+    if unused:
+        fields = f"Nothing that is entered for {_listed([facts.label(name) for name in unused])} changes the answer"
+        finding = f"{fields}: the model makes no use of {'it' if len(unused) == 1 else 'them'}."
+        fix = Fix(text="Bring a model that uses it, or say why the page asks for it.", place="inputs", field=unused[0])
+        return CheckResult(name="every-field", status="fail", finding=finding, evidence=evidence, fix=fix)
+    if not strength:
+        finding = "The model is too slow, or has too few reference rows, for every field to be tried."
+        return CheckResult(name="every-field", status="skip", finding=finding)
+    finding = "Each field changes the answer for some reference rows."
+    return CheckResult(name="every-field", status="pass", finding=finding, evidence=evidence)
+
+
+def versions(facts: Facts) -> CheckResult:
+    """Whether the library is of the version the model was saved with.
+
+    Parameters
+    ----------
+    facts : Facts
+    """
+    found = facts.inspection.found
+    evidence = {"library": found.library, "saved_with": found.saved_with, "running": found.running}
+    warnings = [line for line in found.warnings if re.search(r"version", line, re.IGNORECASE)]
+    if found.saved_with is None:
+        finding = f"The file does not say which version of {found.library} it was saved with."
+        return CheckResult(name="versions", status="skip", finding=finding, evidence=evidence)
+    if warnings or _release(found.saved_with) != _release(found.running):
+        finding = f"Saved with {found.saved_with}, opened with {found.running}: its answers may differ from those then."
+        fix = Fix(
+            text="Compare some answers with your notebook, or save it once more with this version.", place="model"
+        )
+        return CheckResult(name="versions", status="warn", finding=finding, evidence=evidence, fix=fix)
+    finding = f"Saved and opened with {found.running}."
+    return CheckResult(name="versions", status="pass", finding=finding, evidence=evidence)
+
+
+def size(facts: Facts) -> CheckResult:
+    """Whether the model's file is of a size that is served with ease.
+
+    Parameters
+    ----------
+    facts : Facts
+    """
+    evidence = {"bytes": facts.model_bytes}
+    megabytes = f"{facts.model_bytes / 1e6:.1f} MB"
+    if facts.model_bytes > LARGE_BYTES:
+        finding = f"The model's file has {megabytes}: starting it takes time, and others wait for its memory."
+        fix = Fix(text="Fewer or smaller trees often do as well; compare on known cases.", place="model")
+        return CheckResult(name="size", status="warn", finding=finding, evidence=evidence, fix=fix)
+    return CheckResult(name="size", status="pass", finding=f"The model's file has {megabytes}.", evidence=evidence)
+
+
+def _release(version: str) -> tuple[str, ...]:
+    """The first two numbers: what comes behind them changes no answers."""
+    return tuple(re.findall(r"\d+", version)[:2])
+
+
+def _of_100(share: float) -> int:
+    return round(100 * share)
+
+
+def _listed(names: list[str]) -> str:
+    shown = [f"`{name}`" for name in names[:NAMED]]
+    more = f" and {len(names) - NAMED} more" if len(names) > NAMED else ""
+    return ", ".join(shown) + more

@@ -1,0 +1,99 @@
+"""The checks of a draft: what they are made on, and what they came to."""
+
+from collections.abc import Iterator
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+import msgspec
+
+from ..core.checks.result import CheckResult
+from ..core.contract.values import Row, Value
+from ..core.errors import InputFaults, ModelFailed
+from ..core.fields.checking import check_inputs
+from ..runners.client import RunnerRaised
+from .lookups import Version
+from .state import state
+
+if TYPE_CHECKING:  # what computes is imported by those who ask for checks, not at each start
+    import numpy as np
+
+    from ..core.checks.facts import Facts
+
+__all__ = ["checks_of"]
+
+ROWS_ASKED, MOST_SAMPLES = 40, 3
+
+
+class _Kept(msgspec.Struct):
+    """Of a file of kept rows what is of reference rows; the rest is passed over."""
+
+    columns: dict[str, list[Value]] = {}
+    outcomes: list[Value] | None = None
+
+
+def checks_of(version: Version, *, caller: str) -> Iterator[CheckResult]:
+    """Each check of a draft as it ends.
+
+    Parameters
+    ----------
+    version : Version
+        The draft.
+    caller : str
+        Who asks the model.
+
+    Raises
+    ------
+    RunnerUnavailable
+        If the model is not there to be asked.
+    """
+    from ..core.checks.running import run_checks
+
+    yield from run_checks(_facts(version, caller))
+
+
+def _facts(version: Version, caller: str) -> "Facts":
+    import numpy as np
+
+    from ..core.checks.facts import Facts
+    from .known_cases import known_of
+    from .problems import ApiProblem
+
+    def predict(rows: list[Row]) -> "tuple[np.ndarray, float]":
+        try:
+            found = state().services.runners.predict(version.job, rows, caller=caller)
+        except RunnerRaised as error:
+            raise ModelFailed(str(error), traceback="") from error
+        return np.array(found.outputs, dtype="float64"), found.predict_ms
+
+    path = version.job.kept_rows
+    kept = msgspec.msgpack.decode(Path(path).read_bytes(), type=_Kept) if path else _Kept()
+    try:
+        known = known_of(version).answers
+    except ApiProblem:
+        known = None
+    return Facts(
+        document=version.document,
+        inspection=version.inspection,
+        evidence=version.evidence,
+        known=known if known is not None and known.n_cases else None,
+        columns=kept.columns,
+        outcomes=kept.outcomes,
+        rows=_rows(version, kept),
+        predict=predict,
+        model_bytes=Path(version.job.model).stat().st_size,
+    )
+
+
+def _rows(version: Version, kept: _Kept) -> list[Row]:
+    """Reference rows, or the draft's own samples, as the model is given them."""
+    fields, columns = version.document.fields, kept.columns
+    n_rows = min(ROWS_ASKED, len(next(iter(columns.values()), [])))
+    if n_rows and all(field.name in columns for field in fields):
+        return [{field.name: columns[field.name][at] for field in fields} for at in range(n_rows)]
+    rows = []
+    for sample in version.document.samples[:MOST_SAMPLES]:
+        try:
+            rows.append(check_inputs(fields, sample.inputs).values)
+        except InputFaults:
+            continue
+    return rows
