@@ -2,9 +2,12 @@
 
 from collections.abc import Iterator
 
+import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
+from sklearn.linear_model import LinearRegression
 
+from ..made_models import csv, dumped, firings
 from ..web.helpers import bring
 from .conftest import violations
 
@@ -61,5 +64,33 @@ def test_a_demo_without_known_cases_says_what_to_bring(desk_of, studio, author):
     page = desk_of.new_page()
     page.goto(f"{studio.url}/demos/{slug}/checks")
     expect(page.locator("main")).to_contain_text("They are given on the Model page.")
+    page.close()
+    author.delete(f"/api/v1/demos/{slug}")
+
+
+def test_checks_come_in_and_say_what_stands_in_the_way(desk_of, studio, author):
+    table = firings(200)
+    table["shelf"] = np.arange(200) % 4
+    model = LinearRegression().fit(table[["pots", "peak", "shelf"]], table["kwh"])
+    model.coef_[2] = 0
+    columns = ["pots", "peak", "shelf"]
+    slug = bring(author, model=dumped(model), reference=csv(table[columns]), title="Half used").json()["slug"]
+    page = desk_of.new_page()
+    page.goto(f"{studio.url}/demos/{slug}/checks")
+    sheet = page.get_by_test_id("checks")
+    expect(sheet.get_by_role("status")).to_contain_text("1 fails, and publishing asks why")
+    first = sheet.get_by_role("listitem").first
+    expect(first).to_contain_text("Nothing that is entered for `Shelf` changes the answer")
+    assert violations(page) == []
+    # Publishing asks for a reason, and keeps it.
+    page.goto(f"{studio.url}/demos/{slug}/share")
+    publish = page.get_by_role("button", name="Publish version 1")
+    publish.click()
+    reason = page.get_by_label("Why it is published all the same")
+    expect(reason).to_be_visible()
+    expect(publish).to_be_disabled()
+    reason.fill("The next model will use it")
+    publish.click()
+    expect(page.get_by_text("Visitors see version 1")).to_be_visible()
     page.close()
     author.delete(f"/api/v1/demos/{slug}")

@@ -79,7 +79,7 @@ def test_several_numbers_take_name_range_and_evidence_each_from_its_own_column()
     ]
     assert any("fit the columns `peak`, `kwh` in this order" in note for note in inspection.notes)
     known = read_known_cases(TABLE, inspection)
-    evidence = weigh(opened, known, "numbers")
+    evidence = weigh(opened.predict(known.rows), known, "numbers")
     off = np.abs(model.predict(NUMBERS[["pots"]]) - TABLE[["peak", "kwh"]].to_numpy())
     assert [one.typical_error for one in evidence.outputs] == pytest.approx(np.median(off, axis=0).tolist())
     kept_rows = evaluate_model(opened, TABLE[["pots", "kwh", "peak"]], inspection)[1]

@@ -148,16 +148,12 @@ def test_what_happened_to_reference_rows_has_the_pages_names():
 
 
 def test_known_cases_without_a_number_from_the_model_do_not_count():
-    class Fickle:
-        def predict(self, rows):
-            said = rows["pots"].to_numpy(dtype="float64")[:, None]
-            return np.where(said > 30, np.nan, said)
-
     rows = firings(80)
-    counted = int((rows["pots"] <= 30).sum())
     outcomes = rows[["pots"]].to_numpy(dtype="float64")
-    assert weigh(Fickle(), KnownCases(rows, outcomes, []), "number").n_known == counted > 0
-    assert weigh(Fickle(), KnownCases(rows.assign(pots=40), outcomes, []), "number") is None
+    answers = np.where(outcomes > 30, np.nan, outcomes)
+    counted = int((rows["pots"] <= 30).sum())
+    assert weigh(answers, KnownCases(rows, outcomes, []), "number").n_known == counted > 0
+    assert weigh(np.full_like(outcomes, np.nan), KnownCases(rows, outcomes, []), "number") is None
 
 
 # --- similarity -------------------------------------------------------------------------------------------------------

@@ -1,4 +1,5 @@
 /** The one way from the pages to the API. Types come from the API's own description. */
+import { linesOf } from './lines'
 import createClient, { type Middleware } from 'openapi-fetch'
 import type { PictureValue } from './picture'
 import type { components, paths } from './types'
@@ -25,6 +26,7 @@ export type Contribution = Schemas['ContributionAnswer']
 export type Curve = Schemas['CurveAnswer']
 export type SimilarCase = Schemas['SimilarCase']
 export type Way = Schemas['Way']
+export type CheckResult = Schemas['CheckResult']
 export type FullReport = Schemas['FullReport']
 export type Estimate = Schemas['Estimate']
 export type Group = Schemas['Group']
@@ -206,4 +208,18 @@ function sendForm<Result>(method: string, path: string, form: FormData, onProgre
     request.onerror = () => reject(new ApiError(OFFLINE, null))
     request.send(form)
   })
+}
+
+/**
+ * Run the checks of a draft; each result comes as it ends.
+ *
+ * @throws ApiError
+ */
+export async function* runChecks(slug: string, signal: AbortSignal): AsyncGenerator<CheckResult> {
+  const headers = { Accept: 'application/x-ndjson', 'X-CSRF-Token': csrfToken ?? '' }
+  const response = await fetch(`/api/v1/demos/${encodeURIComponent(slug)}/checks`, { method: 'POST', signal, headers })
+  if (!response.ok || !response.body) {
+    throw toApiError(await response.json().catch(() => null), response.status, response.headers.get('Retry-After'))
+  }
+  for await (const line of linesOf(response.body)) yield JSON.parse(line) as CheckResult
 }

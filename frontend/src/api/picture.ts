@@ -1,4 +1,5 @@
 /** A picture or a drawing as the page holds it, and the one way it is asked about. */
+import { linesOf } from './lines'
 import { api, ApiError, expectData, toApiError, type Inputs, type InputValue, type PredictionAnswer } from './client'
 import type { components, paths } from './types'
 
@@ -85,19 +86,6 @@ export async function fetchLink(slug: string, link: string, draft: boolean): Pro
   })
   if (!response.ok) throw toApiError(await response.json().catch(() => null), response.status, response.headers.get('Retry-After'))
   return response.blob()
-}
-
-async function* linesOf(body: ReadableStream<Uint8Array>): AsyncGenerator<string> {
-  const reader = body.pipeThrough(new TextDecoderStream() as unknown as ReadableWritablePair<string, Uint8Array>).getReader()
-  let rest = ''
-  for (;;) {
-    const { value, done } = await reader.read()
-    rest += value ?? ''
-    const lines = rest.split('\n')
-    rest = lines.pop() ?? ''
-    yield* lines.filter(Boolean)
-    if (done) return
-  }
 }
 
 /** The request's body, and whether it is a form with files. */

@@ -16,6 +16,7 @@ const SHELF = ['shelf']
 const KEYS = ['keys']
 const SHELF_REFRESH_MS = 10_000
 export const demoKey = (slug: string) => ['demo', slug]
+export const checksKey = (slug: string) => ['checks', slug]
 export const reportKey = (slug: string, ...rest: unknown[]) => ['report', slug, ...rest]
 
 function remember(session: SessionState): SessionState {
@@ -118,6 +119,7 @@ export function useDraftChange(slug: string, onChanged: () => void) {
       // Names and thresholds may have changed: what was counted by the old ones is counted anew.
       void queries.invalidateQueries({ queryKey: reportKey(slug) })
       void queries.invalidateQueries({ queryKey: ['known', slug] })
+      void queries.invalidateQueries({ queryKey: checksKey(slug) })
       onChanged()
     },
   })
@@ -126,8 +128,8 @@ export function useDraftChange(slug: string, onChanged: () => void) {
 export function usePublish(slug: string) {
   const queries = useQueryClient()
   return useMutation({
-    mutationFn: (despite: Record<string, string>) =>
-      expectData(api.POST('/api/v1/demos/{slug}/releases', { params: { path: { slug } }, body: { note: '', despite } })),
+    mutationFn: (release: { note: string; despite: Record<string, string> }) =>
+      expectData(api.POST('/api/v1/demos/{slug}/releases', { params: { path: { slug } }, body: release })),
     onSuccess: () => queries.invalidateQueries({ queryKey: demoKey(slug) }),
   })
 }
@@ -143,6 +145,7 @@ export function useReplace(slug: string, onChanged: () => void) {
       // Of another model nothing holds that was counted before.
       queries.removeQueries({ queryKey: reportKey(slug) })
       queries.removeQueries({ queryKey: ['known', slug] })
+      queries.removeQueries({ queryKey: checksKey(slug) })
       onChanged()
     },
   })

@@ -1,8 +1,9 @@
-/** Checks: how the model did on known cases, as a page to hand to a colleague, and the cases one by one. */
+/** Checks: what stands in the way of publishing; how the model did on known cases, as a page to hand to a colleague, and the cases one by one. */
 import { useCallback, useState } from 'react'
 import { ApiError } from '../../api/client'
 import { Problem } from '../bench/Problem'
 import type { Draft } from '../bench/useDraft'
+import { ChecksSheet } from './ChecksSheet'
 import { ClassReport } from './ClassReport'
 import { Groups } from './Groups'
 import { KnownCases } from './KnownCases'
@@ -13,6 +14,17 @@ import { SeveralReports } from './SeveralReports'
 const WORST: CasesWanted = { order: 'worst', show: 'all' }
 
 export function ChecksPlace({ draft }: { draft: Draft }) {
+  return (
+    <>
+      <ChecksSheet demo={draft.demo} />
+      <div className="card-line mt-6 pt-5">
+        <Report draft={draft} />
+      </div>
+    </>
+  )
+}
+
+function Report({ draft }: { draft: Draft }) {
   const { demo } = draft
   const [by, setBy] = useState<string | null>(null)
   const [wanted, setWanted] = useState<CasesWanted>(WORST)

@@ -1,14 +1,10 @@
 /** Share: the page's words, publishing, and who may open it. */
-import { useState } from 'react'
-import { Link } from 'wouter'
-import type { DemoState } from '../../api/client'
 import { CallsSheet } from './CallsSheet'
 import { LogSheet } from './LogSheet'
-import { Problem } from '../bench/Problem'
-import { usePublish } from '../bench/queries'
 import { SavedInput } from '../bench/SavedInput'
 import type { Draft } from '../bench/useDraft'
 import { Access } from './AccessSheet'
+import { Publish } from './Publish'
 
 export function SharePlace({ draft }: { draft: Draft }) {
   const { demo } = draft
@@ -23,52 +19,6 @@ export function SharePlace({ draft }: { draft: Draft }) {
       <CallsSheet demo={demo} />
       <LogSheet demo={demo} />
     </section>
-  )
-}
-
-/** Publishing; what was concluded and never confirmed is asked about first. */
-function Publish({ demo }: { demo: DemoState }) {
-  const publish = usePublish(demo.slug)
-  const [reason, setReason] = useState('')
-  const asks = demo.questions.length > 0
-  const despite = Object.fromEntries(demo.questions.map((question) => [question.name, reason.trim()]))
-  const state = !demo.release
-    ? 'Not published yet. Visitors see nothing until you publish.'
-    : demo.draft_differs
-      ? `Visitors see version ${demo.release.number}. The draft has changes they do not see yet.`
-      : `Visitors see version ${demo.release.number}, which is this draft.`
-  return (
-    <div className="mt-3 flex flex-wrap items-center gap-4">
-      <button
-        type="button"
-        className="button-primary"
-        disabled={publish.isPending || !demo.draft_differs || (asks && !reason.trim())}
-        onClick={() => publish.mutate(asks ? despite : {})}
-      >
-        {demo.draft_differs ? `Publish version ${(demo.release?.number ?? 0) + 1}` : 'Published'}
-      </button>
-      <p role="status" className="flex-1 text-soft">
-        {state}
-      </p>
-      {asks && demo.draft_differs && (
-        <div className="w-full border-l-3 border-caution pl-4">
-          {demo.questions.map((question) => (
-            <p key={question.name} className="text-caution">
-              <span aria-hidden="true">! </span>
-              {question.text}
-            </p>
-          ))}
-          <p className="mt-1">
-            <Link className="button-quiet" href={`/demos/${demo.slug}/model`}>
-              Confirm it under Model
-            </Link>
-            , or say why the page is to be published all the same:
-          </p>
-          <input className="input-line w-full" aria-label="Why it is published all the same" value={reason} maxLength={2000} onChange={(event) => setReason(event.target.value)} />
-        </div>
-      )}
-      <Problem error={publish.error} />
-    </div>
   )
 }
 
