@@ -2,6 +2,7 @@
 
 import logging
 import threading
+from collections.abc import Iterable
 
 from ..runners.client import RunnerUnavailable
 from ..store.database import DATABASE_ERRORS, database
@@ -16,19 +17,21 @@ log = logging.getLogger("housekeeping")
 EVERY_SECONDS = 60.0
 
 
-def retire_unneeded(services: Services) -> None:
+def retire_unneeded(services: Services, *, but: Iterable[str] = ()) -> None:
     """Let go of the runners that neither a draft nor a live release needs.
 
     Parameters
     ----------
     services : Services
+    but : iterable of str, optional
+        Names of runners that stay all the same.
 
     Raises
     ------
     RunnerUnavailable
         If the keeper does not answer.
     """
-    services.runners.retire_all_but([job.key for job in needed_jobs(services.files)])
+    services.runners.retire_all_but([*(job.key for job in needed_jobs(services.files)), *but])
 
 
 class Housekeeping:
@@ -50,10 +53,13 @@ class Housekeeping:
         self._stopping.set()
 
     def _run(self) -> None:
+        before: list[str] = []
         while not self._stopping.wait(EVERY_SECONDS):
             try:
                 with database.connection_context():
-                    retire_unneeded(self._services)
+                    # What was needed until a moment ago may still be answering.
+                    retire_unneeded(self._services, but=before)
+                    before = [job.key for job in needed_jobs(self._services.files)]
                     self._services.files.sweep()
                     forget_ended()
             except (RunnerUnavailable, *DATABASE_ERRORS) as error:

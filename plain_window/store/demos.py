@@ -32,16 +32,19 @@ __all__ = [
     "draft_tag",
     "drafts",
     "find_demo",
+    "find_release",
     "free_slug",
     "leads_on",
     "live_releases",
     "live_releases_of",
     "live_slugs",
+    "make_live",
     "make_secret_link",
     "model_inspection",
     "move_demo",
     "old_addresses",
     "publish",
+    "releases_of",
     "replace_draft",
     "restore_demo",
     "secret_link_demo",
@@ -349,6 +352,52 @@ def publish(
         locked.save()
     stamp.bump()
     return release
+
+
+def releases_of(demo: Demo) -> list[Release]:
+    """All releases of a demo with their models, the newest first.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    """
+    found = Release.select(Release, Model).join(Model).where(Release.demo == demo)
+    return list(found.order_by(Release.number.desc()))
+
+
+def find_release(demo: Demo, number: int) -> Release | None:
+    """A release by its number, with its model.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    number : int
+    """
+    found = Release.select(Release, Model).join(Model).where(Release.demo == demo, Release.number == number)
+    release: Release | None = found.first()
+    return release
+
+
+def make_live(demo: Demo, release: Release, stamp: ChangeStamp) -> None:
+    """Show visitors this release, at once and whole.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    release : Release
+        One of its own.
+    stamp : ChangeStamp
+        Who changes it, from where and when; it is written into the list of changes.
+    """
+    with database.atomic():
+        locked = Demo.select().where(Demo.id == demo.id).for_update().get()
+        locked.live_release_id = release.id
+        locked.changed = now()
+        locked.save()
+    stamp.bump()
 
 
 def draft_differs(demo: Demo, release: Release | None) -> bool:

@@ -186,6 +186,10 @@ class ReleaseState(BaseModel):
 
     number: int
     created: UtcTime
+    published_at: UtcTime
+    note: str = ""
+    despite: dict[str, str] = Constrained({}, description="The author's reason for each check that failed.")
+    is_live: bool = True
 
 
 class LogEntry(BaseModel):

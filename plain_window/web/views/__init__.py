@@ -12,6 +12,7 @@ from . import (  # noqa: F401 -- they register themselves
     publishing,
     reference,
     regions,
+    releases,
     replacing,
     report,
     rows,

@@ -1,6 +1,7 @@
 """An author's demos: bringing a model, the draft."""
 
 import contextlib
+import json
 import re
 from collections.abc import Callable, Mapping
 from typing import Any
@@ -301,7 +302,7 @@ def demo_state(demo: Demo) -> DemoState:
         slug=demo.slug,
         target=inspection.target,
         access=access_state(demo),
-        release=ReleaseState(number=release.number, created=release.created) if release else None,
+        release=release_state(release, demo) if release else None,
         draft_differs=draft_differs(demo, release),
         found=inspection.found,
         compiled=inspection.compiled,
@@ -321,6 +322,25 @@ def demo_state(demo: Demo) -> DemoState:
         strength=inspection.strength,
         unused=inspection.unused,
         pictures=inspection.pictures,
+    )
+
+
+def release_state(release: Release, demo: Demo) -> ReleaseState:
+    """A release as its author sees it listed.
+
+    Parameters
+    ----------
+    release : Release
+    demo : Demo
+        Whose it is.
+    """
+    return ReleaseState(
+        number=release.number,
+        created=release.created,
+        published_at=release.created,
+        note=release.note,
+        despite=json.loads(release.despite) if release.despite else {},
+        is_live=release.id == demo.live_release_id,
     )
 
 

@@ -4,9 +4,7 @@ import contextlib
 
 from flask import request
 
-from ...authoring.housekeeping import retire_unneeded
 from ...core.errors import Fault
-from ...runners.client import RunnerUnavailable
 from ...store.demos import DraftMoved, draft_tag, find_demo, make_secret_link, publish, set_access
 from ...store.records import Release
 from ..access import require_owner
@@ -17,7 +15,7 @@ from ..state import state
 from ..types import AccessChange, AccessState, NewRelease, ReleaseState
 from .api import api
 from .checks import checked
-from .demos import access_state, own_record
+from .demos import access_state, own_record, release_state
 
 __all__ = []
 
@@ -44,10 +42,8 @@ def create_release(slug: str) -> ReleaseState:
     """
     body = parse_body(NewRelease, read_json()) if request.content_length else NewRelease()
     release = _published(slug, body)
-    # The release before it may have been asked at another runner.
-    with contextlib.suppress(RunnerUnavailable):
-        retire_unneeded(state().services)
-    return ReleaseState(number=release.number, created=release.created)
+    # The runner of the release before it goes when the house is kept next: who is being answered there is not cut off.
+    return release_state(release, find_demo(slug) or own_record(slug))
 
 
 def _published(slug: str, body: NewRelease) -> Release:
