@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from sklearn import metrics
 from sklearn.calibration import calibration_curve
@@ -23,6 +23,7 @@ def probabilities(n_rows: int, n_classes: int, seed: int) -> tuple[np.ndarray, n
     return outputs, truths
 
 
+@settings(deadline=None)
 @given(st.integers(2, 5), st.integers(20, 300), st.integers(0, 2**32 - 1))
 def test_classes(n_classes, n_rows, seed):
     outputs, truths = probabilities(n_rows, n_classes, seed)
@@ -63,6 +64,7 @@ def test_a_model_without_probabilities_has_no_losses():
     assert (found.log_loss, found.brier, found.calibration) == (None, None, [])
 
 
+@settings(deadline=None)
 @given(st.integers(3, 400), st.integers(0, 2**32 - 1))
 def test_numbers(n_rows, seed):
     rng = np.random.default_rng(seed)

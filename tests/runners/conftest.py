@@ -67,7 +67,7 @@ def kernels(tmp_path_factory: pytest.TempPathFactory) -> Path:
 @pytest.fixture(scope="package")
 def keep(tmp_path_factory: pytest.TempPathFactory, kernels: Path) -> Iterator[Keep]:
     settings = read_settings(home=tmp_path_factory.mktemp("keep") / "home")
-    limits = replace(settings.limits, call_seconds=2.0, open_seconds=20.0, runner_memory_bytes=3 << 30)
+    limits = replace(settings.limits, call_seconds=2.0, open_seconds=30.0, runner_memory_bytes=3 << 30)
     running = Keep(replace(settings, limits=limits), kernels)
     yield running
     running.stop()

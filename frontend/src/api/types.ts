@@ -248,7 +248,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** All releases, the newest first */
+        get: operations["get_releases"];
         put?: never;
         /**
          * Freeze the draft as the next release and show it to visitors
@@ -360,6 +361,60 @@ export interface paths {
         };
         /** A picture of one of the demo's samples, by its name `number.field` */
         get: operations["get_sample"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/releases/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One release as it was published */
+        get: operations["get_release"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Show visitors that release again, at once and whole; the draft stays as it is
+         * @description Its model is there before anybody is led to it: no request in between fails.
+         */
+        put: operations["put_release"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What differs between two releases, or a release and the draft, setting by setting */
+        get: operations["get_differences"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1156,6 +1211,80 @@ export interface components {
              * Format: date-time
              */
             deleted: string;
+        };
+        /**
+         * DemoDocument
+         * @description All that an author can set about a demo. `fields` stand in the order visitors read them.
+         */
+        DemoDocument: {
+            /** Title */
+            title: string;
+            /**
+             * Purpose
+             * @description One sentence in the visitor's words.
+             * @default
+             */
+            purpose?: string;
+            /**
+             * Description
+             * @description Markdown.
+             * @default
+             */
+            description?: string;
+            /**
+             * Not For
+             * @description What the demo is not for.
+             * @default
+             */
+            not_for?: string;
+            /**
+             * Licence
+             * @default
+             */
+            licence?: string;
+            /**
+             * Record Inputs
+             * @description Keep what visitors enter; the page then says so.
+             * @default false
+             */
+            record_inputs?: boolean;
+            /**
+             * @default {
+             *       "curves": true,
+             *       "contributions": true,
+             *       "changes": true,
+             *       "similar": true,
+             *       "among": true,
+             *       "overall": true,
+             *       "compare": true,
+             *       "report": false,
+             *       "outcomes": true,
+             *       "truth": false
+             *     }
+             */
+            parts?: components["schemas"]["PageParts"];
+            /**
+             * Samples
+             * @description Ready cases; each needs a value for every field.
+             * @default []
+             */
+            samples?: components["schemas"]["Sample"][];
+            /**
+             * Background Rows
+             * @description Reference rows that contributions are counted against, at the most.
+             * @default 100
+             */
+            background_rows?: number;
+            /**
+             * Confirmed
+             * @description What was concluded and the author has confirmed.
+             * @default []
+             */
+            confirmed?: ("features" | "class-order" | "preparation")[];
+            /** Fields */
+            fields: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"] | components["schemas"]["PictureField"] | components["schemas"]["DrawingField"])[];
+            /** Answer */
+            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"];
         };
         /**
          * DemoState
@@ -2206,6 +2335,14 @@ export interface components {
         Link: {
             /** Link */
             link: string;
+        };
+        /**
+         * LiveRelease
+         * @description Which release visitors are to see.
+         */
+        LiveRelease: {
+            /** Number */
+            number: number;
         };
         /**
          * LogEntry
@@ -3304,6 +3441,56 @@ export interface components {
             error: number | null;
         };
         /**
+         * ReleaseDetails
+         * @description One release as it was published.
+         */
+        ReleaseDetails: {
+            /** Number */
+            number: number;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /**
+             * Published At
+             * Format: date-time
+             */
+            published_at: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Despite
+             * @description The author's reason for each check that failed.
+             * @default {}
+             */
+            despite?: {
+                [key: string]: string;
+            };
+            /**
+             * Is Live
+             * @default true
+             */
+            is_live?: boolean;
+            document: components["schemas"]["DemoDocument"];
+            found: components["schemas"]["Found"];
+            evidence: components["schemas"]["Evidence"] | null;
+        };
+        /**
+         * ReleaseDifferences
+         * @description What differs between two states of a demo.
+         */
+        ReleaseDifferences: {
+            /** Settings */
+            settings: components["schemas"]["SettingDifference"][];
+            /** Is Same Model */
+            is_same_model: boolean;
+            model: components["schemas"]["Differences"] | null;
+        };
+        /**
          * ReleaseState
          * @description A frozen, numbered state of a demo.
          */
@@ -3315,6 +3502,39 @@ export interface components {
              * Format: date-time
              */
             created: string;
+            /**
+             * Published At
+             * Format: date-time
+             */
+            published_at: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Despite
+             * @description The author's reason for each check that failed.
+             * @default {}
+             */
+            despite?: {
+                [key: string]: string;
+            };
+            /**
+             * Is Live
+             * @default true
+             */
+            is_live?: boolean;
+        };
+        /**
+         * Releases
+         * @description All releases of a demo, the newest first.
+         */
+        Releases: {
+            /** Total */
+            total: number;
+            /** Releases */
+            releases: components["schemas"]["ReleaseState"][];
         };
         /**
          * Replaced
@@ -3405,6 +3625,23 @@ export interface components {
             asks_old_password: boolean;
             /** Csrf Token */
             csrf_token: string | null;
+        };
+        /**
+         * SettingDifference
+         * @description One setting that differs. What was not there, or is not any more, is None.
+         */
+        SettingDifference: {
+            /** What */
+            what: string;
+            /**
+             * Field
+             * @default null
+             */
+            field?: string | null;
+            /** Before */
+            before: string | null;
+            /** After */
+            after: string | null;
         };
         /**
          * Shelf
@@ -5293,6 +5530,82 @@ export interface operations {
             };
         };
     };
+    get_releases: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All releases, the newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Releases"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     create_release: {
         parameters: {
             query?: never;
@@ -6147,6 +6460,307 @@ export interface operations {
             };
             /** @description The server does not go by that name */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_release: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One release as it was published */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseDetails"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_release: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveRelease"];
+            };
+        };
+        responses: {
+            /** @description Show visitors that release again, at once and whole; the draft stays as it is */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DemoState"];
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is taken, or something is to be confirmed first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is not of the kind that this call takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_differences: {
+        parameters: {
+            query: {
+                /** @description A release's number, or `draft`. */
+                from: string;
+                /** @description The same; `draft` if left out. */
+                to?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What differs between two releases, or a release and the draft, setting by setting */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseDifferences"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

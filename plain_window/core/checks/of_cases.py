@@ -16,7 +16,7 @@ FEWEST_CASES = 20
 # A tenth of probabilities with fewer cases says nothing of whether they come true.
 FEWEST_IN_BIN = 20
 # Off by more than this is no matter of small numbers any more.
-GROSSLY_OFF = 0.15
+GROSSLY_OFF = 0.25
 # One field alone that is right this often gives the outcome away.
 GIVES_AWAY, FEWEST_ROWS = 0.995, 50
 MOST_LEVELS = 20

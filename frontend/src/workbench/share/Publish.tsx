@@ -4,6 +4,7 @@ import { Link } from 'wouter'
 import { ApiError, type DemoState } from '../../api/client'
 import { Problem } from '../bench/Problem'
 import { usePublish } from '../bench/queries'
+import { useReleases } from './queries'
 
 interface Failing {
   name: string
@@ -14,6 +15,9 @@ export function Publish({ demo }: { demo: DemoState }) {
   const publish = usePublish(demo.slug)
   const [note, setNote] = useState('')
   const [reasons, setReasons] = useState<Record<string, string>>({})
+  const releases = useReleases(demo.slug, demo.release?.number ?? 0)
+  // Visitors may see an older one than was published last.
+  const last = releases.data?.releases[0]?.number ?? demo.release?.number ?? 0
   const failing = failingOf(demo, publish.error)
   const isReasoned = failing.every(({ name }) => reasons[name]?.trim())
   const state = !demo.release
@@ -30,7 +34,7 @@ export function Publish({ demo }: { demo: DemoState }) {
     <div className="mt-3">
       <div className="flex flex-wrap items-center gap-4">
         <button type="button" className="button-primary" disabled={publish.isPending || !demo.draft_differs || !isReasoned} onClick={send}>
-          {publish.isPending ? 'Checking and publishing…' : demo.draft_differs ? `Publish version ${(demo.release?.number ?? 0) + 1}` : 'Published'}
+          {publish.isPending ? 'Checking and publishing…' : demo.draft_differs ? `Publish version ${last + 1}` : 'Published'}
         </button>
         <p role="status" className="flex-1 text-soft">
           {state}

@@ -5,6 +5,7 @@ import { SavedInput } from '../bench/SavedInput'
 import type { Draft } from '../bench/useDraft'
 import { Access } from './AccessSheet'
 import { Publish } from './Publish'
+import { ReleasesSheet } from './ReleasesSheet'
 
 export function SharePlace({ draft }: { draft: Draft }) {
   const { demo } = draft
@@ -14,6 +15,7 @@ export function SharePlace({ draft }: { draft: Draft }) {
         Share
       </h2>
       <Publish demo={demo} />
+      <ReleasesSheet demo={demo} />
       <Access demo={demo} />
       <Words draft={draft} />
       <CallsSheet demo={demo} />

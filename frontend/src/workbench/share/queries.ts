@@ -1,0 +1,35 @@
+/** Releases, read and made live again. */
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { api, expectData } from '../../api/client'
+import { demoKey } from '../bench/queries'
+
+const releasesKey = (slug: string) => ['releases', slug]
+
+/** `live` is which one the draft says is live: after publishing there is another. */
+export function useReleases(slug: string, live: number) {
+  return useQuery({
+    queryKey: [...releasesKey(slug), live],
+    queryFn: () => expectData(api.GET('/api/v1/demos/{slug}/releases', { params: { path: { slug } } })),
+    placeholderData: (before) => before,
+  })
+}
+
+export function useMakeLive(slug: string) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (number: number) => expectData(api.PUT('/api/v1/demos/{slug}/release', { params: { path: { slug } }, body: { number } })),
+    onSuccess: (demo) => {
+      queries.setQueryData(demoKey(slug), demo)
+      return queries.invalidateQueries({ queryKey: releasesKey(slug) })
+    },
+  })
+}
+
+export function useDifferences(slug: string, from: number) {
+  return useQuery({
+    queryKey: [...releasesKey(slug), 'differences', from],
+    queryFn: () => expectData(api.GET('/api/v1/demos/{slug}/differences', { params: { path: { slug }, query: { from: String(from), to: 'draft' } } })),
+    // The draft may have been changed meanwhile.
+    staleTime: 0,
+  })
+}
