@@ -123,7 +123,7 @@ def _author(browser: Browser, studio: Studio) -> None:
     _take(page, "shelf")
     page.goto(f"{studio.url}/new")
     _take(page, "bring-a-model")
-    for place in ("model", "inputs", "answer", "share"):
+    for place in ("model", "inputs", "answer", "checks", "share"):
         page.goto(f"{studio.url}/demos/will-it-crack/{place}")
         page.frame_locator("iframe").get_by_role("textbox", name="Wall thickness").fill("14")
         page.frame_locator("iframe").get_by_text("Why, and what would change it").wait_for()

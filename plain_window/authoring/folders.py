@@ -12,6 +12,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from ..core.contract.inspection import Told
 from ..core.contract.keeping import OpenedModel
 from ..core.documents import DemoChanges, faults_of
 from ..core.errors import DocumentFaults, Fault
@@ -23,7 +24,7 @@ from .model_intake import (
 )
 from .services import Services
 
-__all__ = ["FolderNotRead", "add_path"]
+__all__ = ["FolderNotRead", "add_path", "read_folder"]
 
 MODEL_NAMES = (
     "model.joblib",
@@ -40,7 +41,7 @@ PREPROCESSOR_NAMES = ("preprocessor.joblib", "preprocessor.pkl", "preprocessor.p
 REFERENCE_NAMES = ("reference.csv", "reference.parquet", "reference.xlsx", "reference.jsonl")
 KNOWN_NAMES = ("known.csv", "known.parquet", "known.xlsx", "known.jsonl", "known.zip")
 # Keys of demo.toml that are about bringing the demo in; all others are settings of its document.
-OWN_KEYS = ("slug", "target")
+OWN_KEYS = ("slug", "target", "answer_kind", "numbers", "preparations")
 MAX_ZIP_ENTRIES = 1000
 # A picture among the samples: it travels with the demo's settings.
 MOST_SAMPLE_BYTES = 2 << 20
@@ -80,6 +81,28 @@ def add_path(
     ModelNotOpened, MismatchFaults, DocumentFaults, SlugTaken, RunnerUnavailable
         As `bring_model` does.
     """
+    with read_folder(services, path, slug=slug) as submission:
+        return bring_model(services, author, replace(submission, opened=opened))
+
+
+@contextlib.contextmanager
+def read_folder(services: Services, path: Path, *, slug: str | None = FROM_FOLDER) -> Iterator[ModelSubmission]:
+    """What a demo folder, or a zip of one, holds; its files are then in the store.
+
+    Parameters
+    ----------
+    services : Services
+    path : Path
+    slug : str, optional
+        Another address than the folder asks for; None for a free one made from the title.
+
+    Raises
+    ------
+    FolderNotRead
+        If it is no demo folder.
+    DocumentFaults
+        If its settings cannot be read.
+    """
     with _as_folder(path, services.settings.limits) as folder:
         settings = _read_toml(folder)
         own = {key: settings.pop(key) for key in OWN_KEYS if key in settings}
@@ -88,17 +111,20 @@ def add_path(
         _take_sample_pictures(folder, settings)
         try:
             changes = DemoChanges.model_validate(settings)
+            told = Told.model_validate({key: value for key, value in own.items() if key != "slug"})
         except ValidationError as error:
             raise DocumentFaults(faults_of(error)) from error
-        submission = replace(_take_files(services, folder, own, changes), opened=opened)
-        return bring_model(services, author, submission)
+        yield _take_files(services, folder, own, told, changes)
 
 
 def _take_sample_pictures(folder: Path, settings: dict[str, Any]) -> None:
-    """Put the content of pictures that samples name by `file` in its place."""
+    """Put the content of pictures that samples name by `file` in its place, and nothing for what is `unknown`."""
     samples = settings.get("samples")
     for sample in samples if isinstance(samples, list) else []:
         inputs = sample.get("inputs") if isinstance(sample, dict) else None
+        unknown = sample.pop("unknown", []) if isinstance(sample, dict) else []
+        if isinstance(inputs, dict) and isinstance(unknown, list):
+            inputs.update({name: None for name in unknown if isinstance(name, str)})
         for value in inputs.values() if isinstance(inputs, dict) else []:
             if isinstance(value, dict) and isinstance(value.get("file"), str):
                 value["data"] = _sample_content(folder, value.pop("file"))
@@ -113,7 +139,9 @@ def _sample_content(folder: Path, name: str) -> str:
     return base64.b64encode(path.read_bytes()).decode("ascii")
 
 
-def _take_files(services: Services, folder: Path, own: dict[str, Any], changes: DemoChanges) -> ModelSubmission:
+def _take_files(
+    services: Services, folder: Path, own: dict[str, Any], told: Told, changes: DemoChanges
+) -> ModelSubmission:
     limits = services.settings.limits
     labels = folder / "labels.txt"
     model = _one_of(folder, MODEL_NAMES, required=True)
@@ -126,7 +154,10 @@ def _take_files(services: Services, folder: Path, own: dict[str, Any], changes: 
         reference_file=_take(services, reference, limits.reference_bytes) if reference else None,
         preprocessor_file=_take(services, preprocessor, limits.model_bytes) if preprocessor else None,
         known_file=_take(services, known, limits.reference_bytes) if known else None,
-        target=own.get("target"),
+        target=told.target,
+        answer_kind=told.answer_kind,
+        numbers=told.numbers,
+        preparations={name: one.model_dump(mode="json") for name, one in told.preparations.items()},
         labels=[line.strip() for line in labels.read_text("utf-8").splitlines() if line.strip()]
         if labels.exists()
         else None,

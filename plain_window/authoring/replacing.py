@@ -8,6 +8,7 @@ from typing import Any
 
 from ..core.contract.inspection import Inspection
 from ..core.contract.kept_rows import KeptRows, read_kept_rows
+from ..core.documents import DemoChanges, DemoDocument, apply_changes
 from ..core.documents.replacing import AnswerDifferences, Differences, carried_over, compare_answers, differences
 from ..core.errors import ModelNotOpened
 from ..core.fields import AnyField, DrawingField, PictureField
@@ -38,6 +39,9 @@ class Replacement:
 
     files: Mapping[str, str | None] = field(default_factory=dict)
     words: Mapping[str, Any] = field(default_factory=dict)
+    # How pictures are prepared, where that is said rather than kept or guessed; and what is set of the draft with it.
+    preparations: Mapping[str, dict[str, Any]] | None = None
+    changes: DemoChanges | None = None
 
 
 def replace_model(services: Services, demo: Demo, sent: Replacement, *, try_only: bool) -> tuple[Differences, Demo]:
@@ -76,11 +80,17 @@ def replace_model(services: Services, demo: Demo, sent: Replacement, *, try_only
         found = differences(before, after)
         found.answers = _compared(services, demo, model, before, after)
         if not try_only:
-            carry = partial(carried_over, old=before, new=after)
+            carry = partial(_carried, sent=sent, old=before, new=after)
             replace_draft(demo, carry, model, submission.known_file, services.stamp)
     if not try_only:
         _clear_away(services, demo.model, seconds)
     return found, find_demo(demo.slug) or demo
+
+
+def _carried(draft: DemoDocument, *, sent: Replacement, old: Inspection, new: Inspection) -> DemoDocument:
+    """The draft about the new model, with what was set along with it."""
+    carried = carried_over(draft, old=old, new=new)
+    return apply_changes(carried, sent.changes) if sent.changes else carried
 
 
 def _clear_away(services: Services, former: Model, seconds: float) -> None:
@@ -123,7 +133,7 @@ def _merged(demo: Demo, before: Inspection, sent: Replacement) -> ModelSubmissio
         reference_file=files["reference"],
         preprocessor_file=files["preprocessor"],
         known_file=files["known"],
-        preparations=preparations,
+        preparations=preparations if sent.preparations is None else dict(sent.preparations),
         **words,
     )
 

@@ -122,7 +122,7 @@ def key_and_author(key: str) -> tuple[ApiKey, Author] | None:
     Parameters
     ----------
     key : str
-        The name of what a runner holds, by `job_key`.
+        As it was sent.
     """
     found = ApiKey.get_or_none((ApiKey.key_hash == _hash(key)) & ApiKey.revoked.is_null())
     return (found, found.author) if found else None

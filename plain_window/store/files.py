@@ -89,6 +89,10 @@ class Incoming:
         """
         return self._file.seek(offset, whence)
 
+    def flush(self) -> None:
+        """See that all that was written can be read at `path`."""
+        self._file.flush()
+
     def close(self) -> None:
         """Close and drop it; one that was taken into the store is not affected."""
         self.discard()

@@ -10,7 +10,7 @@ from .database import database, now
 from .queries import tuples_of
 from .records import Prediction
 
-__all__ = ["FAILED", "Counts", "count_predictions", "failing_demos", "log_page", "log_rows"]
+__all__ = ["FAILED", "Counts", "count_predictions", "failing_demos", "find_call", "log_page", "log_rows"]
 
 # How a call ends that the model failed, by whoever asked it.
 FAILED = ("failed", "overran")
@@ -102,10 +102,23 @@ def log_page(demo_id: int, *, outcome: str | None, offset: int, limit: int) -> t
     offset : int
         How many to pass over.
     limit : int
-        In bytes.
+        How many to give.
     """
     found = _of(demo_id, outcome)
     return found.count(), list(found.order_by(Prediction.at.desc(), Prediction.id.desc()).offset(offset).limit(limit))
+
+
+def find_call(demo_id: int, call_id: int) -> Prediction | None:
+    """One call of a demo.
+
+    Parameters
+    ----------
+    demo_id : int
+        The record's number.
+    call_id : int
+        The call's.
+    """
+    return Prediction.get_or_none(Prediction.demo_id == demo_id, Prediction.id == call_id)
 
 
 def log_rows(demo_id: int, *, outcome: str | None) -> Iterator[Prediction]:

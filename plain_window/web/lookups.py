@@ -213,7 +213,7 @@ def read_key(key: str) -> KnownKey | None:
     Parameters
     ----------
     key : str
-        The name of what a runner holds, by `job_key`.
+        As it was sent.
     """
     found = key_and_author(key)
     return KnownKey(found[0].id, _known(found[1]), found[0].used) if found else None

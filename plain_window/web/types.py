@@ -315,10 +315,26 @@ class DraftChange(DemoChanges):
     slug: Annotated[str, Constrained(min_length=1, max_length=200)] | None = None
 
 
-class NewDemo(BaseModel):
-    """The parts of the multipart request that brings a model."""
+class FolderPart(BaseModel):
+    """The part that puts a folder in a draft's place."""
 
-    model: Annotated[str, Constrained(json_schema_extra={"contentMediaType": "application/octet-stream"})]
+    folder: Annotated[str, Constrained(json_schema_extra={"contentMediaType": "application/zip"})]
+
+
+class NewDemo(BaseModel):
+    """The parts of the multipart request that brings a model, or all of a demo as a `folder`."""
+
+    model: Annotated[str, Constrained(json_schema_extra={"contentMediaType": "application/octet-stream"})] | None = None
+    folder: (
+        Annotated[
+            str,
+            Constrained(
+                json_schema_extra={"contentMediaType": "application/zip"},
+                description="A zip of a demo's folder, as `GET …/folder` gives it; then only `slug` may come along.",
+            ),
+        ]
+        | None
+    ) = None
     reference: (
         Annotated[
             str,

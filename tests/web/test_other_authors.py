@@ -1,5 +1,6 @@
 """One author's demos are none of another's business: for every call there is."""
 
+import re
 import subprocess
 import sys
 
@@ -59,6 +60,7 @@ def private(studio: Studio, key: str) -> str:
 
 def ask(client: httpx.Client, operation: Operation, slug: str) -> httpx.Response:
     path = operation.path.replace("<slug>", slug).replace("<answer>", "x").replace("<name>", "0.picture")
+    path = re.sub(r"<int:\w+>", "1", path)
     assert "<" not in path, path
     body = BODIES.get(operation.body.__name__, {}) if operation.body else None
     return client.request(operation.method, f"/api/v1{path}", json=body)

@@ -39,8 +39,9 @@ def apply_changes(document: DemoDocument, changes: DemoChanges) -> DemoDocument:
     changed = document.model_copy(update=plain)
     if wanted.get("fields") is not None:
         changed.fields = changed_fields(document.fields, wanted["fields"], faults)
-        if any(field.get("preparation") for field in wanted["fields"]) and "preparation" not in changed.confirmed:
-            # Whoever says how pictures are prepared has not left it to a guess.
+        is_said = any(field.get("preparation") for field in wanted["fields"]) and changes.confirmed is None
+        if is_said and "preparation" not in changed.confirmed:
+            # Whoever says how pictures are prepared has not left it to a guess, unless they say so too.
             changed.confirmed = [*changed.confirmed, "preparation"]
     if wanted.get("answer") is not None:
         changed.answer = changed_answer(document.answer, wanted["answer"], faults)

@@ -4,6 +4,7 @@ from . import (  # noqa: F401 -- they register themselves
     checks,
     demos,
     describing,
+    folders,
     log,
     outcomes,
     page_data,
@@ -19,6 +20,7 @@ from . import (  # noqa: F401 -- they register themselves
     samples,
     sessions,
     shelf,
+    use,
 )
 from .api import api
 

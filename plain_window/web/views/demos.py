@@ -8,6 +8,7 @@ from typing import Any
 
 from flask import Response, after_this_request, request
 
+from ...authoring.folders import FolderNotRead, add_path
 from ...authoring.housekeeping import retire_unneeded
 from ...authoring.model_intake import (
     ModelSubmission,
@@ -83,13 +84,41 @@ def create_demo() -> DemoState:
     author = require_author()
     services = state().services
     files, texts = upload_parts()
+    files |= {"folder": folder_bytes()}
     upload = receive_upload(services.files, files, {**texts, "title": 4 * TITLE_CHARACTERS, "slug": WORD_BYTES})
     try:
+        if "folder" in upload.files:
+            return demo_state(_from_folder(upload, Author.get_by_id(author.id)))
         submission = _submission(upload)
     finally:
         upload.discard()
     demo = bring_model(services, Author.get_by_id(author.id), submission)
     return demo_state(demo)
+
+
+def folder_bytes() -> int:
+    """How large a demo's folder may be, packed."""
+    limits = state().services.settings.limits
+    return limits.model_bytes + 2 * limits.reference_bytes
+
+
+def _from_folder(upload: Upload, author: Author) -> Demo:
+    """A demo out of a zip of its folder; another address may be sent along."""
+    beside = sorted({*upload.files, *upload.texts} - {"folder", "slug"})
+    if beside:
+        detail = f"A `folder` holds all of a demo; `{beside[0]}` came along. Leave one of them out."
+        raise ApiProblem(422, "Two of the same", detail, faults=[Fault(beside[0], detail)])
+    slug = upload.texts.get("slug", "").strip()
+    if slug and (wrong := slug_fault(slug)):
+        raise DocumentFaults([Fault("slug", wrong)])
+    packed = upload.files["folder"]
+    packed.flush()
+    try:
+        if slug:
+            return add_path(state().services, author, packed.path, slug=slug)
+        return add_path(state().services, author, packed.path)
+    except FolderNotRead as error:
+        raise DocumentFaults([Fault("folder", str(error))]) from error
 
 
 @api.operation("GET", "/demos/<slug>", guard=require_owner, answer=DemoState, errors=(401, 404, 503))

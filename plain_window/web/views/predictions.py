@@ -21,6 +21,8 @@ from ..types import PicturePredictionRequest, PredictionAnswer, PredictionReques
 from .api import api
 from .asking import DRAFT_QUERY, EXPLAIN_QUERY, asks_draft, for_author, is_author
 
+__all__ = ["answered"]
+
 
 @api.operation(
     "POST",
@@ -45,7 +47,7 @@ def create_prediction(slug: str) -> Response:
     outcome, sent = "failed", RequestInputs({}, {})
     try:
         sent = read_request_inputs(version.document)
-        answer = _predict(demo, version, sent, started)
+        answer = answered(demo, version, sent, started)
         outcome = "answered"
         return Response(answer, content_type="application/json")
     except PlainWindowError as error:
@@ -82,8 +84,23 @@ def _asked_of_runner(version: Version, checked: CheckedInputs, started: float) -
     )
 
 
-def _predict(demo: ServedDemo, version: Version, sent: RequestInputs, started: float) -> bytes:
-    """The answer, as it goes out."""
+def answered(demo: ServedDemo, version: Version, sent: RequestInputs, started: float) -> bytes:
+    """The answer, as it goes out.
+
+    Parameters
+    ----------
+    demo : ServedDemo
+    version : Version
+        Which is asked.
+    sent : RequestInputs
+    started : float
+        When the request began, by `time.perf_counter`.
+
+    Raises
+    ------
+    InputFaults, ModelFailed, RunnerRaised, RunnerUnavailable
+        As the model and its runner do.
+    """
     document = version.document
     if failed := request.environ.get(FAILED):
         raise failed

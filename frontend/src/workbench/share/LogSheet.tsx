@@ -4,6 +4,8 @@ import type { DemoState } from '../../api/client'
 import { agoText, valueText } from '../../domain/format'
 import { Problem } from '../bench/Problem'
 import { useLog } from '../bench/queries'
+import { AskAgain } from './AskAgain'
+import { UseWords } from './UseWords'
 import { useNow } from '../../parts/useNow'
 
 const OUTCOMES: Record<string, string> = {
@@ -21,6 +23,7 @@ export function LogSheet({ demo }: { demo: DemoState }) {
   return (
     <details className="card-line mt-5 pt-4" onToggle={(event) => setIsOpen(event.currentTarget.open)} data-testid="log">
       <summary className="font-bold">What was asked</summary>
+      <UseWords slug={demo.slug} isWanted={isOpen} />
       <Problem error={log.error} />
       {log.data && (
         <>
@@ -42,7 +45,10 @@ export function LogSheet({ demo }: { demo: DemoState }) {
                     <td className="py-0.5 pr-4">{entry.by_author ? 'you' : 'a visitor'}</td>
                     <td className={`py-0.5 pr-4 ${entry.outcome === 'answered' ? '' : 'text-caution'}`}>{OUTCOMES[entry.outcome] ?? entry.outcome}</td>
                     <td className="py-0.5 pr-4 text-soft">{entry.milliseconds.toFixed(0)} ms</td>
-                    <td className="py-0.5 pr-4">{entry.inputs ? inputWords(demo, entry.inputs) : ''}</td>
+                    <td className="py-0.5 pr-4">
+                      {entry.inputs && <AskAgain slug={demo.slug} call={entry.id} />}
+                      {entry.inputs ? inputWords(demo, entry.inputs) : ''}
+                    </td>
                   </tr>
                 ))}
               </tbody>

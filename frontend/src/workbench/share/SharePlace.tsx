@@ -6,6 +6,7 @@ import type { Draft } from '../bench/useDraft'
 import { Access } from './AccessSheet'
 import { Publish } from './Publish'
 import { ReleasesSheet } from './ReleasesSheet'
+import { TakeAlong } from './TakeAlong'
 
 export function SharePlace({ draft }: { draft: Draft }) {
   const { demo } = draft
@@ -19,6 +20,7 @@ export function SharePlace({ draft }: { draft: Draft }) {
       <Access demo={demo} />
       <Words draft={draft} />
       <CallsSheet demo={demo} />
+      <TakeAlong slug={demo.slug} />
       <LogSheet demo={demo} />
     </section>
   )

@@ -1,4 +1,4 @@
-/** Releases, read and made live again. */
+/** Releases, read and made live again; how the demo is used. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { api, expectData } from '../../api/client'
 import { demoKey } from '../bench/queries'
@@ -31,5 +31,13 @@ export function useDifferences(slug: string, from: number) {
     queryFn: () => expectData(api.GET('/api/v1/demos/{slug}/differences', { params: { path: { slug }, query: { from: String(from), to: 'draft' } } })),
     // The draft may have been changed meanwhile.
     staleTime: 0,
+  })
+}
+
+export function useUse(slug: string, isWanted: boolean) {
+  return useQuery({
+    queryKey: ['use', slug],
+    queryFn: () => expectData(api.GET('/api/v1/demos/{slug}/use', { params: { path: { slug } } })),
+    enabled: isWanted,
   })
 }

@@ -4,6 +4,7 @@ import { Link, useLocation } from 'wouter'
 import { ApiError, bringModel } from '../../api/client'
 import { TextInput } from '../../parts/TextInput'
 import { Problem } from '../bench/Problem'
+import { BringFolder } from './BringFolder'
 
 type Progress =
   | { status: 'idle' }
@@ -84,6 +85,7 @@ export function BringModel() {
         </div>
       </form>
       {progress.status === 'failed' && <Failure error={progress.error} onNumbers={(numbers) => form.current && void submit(form.current, numbers)} />}
+      <BringFolder />
     </main>
   )
 }

@@ -1,0 +1,48 @@
+/** How visitors use the demo, in a sentence or two, and day by day as marks. */
+import { Problem } from '../bench/Problem'
+import { useUse } from './queries'
+
+const DAYS_SHOWN = 14
+
+export function UseWords({ slug, isWanted }: { slug: string; isWanted: boolean }) {
+  const { data, error } = useUse(slug, isWanted)
+  if (error) return <Problem error={error} />
+  if (!data || data.days.length === 0) return null
+  const { answers, failures, times, days } = data
+  const failed = failures === 0 ? 'none failed' : `${failures} failed`
+  const took = times ? ` Half of the answers took less than ${msText(times.median_ms)}, 95 of 100 less than ${msText(times.p95_ms)}.` : ''
+  return (
+    <>
+      <p className="mt-1">
+        In the last 30 days visitors had {answers} {answers === 1 ? 'answer' : 'answers'}; {failed}.{took}
+      </p>
+      <details>
+        <summary className="button-quiet w-fit">Day by day</summary>
+        <table className="mt-1 text-left">
+          <thead>
+            <tr className="text-soft">
+              <th className="pr-5 font-normal">Day (UTC)</th>
+              <th className="pr-5 text-right font-normal">answers</th>
+              <th className="pr-5 text-right font-normal">failed</th>
+              <th className="text-right font-normal">refused</th>
+            </tr>
+          </thead>
+          <tbody>
+            {days.slice(0, DAYS_SHOWN).map((day) => (
+              <tr key={day.day} className="border-t border-line">
+                <td className="pr-5">{day.day}</td>
+                <td className="pr-5 text-right">{day.answers}</td>
+                <td className={`pr-5 text-right ${day.failures > 0 ? 'text-caution' : ''}`}>{day.failures}</td>
+                <td className="text-right">{day.refused}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </details>
+    </>
+  )
+}
+
+function msText(milliseconds: number): string {
+  return milliseconds >= 1000 ? `${(milliseconds / 1000).toFixed(1)} s` : `${Math.max(1, Math.ceil(milliseconds))} ms`
+}

@@ -1,0 +1,83 @@
+"""A demo as a folder: taken along, and put in the draft's place."""
+
+import contextlib
+import tempfile
+
+from flask import Response, send_file
+
+from ...authoring.folder_export import pack_folder
+from ...authoring.folders import FolderNotRead, read_folder
+from ...authoring.housekeeping import retire_unneeded
+from ...authoring.replacing import Replacement, replace_model
+from ...core.errors import DocumentFaults, Fault
+from ...runners.client import RunnerUnavailable
+from ..access import require_owner
+from ..state import state
+from ..types import FolderPart, Replaced
+from ..uploads import receive_upload
+from .api import api
+from .demos import demo_state, folder_bytes, own_record
+
+__all__: list[str] = []
+
+# A folder smaller than this is packed in memory.
+IN_MEMORY_BYTES = 8 << 20
+
+
+@api.operation(
+    "GET",
+    "/demos/<slug>/folder",
+    guard=require_owner,
+    content_type="application/zip",
+    errors=(401, 404, 503),
+)
+def get_folder(slug: str) -> Response:
+    """The draft as a zip of its folder: the files as they came, and `demo.toml` with all that was set."""
+    demo = own_record(slug)
+    # It is closed when it has been sent.
+    packed = tempfile.SpooledTemporaryFile(max_size=IN_MEMORY_BYTES)  # noqa: SIM115
+    pack_folder(state().services, demo, packed)  # type: ignore[arg-type]
+    packed.seek(0)
+    return send_file(packed, mimetype="application/zip", download_name=f"{demo.slug}.zip", as_attachment=True)
+
+
+@api.operation(
+    "PUT",
+    "/demos/<slug>/folder",
+    multipart=FolderPart,
+    guard=require_owner,
+    answer=Replaced,
+    errors=(400, 401, 403, 404, 408, 413, 422, 503),
+)
+def put_folder(slug: str) -> Replaced:
+    """Let the draft be what a zip of a folder holds; the address stays, and visitors keep the live release."""
+    services = state().services
+    demo = own_record(slug)
+    upload = receive_upload(services.files, {"folder": folder_bytes()}, {})
+    try:
+        if "folder" not in upload.files:
+            raise DocumentFaults([Fault("folder", "`folder` is missing. Send the zip of a demo's folder as it.")])
+        packed = upload.files["folder"]
+        packed.flush()
+        with read_folder(services, packed.path) as submission:
+            files = {
+                "model": submission.model_file,
+                "reference": submission.reference_file,
+                "preprocessor": submission.preprocessor_file,
+                "known": submission.known_file,
+            }
+            words = {
+                "target": submission.target,
+                "labels": submission.labels,
+                "answer_kind": submission.answer_kind,
+                "numbers": submission.numbers,
+            }
+            sent = Replacement(files, words, submission.preparations, submission.changes)
+            found, demo = replace_model(services, demo, sent, try_only=False)
+    except FolderNotRead as error:
+        raise DocumentFaults([Fault("folder", str(error))]) from error
+    finally:
+        upload.discard()
+    with contextlib.suppress(RunnerUnavailable):
+        retire_unneeded(services)
+    return Replaced(differences=found, demo=demo_state(demo))
