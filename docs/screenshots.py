@@ -15,7 +15,6 @@ from playwright.sync_api import Browser, Page, sync_playwright
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
-from plain_window.samples import SAMPLES  # noqa: E402
 from tests.browser.conftest import ARGUMENTS  # noqa: E402
 from tests.studio import Studio  # noqa: E402
 
@@ -129,12 +128,6 @@ def _author(browser: Browser, studio: Studio) -> None:
         page.frame_locator("iframe").get_by_text("Why, and what would change it").wait_for()
         page.frame_locator("iframe").locator("body").evaluate("() => scrollTo(0, 0)")
         _take(page, f"workbench-{place}")
-    page.goto(f"{studio.url}/demos/how-is-the-glaze/inputs")
-    known = page.get_by_test_id("known-pictures")
-    known.get_by_label("Choose a zip").set_input_files(SAMPLES["how-is-the-glaze"] / "known.zip")
-    known.get_by_text("of 300 right.").wait_for()
-    known.get_by_role("heading", name="Known pictures").evaluate("at => at.scrollIntoView()")
-    _take(page, "workbench-pictures")
     page.close()
 
 

@@ -3,6 +3,8 @@ import { Problem } from '../bench/Problem'
 import { useUse } from './queries'
 
 const DAYS_SHOWN = 14
+/** Of fewer answers nothing is said of 95 in 100. */
+const FEWEST_FOR_95 = 40
 
 export function UseWords({ slug, isWanted }: { slug: string; isWanted: boolean }) {
   const { data, error } = useUse(slug, isWanted)
@@ -10,7 +12,8 @@ export function UseWords({ slug, isWanted }: { slug: string; isWanted: boolean }
   if (!data || data.days.length === 0) return null
   const { answers, failures, times, days } = data
   const failed = failures === 0 ? 'none failed' : `${failures} failed`
-  const took = times ? ` Half of the answers took less than ${msText(times.median_ms)}, 95 of 100 less than ${msText(times.p95_ms)}.` : ''
+  const half = times ? ` Half of the answers took ${msText(times.median_ms)} or less` : ''
+  const took = half && times && answers >= FEWEST_FOR_95 ? `${half}, 95 of 100 ${msText(times.p95_ms)} or less.` : half && `${half}.`
   return (
     <>
       <p className="mt-1">
@@ -44,5 +47,5 @@ export function UseWords({ slug, isWanted }: { slug: string; isWanted: boolean }
 }
 
 function msText(milliseconds: number): string {
-  return milliseconds >= 1000 ? `${(milliseconds / 1000).toFixed(1)} s` : `${Math.max(1, Math.ceil(milliseconds))} ms`
+  return milliseconds >= 1000 ? `${(milliseconds / 1000).toFixed(1)}\u00a0s` : `${Math.max(1, Math.ceil(milliseconds))}\u00a0ms`
 }
