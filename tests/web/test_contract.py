@@ -27,7 +27,8 @@ def trial(studio: Studio, folder: Path, slug: str, *more: str, examples: int) ->
     (folder / "schemathesis.toml").write_text(f'[parameters]\n"path.slug" = "{slug}"\n')
     command = [MAIN, "--config-file", folder / "schemathesis.toml", "run", f"{studio.url}/api/v1/openapi.json"]
     command += ["--checks", ",".join(CHECKS), "--phases", "coverage,fuzzing", "--seed", "7"]
-    command += ["--max-examples", str(examples)]
+    # On a busy machine a model takes its time to be opened; that is no fault of what is promised.
+    command += ["--max-examples", str(examples), "--request-timeout", "60"]
     done = subprocess.run([*command, *LEFT_OUT, *more], cwd=folder, capture_output=True, text=True, check=False)
     assert done.returncode == 0, done.stdout[-6000:]
     assert "generated" in done.stdout
