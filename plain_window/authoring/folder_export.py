@@ -8,8 +8,9 @@ import json
 import shutil
 import zipfile
 from collections.abc import Iterator
+from dataclasses import dataclass
 from pathlib import Path
-from typing import Any, BinaryIO
+from typing import IO, Any
 
 import tomlkit
 
@@ -19,7 +20,7 @@ from ..store.demos import draft_of, model_inspection
 from ..store.records import Demo
 from .services import Services
 
-__all__ = ["pack_folder"]
+__all__ = ["Folder", "folder_of", "pack_folder"]
 
 # What is found in a table or a model, and not set by anybody.
 FACTS = {"seen", "optional", "no", "yes", "low", "high", "counts", "gives_probabilities"}
@@ -30,35 +31,49 @@ MODEL_ENDINGS = {
     "pickle": "joblib", "joblib": "joblib", "skops": "skops", "lightgbm": "txt", "onnx": "onnx", "pmml": "pmml",
 }  # fmt: skip
 PICTURE_ENDINGS = ((b"\xff\xd8", "jpg"), (b"\x89PNG", "png"), (b"GIF8", "gif"), (b"RIFF", "webp"))
-HEAD_BYTES = 8
+HEAD_BYTES, COPY_BYTES = 8, 1 << 20
 
 
-def pack_folder(services: Services, demo: Demo, file: BinaryIO) -> None:
-    """Write a demo's draft as a zip of a folder.
+@dataclass(frozen=True)
+class Folder:
+    """What a demo's folder holds: contents and files of the store, by name."""
+
+    contents: dict[str, bytes]
+    files: dict[str, Path]
+
+
+def folder_of(services: Services, demo: Demo) -> Folder:
+    """The folder of a demo's draft.
 
     Parameters
     ----------
     services : Services
     demo : Demo
         Its record.
+    """
+    settings, pictures = _settings(demo, draft_of(demo))
+    contents = {"demo.toml": tomlkit.dumps(settings).encode()}
+    if demo.model.labels:
+        contents["labels.txt"] = ("\n".join(json.loads(demo.model.labels)) + "\n").encode()
+    contents |= {f"samples/{name}": content for name, content in pictures.items()}
+    return Folder(contents, _files(services, demo))
+
+
+def pack_folder(folder: Folder, file: IO[bytes]) -> None:
+    """Write a folder as a zip, which takes long for large files.
+
+    Parameters
+    ----------
+    folder : Folder
     file : binary file
         Where it is written.
     """
-    document = draft_of(demo)
-    settings, pictures = _settings(demo, document)
     with zipfile.ZipFile(file, "w") as archive:
-        _add(archive, "demo.toml", tomlkit.dumps(settings).encode())
-        for name, path in sorted(_files(services, demo).items()):
+        for name, content in sorted(folder.contents.items()):
+            archive.writestr(_entry(name), content)
+        for name, path in sorted(folder.files.items()):
             with archive.open(_entry(name), "w", force_zip64=True) as packed, open(path, "rb") as source:
-                shutil.copyfileobj(source, packed, 1 << 20)
-        if demo.model.labels:
-            _add(archive, "labels.txt", ("\n".join(json.loads(demo.model.labels)) + "\n").encode())
-        for name, content in sorted(pictures.items()):
-            _add(archive, f"samples/{name}", content)
-
-
-def _add(archive: zipfile.ZipFile, name: str, content: bytes) -> None:
-    archive.writestr(_entry(name), content)
+                shutil.copyfileobj(source, packed, COPY_BYTES)
 
 
 def _entry(name: str) -> zipfile.ZipInfo:

@@ -160,7 +160,7 @@ class TrackedRunner:
         Parameters
         ----------
         until : Until
-            Tells how long is left.
+            How far it must have come.
         timeout : float
             In seconds.
         """

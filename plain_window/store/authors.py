@@ -82,7 +82,7 @@ def set_password_hash(author: Author, password_hash: str, stamp: ChangeStamp) ->
     password_hash : str
         As `hash_secret` makes it.
     stamp : ChangeStamp
-        Who changes it, from where and when; it is written into the list of changes.
+        Touched, so that all processes read anew.
     """
     Author.update(password_hash=password_hash).where(Author.id == author.id).execute()
     author.password_hash = password_hash
@@ -108,7 +108,7 @@ def make_key(author: Author, name: str, stamp: ChangeStamp) -> str:
         Whose it is.
     name : str
     stamp : ChangeStamp
-        Who changes it, from where and when; it is written into the list of changes.
+        Touched, so that all processes read anew.
     """
     key = KEY_PREFIX + secrets.token_urlsafe(30)
     ApiKey.create(author=author, name=name, key_hash=_hash(key))
@@ -165,7 +165,7 @@ def revoke_key(author: Author, key_id: int, stamp: ChangeStamp) -> bool:
     key_id : int
         The key's number.
     stamp : ChangeStamp
-        Who changes it, from where and when; it is written into the list of changes.
+        Touched, so that all processes read anew.
     """
     mine = (ApiKey.id == key_id) & (ApiKey.author == author) & ApiKey.revoked.is_null()
     n_revoked = ApiKey.update(revoked=now()).where(mine).execute()

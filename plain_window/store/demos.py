@@ -101,7 +101,7 @@ def create_demo(
     known_file : str or None
         The hash of the table of known cases, if there is one.
     stamp : ChangeStamp
-        Who changes it, from where and when; it is written into the list of changes.
+        Touched, so that all processes read anew.
 
     Raises
     ------
@@ -157,7 +157,7 @@ def move_demo(demo: Demo, slug: str, stamp: ChangeStamp) -> Demo:
     slug : str
         The demo's address.
     stamp : ChangeStamp
-        Who changes it, from where and when; it is written into the list of changes.
+        Touched, so that all processes read anew.
 
     Raises
     ------
@@ -253,7 +253,7 @@ def change_draft(
         Its record.
     changes : DemoChanges
     stamp : ChangeStamp
-        Who changes it, from where and when; it is written into the list of changes.
+        Touched, so that all processes read anew.
     is_expected : callable or None, optional
         Tells from the draft's tag whether it is the one the change was made on; any if None.
 
@@ -299,7 +299,7 @@ def replace_draft(
     known_file : str or None
         The hash of the table of known cases, if there is one.
     stamp : ChangeStamp
-        Who changes it, from where and when; it is written into the list of changes.
+        Touched, so that all processes read anew.
     """
     with database.atomic():
         locked = Demo.select().where(Demo.id == demo.id).for_update().get()
@@ -321,7 +321,7 @@ def publish(
     demo : Demo
         Its record.
     stamp : ChangeStamp
-        Who changes it, from where and when; it is written into the list of changes.
+        Touched, so that all processes read anew.
     tag : str
         Of the draft that was checked.
     note : str, optional
@@ -390,7 +390,7 @@ def make_live(demo: Demo, release: Release, stamp: ChangeStamp) -> None:
     release : Release
         One of its own.
     stamp : ChangeStamp
-        Who changes it, from where and when; it is written into the list of changes.
+        Touched, so that all processes read anew.
     """
     with database.atomic():
         locked = Demo.select().where(Demo.id == demo.id).for_update().get()
@@ -421,7 +421,7 @@ def set_access(demo: Demo, access: Access, stamp: ChangeStamp, *, passcode_hash:
         Its record.
     access : Access
     stamp : ChangeStamp
-        Who changes it, from where and when; it is written into the list of changes.
+        Touched, so that all processes read anew.
     passcode_hash : str or None, optional
     """
     changes: dict[str, Any] = {"access": access, "changed": now()}
@@ -442,7 +442,7 @@ def make_secret_link(demo: Demo, stamp: ChangeStamp, *, days: float | None, repl
     demo : Demo
         Its record.
     stamp : ChangeStamp
-        Who changes it, from where and when; it is written into the list of changes.
+        Touched, so that all processes read anew.
     days : float or None
         How long it holds; for ever if None.
     replace : bool, optional
@@ -498,7 +498,7 @@ def delete_demo(demo: Demo, stamp: ChangeStamp) -> None:
     demo : Demo
         Its record.
     stamp : ChangeStamp
-        Who changes it, from where and when; it is written into the list of changes.
+        Touched, so that all processes read anew.
     """
     # A slug never has a tilde, so the parked one is in nobody's way.
     parked = f"{demo.slug[:MAX_SLUG]}~{demo.id}"
@@ -531,7 +531,7 @@ def restore_demo(author: Author, slug: str, stamp: ChangeStamp) -> Demo | None:
     slug : str
         The demo's address.
     stamp : ChangeStamp
-        Who changes it, from where and when; it is written into the list of changes.
+        Touched, so that all processes read anew.
 
     Raises
     ------

@@ -100,7 +100,7 @@ def end_session(session_id: int, stamp: ChangeStamp) -> None:
     session_id : int
         The session's number.
     stamp : ChangeStamp
-        Who changes it, from where and when; it is written into the list of changes.
+        Touched, so that all processes read anew.
     """
     AuthorSession.delete().where(AuthorSession.id == session_id).execute()
     stamp.bump()
@@ -114,7 +114,7 @@ def end_all_sessions(author: Author, stamp: ChangeStamp) -> None:
     author : Author
         Whose it is.
     stamp : ChangeStamp
-        Who changes it, from where and when; it is written into the list of changes.
+        Touched, so that all processes read anew.
     """
     AuthorSession.delete().where(AuthorSession.author == author).execute()
     stamp.bump()

@@ -9,7 +9,6 @@ from ..core.fields import AnyField, NumberField
 from ..core.fields.checking import number_text
 from ..core.report.answers import KnownAnswers
 from ..core.report.classes import class_figures
-from ..core.report.figures import ClassFigures, Figures
 from ..core.report.groups import group_figures
 from ..core.report.labels import label_figures
 from ..core.report.numbers import number_figures
@@ -44,7 +43,7 @@ def full_report(version: Version, known: KnownOfVersion, by: AnyField | None) ->
         **_of_one(version, answers),
     )
     if isinstance(setting, NumbersSetting):
-        report.values = [_number(version, answers, at) for at in range(len(setting.values))]
+        report.values = [_number(part, answers, at) for at, part in enumerate(setting.values)]
     if isinstance(setting, LabelsSetting):
         report.labels = [_label(setting, answers, at) for at in range(len(setting.labels))]
     if by is not None:
@@ -115,39 +114,22 @@ def chosen_cases(version: Version, known: KnownOfVersion, wanted: CasesWanted) -
 
 def _of_one(version: Version, answers: KnownAnswers) -> dict[str, Any]:
     """The figures of a model with one class or one number for an answer."""
-    figures = _figures(version, answers)
-    if figures is None:
-        return {}
-    if isinstance(figures, ClassFigures):
-        return dict(figures)
-    error, coverage = figures.mean_absolute_error, figures.coverage
-    return {
-        **dict(figures),
-        "mean_absolute_error": error.value,
-        "mean_absolute_error_interval": error,
-        "coverage": coverage.value if coverage else None,
-        "coverage_interval": coverage,
-    }
-
-
-def _figures(version: Version, answers: KnownAnswers) -> Figures | None:
     setting = version.document.answer
     if isinstance(setting, ClassSetting):
-        return class_figures(
-            answers.outputs,
-            answers.truths[:, 0].astype("int64"),
-            [wording.name for wording in setting.classes],
-            gives_probabilities=setting.gives_probabilities,
+        return dict(
+            class_figures(
+                answers.outputs,
+                answers.truths[:, 0].astype("int64"),
+                [wording.name for wording in setting.classes],
+                gives_probabilities=setting.gives_probabilities,
+            )
         )
     if isinstance(setting, NumberSetting):
-        return number_figures(answers.outputs[:, 0], answers.truths[:, 0], coverage=setting.coverage)
-    return None
+        return dict(number_figures(answers.outputs[:, 0], answers.truths[:, 0], coverage=setting.coverage))
+    return {}
 
 
-def _number(version: Version, answers: KnownAnswers, at: int) -> NumberReport:
-    setting = version.document.answer
-    assert isinstance(setting, NumbersSetting)
-    part = setting.values[at]
+def _number(part: NumberSetting, answers: KnownAnswers, at: int) -> NumberReport:
     has = np.isfinite(answers.truths[:, at])
     figures = number_figures(answers.outputs[has, at], answers.truths[has, at], coverage=part.coverage)
     return NumberReport(name=part.name, unit=part.unit, cases=int(has.sum()), **dict(figures))

@@ -38,7 +38,7 @@ def slow_down(what: str, rate: float, *, saved: float | None = None) -> None:
         What is counted, as a sentence would say it.
     rate : float
     saved : float or None, optional
-        How many may come at once; as `rate` says if None.
+        How many may be saved up; one second's worth if None.
 
     Raises
     ------
@@ -57,7 +57,7 @@ def slow_down_visitor(what: str, rate: float, *, saved: float | None = None) -> 
         What is counted, as a sentence would say it.
     rate : float
     saved : float or None, optional
-        How many may come at once; as `rate` says if None.
+        How many may be saved up; one second's worth if None.
 
     Raises
     ------

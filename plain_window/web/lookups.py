@@ -34,6 +34,7 @@ __all__ = [
     "ServedDemo",
     "Version",
     "read_doors",
+    "read_draft",
     "read_key",
     "read_served",
     "read_session",
@@ -203,7 +204,7 @@ def read_served(slug: str, files: FileStore) -> ServedDemo | None:
         access=demo.access,
         passcode_hash=demo.passcode_hash,
         live=_live(demo, files),
-        draft=_version(None, draft_of(demo), demo.model, files),
+        draft=read_draft(demo, files),
     )
 
 
@@ -236,6 +237,19 @@ def read_session(token: str) -> KnownSession | None:
 
 def _known(author: Author) -> KnownAuthor:
     return KnownAuthor(author.id, author.name, author.password_hash is not None)
+
+
+def read_draft(demo: Demo, files: FileStore) -> Version:
+    """The draft as a record has it, whatever is remembered of it.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    files : FileStore
+        Where files are kept by their hash.
+    """
+    return _version(None, draft_of(demo), demo.model, files)
 
 
 def _live(demo: Demo, files: FileStore) -> Version | None:

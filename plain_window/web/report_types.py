@@ -7,7 +7,16 @@ from pydantic import BaseModel, Field
 
 from ..core.answers import AnyAnswer
 from ..core.checks.result import CheckResult
-from ..core.report.figures import CalibrationBin, ClassRow, Confusion, ErrorBin, Estimate, Group
+from ..core.report.figures import (
+    CalibrationBin,
+    ClassRow,
+    Confusion,
+    ErrorBin,
+    Estimate,
+    Group,
+    LabelFigures,
+    NumberFigures,
+)
 
 __all__ = ["CasesWanted", "CheckRun", "FullReport", "KnownCase", "KnownCases", "LabelReport", "NumberReport", "Truth"]
 
@@ -34,32 +43,20 @@ class KnownCases(BaseModel):
     cases: list[KnownCase]
 
 
-class NumberReport(BaseModel):
-    """How one number did."""
+class NumberReport(NumberFigures):
+    """How one of several numbers did."""
 
     name: str
     unit: str = ""
     cases: int
-    mean_absolute_error: Estimate
-    root_mean_square_error: float
-    median_absolute_error: float
-    r2: float | None
-    coverage: Estimate | None
-    stated_coverage: float | None
-    errors: list[ErrorBin]
 
 
-class LabelReport(BaseModel):
+class LabelReport(LabelFigures):
     """How one label did at its threshold."""
 
     name: str
     label: str
     threshold: float
-    share_right: Estimate
-    precision: float | None
-    recall: float | None
-    cases: int = Field(description="How many have it.")
-    calibration: list[CalibrationBin]
 
 
 class FullReport(BaseModel):

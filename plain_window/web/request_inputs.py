@@ -79,17 +79,17 @@ def read_request_inputs(document: DemoDocument) -> RequestInputs:
     pictures = [field for field in document.fields if isinstance(field, PictureField | DrawingField)]
     limits = state().services.settings.limits
     if request.mimetype == "multipart/form-data":
-        inputs = _from_multipart(pictures)
+        sent = _from_multipart(pictures)
     else:
         most = limits.json_bytes + int(len(pictures) * limits.picture_bytes * BASE64_SHARE)
         parsed = read_json(most)
         if isinstance(parsed, dict) and isinstance(parsed.get("inputs"), dict) and len(parsed["inputs"]) > MOST_INPUTS:
             # No case has so many; which of them are none is said without copying all.
             check_inputs(document.fields, parsed["inputs"])
-        inputs = RequestInputs(parse_body(PredictionRequest, parsed).inputs, {})
+        sent = RequestInputs(parse_body(PredictionRequest, parsed).inputs, {})
     for field in pictures:
-        _add_what_is_elsewhere(document, field, inputs)
-    return inputs
+        _add_what_is_elsewhere(document, field, sent)
+    return sent
 
 
 def sample_picture(document: DemoDocument, name: str) -> Any:
@@ -123,19 +123,19 @@ def _from_multipart(pictures: Sequence[AnyField]) -> RequestInputs:
     return RequestInputs({**{name: {} for name in contents}, **body.inputs}, contents)
 
 
-def _add_what_is_elsewhere(document: DemoDocument, field: AnyField, inputs: RequestInputs) -> None:
+def _add_what_is_elsewhere(document: DemoDocument, field: AnyField, sent: RequestInputs) -> None:
     """Fetch what a link leads to, or take a sample of the demo's own."""
-    value = inputs.inputs.get(field.name)
-    if not isinstance(value, dict) or field.name in inputs.contents:
+    value = sent.inputs.get(field.name)
+    if not isinstance(value, dict) or field.name in sent.contents:
         return
     if isinstance(value.get("sample"), str):
         found = sample_picture(document, value["sample"])
         if found is None:
             raise InputFaults([Fault(field.name, f"{field.label}: there is no such sample. Choose another.")])
         rest = {key: part for key, part in value.items() if key != "sample"}
-        inputs.inputs[field.name] = {**found, **rest}
+        sent.inputs[field.name] = {**found, **rest}
     elif isinstance(value.get("link"), str):
-        inputs.contents[field.name] = picture_behind(value["link"], field.name)
+        sent.contents[field.name] = picture_behind(value["link"], field.name)
 
 
 def picture_behind(link: str, field: str) -> bytes:

@@ -34,6 +34,8 @@ def test_the_report_says_what_the_page_says_and_opens_its_cells(bench, author):
     cases = bench.get_by_test_id("known-cases")
     expect(cases.get_by_role("status")).to_have_text(f"1 of {count}")
     expect(cases).to_contain_text("! wrong")
+    # Only the place scrolls, never the window around it.
+    assert bench.evaluate("document.documentElement.scrollHeight <= innerHeight && scrollY === 0")
     assert violations(bench) == []
 
 

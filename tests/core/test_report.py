@@ -71,7 +71,7 @@ def test_numbers(n_rows, seed):
     truths = rng.normal(400, 80, n_rows)
     values = truths + rng.normal(5, 20, n_rows)
     found = number_figures(values, truths, coverage=0.9)
-    assert found.mean_absolute_error.value == pytest.approx(metrics.mean_absolute_error(truths, values))
+    assert found.mean_absolute_error == pytest.approx(metrics.mean_absolute_error(truths, values))
     assert found.root_mean_square_error == pytest.approx(metrics.root_mean_squared_error(truths, values))
     assert found.median_absolute_error == pytest.approx(metrics.median_absolute_error(truths, values))
     assert found.r2 == pytest.approx(metrics.r2_score(truths, values))
@@ -81,8 +81,9 @@ def test_numbers(n_rows, seed):
 def test_intervals_are_tried_on_cases_that_had_no_part_in_making_them():
     truths = RNG.normal(size=2000)
     found = number_figures(truths + RNG.normal(size=2000), truths, coverage=0.8)
-    assert found.coverage.low < 0.8 < found.coverage.high
-    # One case makes no interval, and none is claimed.
+    assert found.coverage_interval.low < 0.8 < found.coverage_interval.high
+    # Few cases make no interval, and none is claimed; one tells nothing of the mean.
+    assert number_figures(truths[:1], truths[1:2], coverage=0.9).mean_absolute_error_interval is None
     assert number_figures(truths[:3], truths[1:4], coverage=0.9).coverage is None
 
 
@@ -114,7 +115,7 @@ def test_groups_hold_every_case_once_and_say_when_they_are_small():
     walls = [*RNG.normal(7, 2, 160), None, None, None, None, None]
     quarters = group_figures(walls, right=None, errors=np.ones(165), is_number=True, label_of="{:.1f}".format)
     assert [group.cases for group in quarters] == [40, 40, 40, 40, 5]
-    assert all(group.mean_absolute_error.value == 1 for group in quarters)
+    assert all(group.mean_absolute_error == 1 for group in quarters)
 
 
 def test_the_worst_case_is_the_surest_mistake():

@@ -905,14 +905,9 @@ export interface components {
         };
         /**
          * CheckResult
-         * @description One check.
+         * @description A check that was made.
          */
         CheckResult: {
-            /**
-             * Name
-             * @enum {string}
-             */
-            name: "features" | "same-as-original" | "same-as-expected" | "class-order" | "every-field" | "report" | "calibration" | "leakage" | "ranges" | "repeatable" | "bad-input" | "speed" | "size" | "versions" | "preparation" | "words" | "readable";
             /**
              * Status
              * @enum {string}
@@ -930,6 +925,11 @@ export interface components {
             };
             /** @default null */
             fix?: components["schemas"]["Fix"] | null;
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "features" | "same-as-original" | "same-as-expected" | "class-order" | "every-field" | "report" | "calibration" | "leakage" | "ranges" | "repeatable" | "bad-input" | "speed" | "size" | "versions" | "preparation" | "words" | "readable";
             /**
              * Seconds
              * @default 0
@@ -2151,8 +2151,13 @@ export interface components {
             is_small: boolean;
             /** @default null */
             share_right?: components["schemas"]["Estimate"] | null;
+            /**
+             * Mean Absolute Error
+             * @default null
+             */
+            mean_absolute_error?: number | null;
             /** @default null */
-            mean_absolute_error?: components["schemas"]["Estimate"] | null;
+            mean_absolute_error_interval?: components["schemas"]["Estimate"] | null;
         };
         /**
          * Interval
@@ -2287,12 +2292,6 @@ export interface components {
          * @description How one label did at its threshold.
          */
         LabelReport: {
-            /** Name */
-            name: string;
-            /** Label */
-            label: string;
-            /** Threshold */
-            threshold: number;
             share_right: components["schemas"]["Estimate"];
             /** Precision */
             precision: number | null;
@@ -2305,6 +2304,12 @@ export interface components {
             cases: number;
             /** Calibration */
             calibration: components["schemas"]["CalibrationBin"][];
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** Threshold */
+            threshold: number;
         };
         /**
          * LabelWording
@@ -2744,9 +2749,32 @@ export interface components {
         };
         /**
          * NumberReport
-         * @description How one number did.
+         * @description How one of several numbers did.
          */
         NumberReport: {
+            /** Mean Absolute Error */
+            mean_absolute_error: number;
+            /** @description None for one case, which tells nothing of it. */
+            mean_absolute_error_interval: components["schemas"]["Estimate"] | null;
+            /** Root Mean Square Error */
+            root_mean_square_error: number;
+            /** Median Absolute Error */
+            median_absolute_error: number;
+            /**
+             * R2
+             * @description None where all truths are the same.
+             */
+            r2: number | null;
+            /**
+             * Coverage
+             * @description How often the truth lay in intervals made from the other cases.
+             */
+            coverage: number | null;
+            coverage_interval: components["schemas"]["Estimate"] | null;
+            /** Stated Coverage */
+            stated_coverage: number | null;
+            /** Errors */
+            errors: components["schemas"]["ErrorBin"][];
             /** Name */
             name: string;
             /**
@@ -2756,18 +2784,6 @@ export interface components {
             unit?: string;
             /** Cases */
             cases: number;
-            mean_absolute_error: components["schemas"]["Estimate"];
-            /** Root Mean Square Error */
-            root_mean_square_error: number;
-            /** Median Absolute Error */
-            median_absolute_error: number;
-            /** R2 */
-            r2: number | null;
-            coverage: components["schemas"]["Estimate"] | null;
-            /** Stated Coverage */
-            stated_coverage: number | null;
-            /** Errors */
-            errors: components["schemas"]["ErrorBin"][];
         };
         /**
          * NumberSetting

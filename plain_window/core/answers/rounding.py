@@ -80,7 +80,7 @@ def number_words(value: float, decimals: int) -> str:
     ----------
     value : float
     decimals : int
-        Digits behind the point; negative ones round to tens and hundreds.
+        Digits behind the point.
 
     Examples
     --------
@@ -102,7 +102,7 @@ def margin_words(margin: float, decimals: int) -> str:
     margin : float
         Not negative.
     decimals : int
-        Digits behind the point; negative ones round to tens and hundreds.
+        Digits behind the point.
 
     Examples
     --------

@@ -9,7 +9,7 @@ from ..errors import ModelFailed
 from ..fields import ChoiceField, NumberField, YesNoField
 from ..fields.kinds import Scalar
 from .facts import Facts
-from .result import CheckResult, Fix
+from .result import Finding, Fix
 
 __all__ = ["bad_input", "repeatable", "speed"]
 
@@ -19,7 +19,7 @@ N_TIMED = 5
 AT_ONCE_MS, SLOW_MS = 100.0, 1000.0
 
 
-def repeatable(facts: Facts) -> CheckResult:
+def repeatable(facts: Facts) -> Finding:
     """Whether the same cases get the same answers, alone and beside others, in any order.
 
     Parameters
@@ -28,13 +28,16 @@ def repeatable(facts: Facts) -> CheckResult:
     """
     rows = list(facts.rows[:ROWS_REPEATED])
     if not rows:
-        return CheckResult(name="repeatable", status="skip", finding="There is no case to ask about.")
+        return Finding(status="skip", finding="There is no case to ask about.")
     together, _ = facts.predict(rows)
     backwards, _ = facts.predict(rows[::-1])
     alone = np.vstack([facts.predict([row])[0] for row in rows[:N_TIMED]])
     apart = np.nanmax(np.abs(together - backwards[::-1]), initial=0.0)
     beside = np.nanmax(np.abs(together[: len(alone)] - alone), initial=0.0)
     evidence = {"cases": len(rows), "in_another_order": float(apart), "alone": float(beside)}
+    # No number at all is an answer too, and must come again.
+    if not np.array_equal(np.isnan(together), np.isnan(backwards[::-1])):
+        apart = np.inf
     scale = max(1.0, float(np.nanmax(np.abs(together), initial=0.0)))
     # What a library rounds differently in a batch of another size is no other answer.
     if max(apart, beside) > 1e-6 * scale:
@@ -42,21 +45,24 @@ def repeatable(facts: Facts) -> CheckResult:
             f"The same case got answers that differ by {max(apart, beside):.2g}: the model answers otherwise each time."
         )
         fix = Fix(text="Fix its seed, or switch off what is random in it when it predicts.", place="model")
-        return CheckResult(name="repeatable", status="fail", finding=finding, evidence=evidence, fix=fix)
-    finding = f"{len(rows)} cases got the same answers alone, together and in another order."
-    return CheckResult(name="repeatable", status="pass", finding=finding, evidence=evidence)
+        return Finding(status="fail", finding=finding, evidence=evidence, fix=fix)
+    finding = f"Cases that got the same answer again: {len(rows)} in another order, {len(alone)} of them alone."
+    return Finding(status="pass", finding=finding, evidence=evidence)
 
 
-def bad_input(facts: Facts) -> CheckResult:
+def bad_input(facts: Facts) -> Finding:
     """Whether it answers at the ends of every field, for every option, and where something is not known.
 
     Parameters
     ----------
     facts : Facts
     """
-    edges = _edges(facts)
+    every = _edges(facts)
+    n_edges = len(every)
+    # Of very many the spread of all.
+    edges = every[:: max(1, -(-n_edges // MOST_EDGE_ROWS))]
     if not edges:
-        return CheckResult(name="bad-input", status="skip", finding="There are no fields with ends or options.")
+        return Finding(status="skip", finding="There are no fields with ends or options.")
     failing = _failing(facts, edges)
     evidence = {"cases": len(edges), "failing": [what for what, _ in failing][:20]}
     if failing:
@@ -65,9 +71,11 @@ def bad_input(facts: Facts) -> CheckResult:
         finding = f"The model fails with {what}: {why}{others}"
         field = what.split("`")[1] if "`" in what else None
         fix = Fix(text="Narrow the field's range or options to what the model takes.", place="inputs", field=field)
-        return CheckResult(name="bad-input", status="fail", finding=finding, evidence=evidence, fix=fix)
-    finding = f"It answers at the ends of every field and for every option: {len(edges)} cases."
-    return CheckResult(name="bad-input", status="pass", finding=finding, evidence=evidence)
+        return Finding(status="fail", finding=finding, evidence=evidence, fix=fix)
+    finding = f"It answers at the ends of every field and for every option: {n_edges} cases."
+    if len(edges) < n_edges:
+        finding = f"It answers in {len(edges)} cases at fields' ends and for options, all that were tried of {n_edges}."
+    return Finding(status="pass", finding=finding, evidence=evidence)
 
 
 def _edges(facts: Facts) -> list[tuple[str, Row]]:
@@ -88,8 +96,7 @@ def _edges(facts: Facts) -> list[tuple[str, Row]]:
         for value in values:
             words = "not known" if value is None else f"set to {value}"
             edges.append((f"`{field.name}` {words}", {**usual, field.name: value}))
-    # Of very many the spread of all.
-    return edges[:: -(-len(edges) // MOST_EDGE_ROWS)] if edges else []
+    return edges
 
 
 def _failing(facts: Facts, edges: list[tuple[str, Row]]) -> list[tuple[str, str]]:
@@ -120,7 +127,7 @@ def _failing_alone(facts: Facts, edges: list[tuple[str, Row]]) -> list[tuple[str
     return failing
 
 
-def speed(facts: Facts) -> CheckResult:
+def speed(facts: Facts) -> Finding:
     """How long one answer takes.
 
     Parameters
@@ -128,7 +135,7 @@ def speed(facts: Facts) -> CheckResult:
     facts : Facts
     """
     if not facts.rows:
-        return CheckResult(name="speed", status="skip", finding="There is no case to ask about.")
+        return Finding(status="skip", finding="There is no case to ask about.")
     model_ms, whole_ms = [], []
     for at in range(N_TIMED):
         begun = time.perf_counter()
@@ -140,9 +147,9 @@ def speed(facts: Facts) -> CheckResult:
     finding = f"An answer takes {_time(typical)}, of which the model {_time(model)}."
     if typical > SLOW_MS:
         fix = Fix(text="Say on the page that it takes a while, or bring a smaller model.", place="model")
-        return CheckResult(name="speed", status="warn", finding=finding, evidence=evidence, fix=fix)
+        return Finding(status="warn", finding=finding, evidence=evidence, fix=fix)
     how = " Visitors see it at once." if typical <= AT_ONCE_MS else ""
-    return CheckResult(name="speed", status="pass", finding=finding + how, evidence=evidence)
+    return Finding(status="pass", finding=finding + how, evidence=evidence)
 
 
 def _time(milliseconds: float) -> str:

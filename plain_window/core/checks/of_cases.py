@@ -8,7 +8,7 @@ import numpy as np
 
 from ..report.classes import class_figures, share_interval
 from .facts import Facts
-from .result import CheckResult, Fix
+from .result import Finding, Fix
 
 __all__ = ["calibration", "leakage", "report"]
 
@@ -19,10 +19,12 @@ FEWEST_IN_BIN = 20
 GROSSLY_OFF = 0.25
 # One field alone that is right this often gives the outcome away.
 GIVES_AWAY, FEWEST_ROWS = 0.995, 50
+# Reference rows stand in an order drawn once: so many are a fair draw, and tell as much.
+MOST_ROWS = 2000
 MOST_LEVELS = 20
 
 
-def report(facts: Facts) -> CheckResult:
+def report(facts: Facts) -> Finding:
     """Whether the model does better than answering the same each time.
 
     Parameters
@@ -32,20 +34,20 @@ def report(facts: Facts) -> CheckResult:
     bring = Fix(text="Bring known cases: rows with what happened that the model was not fitted on.", place="model")
     if facts.known is None:
         finding = "Nobody knows yet how right it is: there are no known cases."
-        return CheckResult(name="report", status="warn", finding=finding, fix=bring)
+        return Finding(status="warn", finding=finding, fix=bring)
     known = facts.known
     if known.n_cases < FEWEST_CASES:
-        finding = f"{known.n_cases} known cases are too few to say how right it is."
-        return CheckResult(name="report", status="warn", finding=finding, fix=bring)
+        finding = f"Known cases are too few to say how right it is: {known.n_cases}."
+        return Finding(status="warn", finding=finding, fix=bring)
     if facts.task == "class":
         return _against_the_commonest(facts)
     if facts.task == "number":
         return _against_the_mean(facts)
     finding = f"{known.n_cases} known cases are reported on, each answer by itself."
-    return CheckResult(name="report", status="pass", finding=finding, evidence={"cases": known.n_cases})
+    return Finding(status="pass", finding=finding, evidence={"cases": known.n_cases})
 
 
-def _against_the_commonest(facts: Facts) -> CheckResult:
+def _against_the_commonest(facts: Facts) -> Finding:
     assert facts.known is not None
     truths = facts.known.truths[:, 0]
     n_right, n_cases = int(facts.known.is_right("class").sum()), facts.known.n_cases
@@ -58,16 +60,14 @@ def _against_the_commonest(facts: Facts) -> CheckResult:
     )
     see = Fix(text="Look at what was taken for what.", place="checks")
     if share.high < commonest / n_cases:
-        return CheckResult(
-            name="report", status="fail", finding=f"{finding} It is worse than that.", evidence=evidence, fix=see
-        )
+        return Finding(status="fail", finding=f"{finding} It is worse than that.", evidence=evidence, fix=see)
     if share.low <= commonest / n_cases:
         worse = f"{finding} It is not clearly better than that."
-        return CheckResult(name="report", status="warn", finding=worse, evidence=evidence, fix=see)
-    return CheckResult(name="report", status="pass", finding=finding, evidence=evidence, fix=see)
+        return Finding(status="warn", finding=worse, evidence=evidence, fix=see)
+    return Finding(status="pass", finding=finding, evidence=evidence, fix=see)
 
 
-def _against_the_mean(facts: Facts) -> CheckResult:
+def _against_the_mean(facts: Facts) -> Finding:
     assert facts.known is not None
     values, truths = facts.known.outputs[:, 0], facts.known.truths[:, 0]
     spread = float(((truths - truths.mean()) ** 2).mean())
@@ -76,15 +76,15 @@ def _against_the_mean(facts: Facts) -> CheckResult:
     see = Fix(text="Look at how far off it is, and to which side.", place="checks")
     if left >= spread:
         finding = "Its answers to known cases are no nearer to what happened than always saying the mean would be."
-        return CheckResult(name="report", status="fail", finding=finding, evidence=evidence, fix=see)
+        return Finding(status="fail", finding=finding, evidence=evidence, fix=see)
     share = _of_100(1 - left / spread)
     finding = (
         f"Against always saying the mean it takes away {share} of 100 of the square error on {len(truths)} known cases."
     )
-    return CheckResult(name="report", status="pass", finding=finding, evidence=evidence, fix=see)
+    return Finding(status="pass", finding=finding, evidence=evidence, fix=see)
 
 
-def calibration(facts: Facts) -> CheckResult:
+def calibration(facts: Facts) -> Finding:
     """Whether probabilities come true.
 
     Parameters
@@ -93,10 +93,10 @@ def calibration(facts: Facts) -> CheckResult:
     """
     setting = facts.document.answer
     if facts.task != "class" or setting.kind != "class" or not setting.gives_probabilities:
-        return CheckResult(name="calibration", status="skip", finding="The model gives no probabilities of classes.")
+        return Finding(status="skip", finding="The model gives no probabilities of classes.")
     if facts.known is None or facts.known.n_cases < FEWEST_CASES:
         finding = "Too few known cases to tell whether its probabilities come true."
-        return CheckResult(name="calibration", status="skip", finding=finding)
+        return Finding(status="skip", finding=finding)
     names = [wording.name for wording in setting.classes]
     figures = class_figures(
         facts.known.outputs, facts.known.truths[:, 0].astype("int64"), names, gives_probabilities=True
@@ -105,39 +105,39 @@ def calibration(facts: Facts) -> CheckResult:
     off = [one for one in bins if not one.low <= one.predicted <= one.high]
     evidence = {"bins": [one.model_dump() for one in figures.calibration], "of": figures.calibration_of}
     if not bins:
-        return CheckResult(
-            name="calibration", status="skip", finding="Too few known cases in every tenth of probabilities."
-        )
+        return Finding(status="skip", finding="Too few known cases in every tenth of probabilities.")
     if not off:
         finding = "Where there are enough known cases, its probabilities come true about as often as they say."
-        return CheckResult(name="calibration", status="pass", finding=finding, evidence=evidence)
+        return Finding(status="pass", finding=finding, evidence=evidence)
     worst = max(off, key=lambda one: abs(one.predicted - one.happened))
     finding = (
         f"Where it says {_of_100(worst.predicted)} of 100, it came true for {_of_100(worst.happened)} of 100 "
-        f"({worst.cases} known cases). The page says so and does not promise frequencies there."
+        f"({worst.cases} known cases). The page calls a share a frequency only where known cases bear it out."
     )
     fix = Fix(text="Calibrate the model on cases it was not fitted on, and bring that one.", place="model")
     is_gross = abs(worst.predicted - worst.happened) > GROSSLY_OFF
-    return CheckResult(
-        name="calibration", status="fail" if is_gross else "warn", finding=finding, evidence=evidence, fix=fix
-    )
+    return Finding(status="fail" if is_gross else "warn", finding=finding, evidence=evidence, fix=fix)
 
 
-def leakage(facts: Facts) -> CheckResult:
+def leakage(facts: Facts) -> Finding:
     """Whether one field alone gives the outcome away, or is a number that only names the row.
 
     Parameters
     ----------
     facts : Facts
     """
-    outcomes = facts.outcomes
-    columns = {field.name: facts.columns[field.name] for field in facts.document.fields if field.name in facts.columns}
+    outcomes = None if facts.outcomes is None else facts.outcomes[:MOST_ROWS]
+    columns = {
+        field.name: facts.columns[field.name][:MOST_ROWS]
+        for field in facts.document.fields
+        if field.name in facts.columns
+    }
     named = [name for name, values in columns.items() if _names_the_row(values)]
     if outcomes is None or facts.task not in ("class", "number") or len(outcomes) < FEWEST_ROWS:
         if named:
             return _identifier(facts, named)
         finding = "The reference table has no outcomes to compare its columns with, or too few rows."
-        return CheckResult(name="leakage", status="skip", finding=finding)
+        return Finding(status="skip", finding=finding)
     strengths = {name: _alone(values, outcomes, facts.task) for name, values in columns.items()}
     evidence = {
         "right_alone": {name: round(share, 4) for name, share in sorted(strengths.items(), key=lambda i: -i[1])}
@@ -153,17 +153,17 @@ def leakage(facts: Facts) -> CheckResult:
             place="model",
             field=leaking[0],
         )
-        return CheckResult(name="leakage", status="fail", finding=finding, evidence=evidence, fix=fix)
+        return Finding(status="fail", finding=finding, evidence=evidence, fix=fix)
     if named:
         return _identifier(facts, named)
-    finding = "No field alone gives the outcome away, and none only names the row."
-    return CheckResult(name="leakage", status="pass", finding=finding, evidence=evidence)
+    finding = f"In {len(outcomes)} reference rows no field alone gives the outcome away, and none only names the row."
+    return Finding(status="pass", finding=finding, evidence=evidence)
 
 
-def _identifier(facts: Facts, named: list[str]) -> CheckResult:
+def _identifier(facts: Facts, named: list[str]) -> Finding:
     finding = f"`{facts.label(named[0])}` has another value in every row, as a number that only names it has."
     fix = Fix(text="Leave the column out and fit the model again.", place="model", field=named[0])
-    return CheckResult(name="leakage", status="warn", finding=finding, evidence={"identifiers": named}, fix=fix)
+    return Finding(status="warn", finding=finding, evidence={"identifiers": named}, fix=fix)
 
 
 def _names_the_row(values: Sequence[Any]) -> bool:

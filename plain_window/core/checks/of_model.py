@@ -5,7 +5,7 @@ import re
 import numpy as np
 
 from .facts import Facts
-from .result import CheckResult, Fix
+from .result import Finding, Fix
 
 __all__ = ["class_order", "every_field", "features", "same_as_expected", "same_as_original", "size", "versions"]
 
@@ -17,7 +17,7 @@ FEWEST_CASES = 20
 NAMED = 6
 
 
-def features(facts: Facts) -> CheckResult:
+def features(facts: Facts) -> Finding:
     """Whether what the model takes is what the page asks, in an order that is known.
 
     Parameters
@@ -29,22 +29,27 @@ def features(facts: Facts) -> CheckResult:
     evidence = {"columns": names[:100], "ignored": facts.inspection.ignored[:100]}
     if question is not None and "features" not in facts.document.confirmed:
         fix = Fix(text="Confirm it on the Model page, or bring a model that names its features.", place="model")
-        return CheckResult(name="features", status="fail", finding=question.text, evidence=evidence, fix=fix)
+        return Finding(status="fail", finding=question.text, evidence=evidence, fix=fix)
     missing = [name for name in names if name not in fields]
     if missing and not facts.has_pictures:
         finding = f"The page has no field for {_listed(missing)}, which the model takes."
         fix = Fix(text="Bring the reference table again.", place="model")
-        return CheckResult(name="features", status="fail", finding=finding, evidence=evidence, fix=fix)
+        return Finding(status="fail", finding=finding, evidence=evidence, fix=fix)
     ignored = facts.inspection.ignored
     beside = f" Columns of the table it does not take: {_listed(ignored)}." if ignored else ""
-    count = "the one column" if len(fields) == 1 else f"all {len(fields)} columns"
-    if facts.has_pictures:
-        return CheckResult(name="features", status="pass", finding=f"The page asks for what the model takes.{beside}")
-    finding = f"The page asks for {count} that the model takes, by their names.{beside}"
-    return CheckResult(name="features", status="pass", finding=finding, evidence=evidence)
+    if facts.has_pictures or len(fields) == 1:
+        return Finding(status="pass", finding=f"The page asks for what the model takes.{beside}", evidence=evidence)
+    order = "by their names" if facts.inspection.found.features else _order_words(question is not None)
+    finding = f"The page asks for the {len(fields)} columns that the model takes, {order}.{beside}"
+    return Finding(status="pass", finding=finding, evidence=evidence)
 
 
-def same_as_original(facts: Facts) -> CheckResult:
+def _order_words(is_confirmed: bool) -> str:
+    """How columns without names in the model were told apart."""
+    return "in the order you confirmed" if is_confirmed else "in the table's order, which outcomes bear out"
+
+
+def same_as_original(facts: Facts) -> Finding:
     """Whether the compiled model says what its own library says.
 
     Parameters
@@ -54,17 +59,17 @@ def same_as_original(facts: Facts) -> CheckResult:
     report = facts.inspection.compiled
     if not report.adopted:
         finding = f"The model is asked through its own library: there is nothing to compare. {report.obstacle or ''}"
-        return CheckResult(name="same-as-original", status="skip", finding=finding.strip())
+        return Finding(status="skip", finding=finding.strip())
     largest = report.largest_difference or 0.0
     evidence = {"rows": report.n_rows_compared, "largest_difference": largest}
     apart = "not at all" if largest == 0 else f"by {largest:.2g} at most"
     finding = (
         f"On {report.n_rows_compared} rows, made to be awkward, the compiled model differs from its library {apart}."
     )
-    return CheckResult(name="same-as-original", status="pass", finding=finding, evidence=evidence)
+    return Finding(status="pass", finding=finding, evidence=evidence)
 
 
-def same_as_expected(facts: Facts) -> CheckResult:
+def same_as_expected(facts: Facts) -> Finding:
     """Whether answers are those of the author's notebook.
 
     Parameters
@@ -73,10 +78,10 @@ def same_as_expected(facts: Facts) -> CheckResult:
     """
     finding = "No outputs of your own were brought to compare with."
     fix = Fix(text="Step through known cases on this page and compare some with your notebook.", place="checks")
-    return CheckResult(name="same-as-expected", status="skip", finding=finding, fix=fix)
+    return Finding(status="skip", finding=finding, fix=fix)
 
 
-def class_order(facts: Facts) -> CheckResult:
+def class_order(facts: Facts) -> Finding:
     """Whether each class has its own name: with names swapped, known cases are right far more often.
 
     Parameters
@@ -84,22 +89,20 @@ def class_order(facts: Facts) -> CheckResult:
     facts : Facts
     """
     if facts.document.answer.kind != "class" or facts.task != "class":
-        return CheckResult(name="class-order", status="skip", finding="The answer is no class.")
+        return Finding(status="skip", finding="The answer is no class.")
     question = next((one for one in facts.inspection.questions if one.name == "class-order"), None)
     if question is not None and "class-order" not in facts.document.confirmed:
         fix = Fix(text="Confirm it on the Model page, or bring known cases.", place="model")
-        return CheckResult(name="class-order", status="fail", finding=question.text, fix=fix)
+        return Finding(status="fail", finding=question.text, fix=fix)
     names, own = [wording.name for wording in facts.document.answer.classes], facts.inspection.found.classes or []
     if own != names and sorted(own) == sorted(names):
         finding = f"The page calls the model's classes {_listed(own)} by each other's names: {_listed(names)}."
         fix = Fix(text="Put the labels into the model's own order.", place="model")
-        return CheckResult(
-            name="class-order", status="fail", finding=finding, evidence={"model": own, "page": names}, fix=fix
-        )
+        return Finding(status="fail", finding=finding, evidence={"model": own, "page": names}, fix=fix)
     if facts.known is None or facts.known.n_cases < FEWEST_CASES:
         finding = "Too few known cases to tell whether each class has its own name."
         fix = Fix(text="Bring known cases.", place="model")
-        return CheckResult(name="class-order", status="skip", finding=finding, fix=fix)
+        return Finding(status="skip", finding=finding, fix=fix)
     truths, answered = facts.known.truths[:, 0].astype("int64"), facts.known.outputs.argmax(axis=1)
     counts = np.zeros((len(names), len(names)))
     np.add.at(counts, (truths, answered), 1)
@@ -114,11 +117,9 @@ def class_order(facts: Facts) -> CheckResult:
             f"({'; '.join(swapped[:NAMED])}) it would be {_of_100(best)}. The names are very likely in the wrong order."
         )
         fix = Fix(text="Put the labels into the model's own order.", place="model")
-        return CheckResult(name="class-order", status="fail", finding=finding, evidence=evidence, fix=fix)
-    finding = (
-        f"No other order of the names would make known cases right more often by {round(100 * CLEARLY_BETTER)} of 100."
-    )
-    return CheckResult(name="class-order", status="pass", finding=finding, evidence=evidence)
+        return Finding(status="fail", finding=finding, evidence=evidence, fix=fix)
+    finding = f"No swapping of the names makes {round(100 * CLEARLY_BETTER)} more of 100 known cases right."
+    return Finding(status="pass", finding=finding, evidence=evidence)
 
 
 def _best_order(counts: np.ndarray) -> list[int]:
@@ -137,7 +138,7 @@ def _best_order(counts: np.ndarray) -> list[int]:
         order[a], order[b] = order[b], order[a]
 
 
-def every_field(facts: Facts) -> CheckResult:
+def every_field(facts: Facts) -> Finding:
     """Whether each field can move the answer.
 
     Parameters
@@ -147,22 +148,28 @@ def every_field(facts: Facts) -> CheckResult:
     strength, unused = facts.inspection.strength, facts.inspection.unused
     evidence = {"moved_on_average": strength, "unused": unused}
     if facts.has_pictures and not strength:
-        return CheckResult(
-            name="every-field", status="skip", finding="What in a picture matters is shown by where it looked."
-        )
+        return Finding(status="skip", finding="What in a picture matters is shown by where it looked.")
     if unused:
         fields = f"Nothing that is entered for {_listed([facts.label(name) for name in unused])} changes the answer"
         finding = f"{fields}: the model makes no use of {'it' if len(unused) == 1 else 'them'}."
         fix = Fix(text="Bring a model that uses it, or say why the page asks for it.", place="inputs", field=unused[0])
-        return CheckResult(name="every-field", status="fail", finding=finding, evidence=evidence, fix=fix)
+        return Finding(status="fail", finding=finding, evidence=evidence, fix=fix)
     if not strength:
         finding = "The model is too slow, or has too few reference rows, for every field to be tried."
-        return CheckResult(name="every-field", status="skip", finding=finding)
+        return Finding(status="skip", finding=finding)
+    still = [field.name for field in facts.document.fields if not strength.get(field.name)]
+    if still:
+        finding = (
+            f"{_listed([facts.label(name) for name in still])} was not seen to change an answer: it moved none of the "
+            "reference rows that were tried, or they were too many fields to try all."
+        )
+        fix = Fix(text="Move it on the page, and see whether an answer follows.", place="inputs", field=still[0])
+        return Finding(status="warn", finding=finding, evidence=evidence, fix=fix)
     finding = "Each field changes the answer for some reference rows."
-    return CheckResult(name="every-field", status="pass", finding=finding, evidence=evidence)
+    return Finding(status="pass", finding=finding, evidence=evidence)
 
 
-def versions(facts: Facts) -> CheckResult:
+def versions(facts: Facts) -> Finding:
     """Whether the library is of the version the model was saved with.
 
     Parameters
@@ -174,18 +181,18 @@ def versions(facts: Facts) -> CheckResult:
     warnings = [line for line in found.warnings if re.search(r"version", line, re.IGNORECASE)]
     if found.saved_with is None:
         finding = f"The file does not say which version of {found.library} it was saved with."
-        return CheckResult(name="versions", status="skip", finding=finding, evidence=evidence)
+        return Finding(status="skip", finding=finding, evidence=evidence)
     if warnings or _release(found.saved_with) != _release(found.running):
         finding = f"Saved with {found.saved_with}, opened with {found.running}: its answers may differ from those then."
         fix = Fix(
             text="Compare some answers with your notebook, or save it once more with this version.", place="model"
         )
-        return CheckResult(name="versions", status="warn", finding=finding, evidence=evidence, fix=fix)
+        return Finding(status="warn", finding=finding, evidence=evidence, fix=fix)
     finding = f"Saved and opened with {found.running}."
-    return CheckResult(name="versions", status="pass", finding=finding, evidence=evidence)
+    return Finding(status="pass", finding=finding, evidence=evidence)
 
 
-def size(facts: Facts) -> CheckResult:
+def size(facts: Facts) -> Finding:
     """Whether the model's file is of a size that is served with ease.
 
     Parameters
@@ -197,8 +204,8 @@ def size(facts: Facts) -> CheckResult:
     if facts.model_bytes > LARGE_BYTES:
         finding = f"The model's file has {megabytes}: starting it takes time, and others wait for its memory."
         fix = Fix(text="Fewer or smaller trees often do as well; compare on known cases.", place="model")
-        return CheckResult(name="size", status="warn", finding=finding, evidence=evidence, fix=fix)
-    return CheckResult(name="size", status="pass", finding=f"The model's file has {megabytes}.", evidence=evidence)
+        return Finding(status="warn", finding=finding, evidence=evidence, fix=fix)
+    return Finding(status="pass", finding=f"The model's file has {megabytes}.", evidence=evidence)
 
 
 def _release(version: str) -> tuple[str, ...]:

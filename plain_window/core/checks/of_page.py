@@ -4,7 +4,7 @@ import re
 
 from ..fields import NumberField
 from .facts import Facts
-from .result import CheckResult, Fix
+from .result import Finding, Fix
 
 __all__ = ["preparation", "ranges", "readable", "words"]
 
@@ -14,7 +14,7 @@ LONGEST_SENTENCE_WORDS = 30
 NAMED = 6
 
 
-def ranges(facts: Facts) -> CheckResult:
+def ranges(facts: Facts) -> Finding:
     """Whether controls stay where the reference table has values, and start inside.
 
     Parameters
@@ -23,7 +23,7 @@ def ranges(facts: Facts) -> CheckResult:
     """
     numbers = [field for field in facts.document.fields if isinstance(field, NumberField)]
     if not numbers:
-        return CheckResult(name="ranges", status="skip", finding="No field is a number.")
+        return Finding(status="skip", finding="No field is a number.")
     far, narrow = [], []
     for field in numbers:
         width = field.seen.high - field.seen.low
@@ -41,7 +41,7 @@ def ranges(facts: Facts) -> CheckResult:
         field = narrow[0]
         finding = f"The control of {field.label} leaves out what is usual in the reference table."
         fix = Fix(text="Widen its range.", place="inputs", field=field.name)
-        return CheckResult(name="ranges", status="fail", finding=finding, evidence=evidence, fix=fix)
+        return Finding(status="fail", finding=finding, evidence=evidence, fix=fix)
     if far:
         field = far[0]
         others = f", and of {len(far) - 1} more," if len(far) > 1 else ""
@@ -49,12 +49,12 @@ def ranges(facts: Facts) -> CheckResult:
             f"The control of {field.label}{others} reaches far beyond the reference table: nothing is proven there."
         )
         fix = Fix(text="Narrow its range to what the table has.", place="inputs", field=field.name)
-        return CheckResult(name="ranges", status="warn", finding=finding, evidence=evidence, fix=fix)
+        return Finding(status="warn", finding=finding, evidence=evidence, fix=fix)
     count = "The control stays" if len(numbers) == 1 else f"All {len(numbers)} controls of numbers stay"
-    return CheckResult(name="ranges", status="pass", finding=f"{count} near what the reference table has.")
+    return Finding(status="pass", finding=f"{count} near what the reference table has.")
 
 
-def words(facts: Facts) -> CheckResult:
+def words(facts: Facts) -> Finding:
     """Whether labels and classes read like words, and numbers have units.
 
     Parameters
@@ -68,16 +68,16 @@ def words(facts: Facts) -> CheckResult:
         if codes:
             finding = f"Classes are called {', '.join(codes[:NAMED])}: visitors cannot know what that means."
             fix = Fix(text="Give each class its name.", place="answer")
-            return CheckResult(name="words", status="warn", finding=finding, evidence={"classes": codes}, fix=fix)
+            return Finding(status="warn", finding=finding, evidence={"classes": codes}, fix=fix)
     if raw:
         names = [field.label for field in raw]
         finding = f"{', '.join(f'`{name}`' for name in names[:NAMED])} read like columns of a table, not like words."
         fix = Fix(text="Write labels as you would say them.", place="inputs", field=raw[0].name)
-        return CheckResult(name="words", status="warn", finding=finding, evidence={"labels": names}, fix=fix)
-    return CheckResult(name="words", status="pass", finding="Labels and classes read like words.")
+        return Finding(status="warn", finding=finding, evidence={"labels": names}, fix=fix)
+    return Finding(status="pass", finding="Labels and classes read like words.")
 
 
-def readable(facts: Facts) -> CheckResult:
+def readable(facts: Facts) -> Finding:
     """Whether the page says what it is for, and what not, in sentences one can read.
 
     Parameters
@@ -95,14 +95,14 @@ def readable(facts: Facts) -> CheckResult:
     long = [sentence for sentence in sentences if len(sentence.split()) > LONGEST_SENTENCE_WORDS]
     if missing:
         finding = f"The page does not say {' or '.join(missing)}."
-        return CheckResult(name="readable", status="warn", finding=finding, evidence={"missing": missing}, fix=place)
+        return Finding(status="warn", finding=finding, evidence={"missing": missing}, fix=place)
     if long:
         finding = f"A sentence has {len(long[0].split())} words: \u201c{long[0][:80]}…\u201d Two are easier to read."
-        return CheckResult(name="readable", status="warn", finding=finding, evidence={"sentences": long[:5]}, fix=place)
-    return CheckResult(name="readable", status="pass", finding="The page says what it is for, and what not.")
+        return Finding(status="warn", finding=finding, evidence={"sentences": long[:5]}, fix=place)
+    return Finding(status="pass", finding="The page says what it is for, and what not.")
 
 
-def preparation(facts: Facts) -> CheckResult:
+def preparation(facts: Facts) -> Finding:
     """Whether pictures are prepared as in the training, by more than a guess.
 
     Parameters
@@ -110,22 +110,22 @@ def preparation(facts: Facts) -> CheckResult:
     facts : Facts
     """
     if not facts.has_pictures:
-        return CheckResult(name="preparation", status="skip", finding="There are no pictures to prepare.")
+        return Finding(status="skip", finding="There are no pictures to prepare.")
     question = next((one for one in facts.inspection.questions if one.name == "preparation"), None)
     if question is not None and "preparation" not in facts.document.confirmed:
         fix = Fix(text="Give known pictures, or confirm how they are prepared.", place="model")
-        return CheckResult(name="preparation", status="fail", finding=question.text, fix=fix)
+        return Finding(status="fail", finding=question.text, fix=fix)
     if facts.evidence is None and facts.inspection.evidence is not None:
         finding = "Pictures are prepared otherwise now than when known pictures were tried: nothing of that holds."
         fix = Fix(text="Measure again on the Model page.", place="model")
-        return CheckResult(name="preparation", status="fail", finding=finding, fix=fix)
+        return Finding(status="fail", finding=finding, fix=fix)
     best = facts.inspection.pictures.tries[:1]
     finding = (
         f"Known pictures bear out how pictures are prepared: {best[0].words}."
         if best
         else "How pictures are prepared is stated or confirmed."
     )
-    return CheckResult(name="preparation", status="pass", finding=finding)
+    return Finding(status="pass", finding=finding)
 
 
 def _is_raw(label: str) -> bool:

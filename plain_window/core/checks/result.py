@@ -4,7 +4,7 @@ from typing import Any, Literal, get_args
 
 from pydantic import BaseModel, Field
 
-__all__ = ["NAMES", "CheckName", "CheckResult", "Fix", "Status"]
+__all__ = ["NAMES", "CheckName", "CheckResult", "Finding", "Fix", "Status"]
 
 CheckName = Literal[
     "features",
@@ -37,12 +37,17 @@ class Fix(BaseModel):
     field: str | None = None
 
 
-class CheckResult(BaseModel):
-    """One check."""
+class Finding(BaseModel):
+    """What a check found."""
 
-    name: CheckName
     status: Status
     finding: str
     evidence: dict[str, Any] = Field({}, description="The figures it rests on.")
     fix: Fix | None = None
+
+
+class CheckResult(Finding):
+    """A check that was made."""
+
+    name: CheckName
     seconds: float = 0.0

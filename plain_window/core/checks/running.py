@@ -6,11 +6,11 @@ from collections.abc import Callable, Iterator
 from ..errors import ModelFailed
 from . import of_answers, of_cases, of_model, of_page
 from .facts import Facts
-from .result import NAMES, CheckName, CheckResult, Fix
+from .result import NAMES, CheckName, CheckResult, Finding, Fix
 
-__all__ = ["is_fit", "run_checks"]
+__all__ = ["run_checks"]
 
-CHECKS: dict[CheckName, Callable[[Facts], CheckResult]] = {
+CHECKS: dict[CheckName, Callable[[Facts], Finding]] = {
     "features": of_model.features,
     "same-as-original": of_model.same_as_original,
     "same-as-expected": of_model.same_as_expected,
@@ -41,20 +41,9 @@ def run_checks(facts: Facts) -> Iterator[CheckResult]:
     for name in NAMES:
         begun = time.perf_counter()
         try:
-            result = CHECKS[name](facts)
+            found = CHECKS[name](facts)
         except ModelFailed as error:
             fix = Fix(text="Ask it about this case on the page to see where it fails.", place="model")
-            result = CheckResult(
-                name=name, status="fail", finding=f"The model failed while it was asked: {error}", fix=fix
-            )
-        yield result.model_copy(update={"seconds": round(time.perf_counter() - begun, 3)})
-
-
-def is_fit(results: list[CheckResult]) -> bool:
-    """Whether nothing stands in the way of publishing.
-
-    Parameters
-    ----------
-    results : list of CheckResult
-    """
-    return all(result.status != "fail" for result in results)
+            found = Finding(status="fail", finding=f"The model failed while it was asked: {error}", fix=fix)
+        seconds = round(time.perf_counter() - begun, 3)
+        yield CheckResult(name=name, seconds=seconds, **dict(found))

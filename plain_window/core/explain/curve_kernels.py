@@ -37,7 +37,7 @@ def thin_steps(first_piece, most, x, y, n_left, n_jumps):
         Where each field's pieces begin.
     most : int64
     x : ndarray
-        What the trees are given: a row, or rows, of columns.
+        Where each step begins.
     y : ndarray
         What is said from each place on.
     n_left : ndarray of shape (n_fields,)

@@ -8,7 +8,6 @@ __all__ = [
     "Confusion",
     "ErrorBin",
     "Estimate",
-    "Figures",
     "Group",
     "LabelFigures",
     "NumberFigures",
@@ -73,11 +72,13 @@ class ClassFigures(BaseModel):
 class NumberFigures(BaseModel):
     """A regressor's figures. An error is the answer less the truth."""
 
-    mean_absolute_error: Estimate
+    mean_absolute_error: float
+    mean_absolute_error_interval: Estimate | None = Field(description="None for one case, which tells nothing of it.")
     root_mean_square_error: float
     median_absolute_error: float
     r2: float | None = Field(description="None where all truths are the same.")
-    coverage: Estimate | None = Field(description="How often the truth lay in intervals made from the other cases.")
+    coverage: float | None = Field(description="How often the truth lay in intervals made from the other cases.")
+    coverage_interval: Estimate | None
     stated_coverage: float | None
     errors: list[ErrorBin]
 
@@ -99,7 +100,5 @@ class Group(BaseModel):
     cases: int
     is_small: bool = Field(description="Whether they are so few that little follows.")
     share_right: Estimate | None = None
-    mean_absolute_error: Estimate | None = None
-
-
-Figures = ClassFigures | NumberFigures
+    mean_absolute_error: float | None = None
+    mean_absolute_error_interval: Estimate | None = None

@@ -86,5 +86,6 @@ def _group(label: str, own: np.ndarray, right: np.ndarray | None, errors: np.nda
         cases=n_cases,
         is_small=n_cases < FEWEST,
         share_right=None if right is None else share_interval(int(right[own].sum()), n_cases),
-        mean_absolute_error=None if errors is None else mean_interval(errors[own]),
+        mean_absolute_error=None if errors is None else float(errors[own].mean()),
+        mean_absolute_error_interval=None if errors is None else mean_interval(errors[own]),
     )

@@ -27,28 +27,33 @@ def number_figures(values: np.ndarray, truths: np.ndarray, *, coverage: float | 
         What its intervals promise; None if it has none.
     """
     errors = values - truths
+    held = _coverage(np.abs(errors), coverage) if coverage else None
     spread = float(((truths - truths.mean()) ** 2).sum())
     return NumberFigures(
-        mean_absolute_error=mean_interval(np.abs(errors)),
+        mean_absolute_error=float(np.abs(errors).mean()),
+        mean_absolute_error_interval=mean_interval(np.abs(errors)),
         root_mean_square_error=math.sqrt(float((errors**2).mean())),
         median_absolute_error=float(np.median(np.abs(errors))),
         r2=1 - float((errors**2).sum()) / spread if spread > 0 else None,
-        coverage=_coverage(np.abs(errors), coverage) if coverage else None,
+        coverage=held and held.value,
+        coverage_interval=held,
         stated_coverage=coverage,
         errors=_bins(errors),
     )
 
 
-def mean_interval(values: np.ndarray) -> Estimate:
-    """A mean with its interval, by the normal approximation.
+def mean_interval(values: np.ndarray) -> Estimate | None:
+    """A mean of what is never negative with its interval, by the normal approximation; None for one case.
 
     Parameters
     ----------
     values : ndarray of shape (n_cases,)
     """
     mean = float(values.mean())
-    half = NORMAL_975 * float(values.std(ddof=1)) / math.sqrt(len(values)) if len(values) > 1 else math.inf
-    return Estimate(value=mean, low=max(0.0, mean - half), high=mean + half if math.isfinite(half) else mean)
+    if len(values) < 2:
+        return None
+    half = NORMAL_975 * float(values.std(ddof=1)) / math.sqrt(len(values))
+    return Estimate(value=mean, low=max(0.0, mean - half), high=mean + half)
 
 
 def _coverage(errors: np.ndarray, coverage: float) -> Estimate | None:

@@ -57,7 +57,7 @@ def weigh_label(probabilities: np.ndarray, applied: np.ndarray) -> Evidence:
     Parameters
     ----------
     probabilities : ndarray
-        Shape (n_rows, n_classes).
+        Shape (n_rows,).
     applied : ndarray
         Whether the label was true of each row, shape (n_rows,).
     """

@@ -6,10 +6,11 @@ from flask import Response, request, stream_with_context
 
 from ...core.checks.result import CheckResult
 from ...store.demos import draft_tag
-from ..access import require_owner, visible_version
+from ...store.records import Demo
+from ..access import require_owner
 from ..checking import checks_of
 from ..identity import caller_name
-from ..lookups import Version
+from ..lookups import read_draft
 from ..report_types import CheckRun
 from ..state import state
 from .api import api
@@ -29,41 +30,36 @@ STREAM = "application/x-ndjson"
 )
 def create_checks(slug: str) -> CheckRun | Response:
     """Run the checks on the draft. With `Accept: application/x-ndjson` a line a check comes as it ends."""
-    tag = draft_tag(own_record(slug))
-    _, version = visible_version(slug, draft=True)
-    caller = caller_name()
-    if request.accept_mimetypes.best_match(["application/json", STREAM]) == STREAM:
-        lines = _lines(version, tag, caller)
-        return Response(stream_with_context(lines), content_type=STREAM, headers={"X-Accel-Buffering": "no"})
-    results = list(checks_of(version, caller=caller))
-    state().checks.keep(tag, results)
-    return run_of(results)
+    results = _made(own_record(slug))
+    if request.accept_mimetypes.best_match(["application/json", STREAM]) != STREAM:
+        return run_of(list(results))
+    lines = (result.model_dump_json() + "\n" for result in results)
+    return Response(stream_with_context(lines), content_type=STREAM, headers={"X-Accel-Buffering": "no"})
 
 
-def _lines(version: Version, tag: str, caller: str) -> Iterator[str]:
+def _made(demo: Demo) -> Iterator[CheckResult]:
+    """Each check as it ends; once all are made they are remembered for this very draft."""
     results = []
-    for result in checks_of(version, caller=caller):
+    for result in checks_of(read_draft(demo, state().services.files), caller=caller_name()):
         results.append(result)
-        yield result.model_dump_json() + "\n"
-    state().checks.keep(tag, results)
+        yield result
+    state().checks.keep(draft_tag(demo), results)
 
 
-def checked(slug: str, tag: str) -> list[CheckResult]:
+def checked(demo: Demo) -> list[CheckResult]:
     """What the checks of a draft come to: as they did, if nothing has changed since, or made now.
 
     Parameters
     ----------
-    slug : str
-        The demo's address.
-    tag : str
-        Of the draft.
+    demo : Demo
+        Its record.
+
+    Raises
+    ------
+    RunnerUnavailable
+        If its model is not there to be asked.
     """
-    known = state().checks.of(tag)
-    if known is None:
-        _, version = visible_version(slug, draft=True)
-        known = list(checks_of(version, caller=caller_name()))
-        state().checks.keep(tag, known)
-    return known
+    return state().checks.of(draft_tag(demo)) or list(_made(demo))
 
 
 def run_of(results: list[CheckResult]) -> CheckRun:

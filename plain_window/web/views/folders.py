@@ -2,16 +2,18 @@
 
 import contextlib
 import tempfile
+from typing import IO
 
 from flask import Response, send_file
 
-from ...authoring.folder_export import pack_folder
+from ...authoring.folder_export import folder_of, pack_folder
 from ...authoring.folders import FolderNotRead, read_folder
 from ...authoring.housekeeping import retire_unneeded
 from ...authoring.replacing import Replacement, replace_model
 from ...core.errors import DocumentFaults, Fault
 from ...runners.client import RunnerUnavailable
 from ..access import require_owner
+from ..beside import beside
 from ..state import state
 from ..types import FolderPart, Replaced
 from ..uploads import receive_upload
@@ -19,9 +21,6 @@ from .api import api
 from .demos import demo_state, folder_bytes, own_record
 
 __all__: list[str] = []
-
-# A folder smaller than this is packed in memory.
-IN_MEMORY_BYTES = 8 << 20
 
 
 @api.operation(
@@ -34,9 +33,10 @@ IN_MEMORY_BYTES = 8 << 20
 def get_folder(slug: str) -> Response:
     """The draft as a zip of its folder: the files as they came, and `demo.toml` with all that was set."""
     demo = own_record(slug)
+    folder = folder_of(state().services, demo)
     # It is closed when it has been sent.
-    packed = tempfile.SpooledTemporaryFile(max_size=IN_MEMORY_BYTES)  # noqa: SIM115
-    pack_folder(state().services, demo, packed)  # type: ignore[arg-type]
+    packed: IO[bytes] = tempfile.TemporaryFile()  # noqa: SIM115
+    beside(lambda: pack_folder(folder, packed))
     packed.seek(0)
     return send_file(packed, mimetype="application/zip", download_name=f"{demo.slug}.zip", as_attachment=True)
 

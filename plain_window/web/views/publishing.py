@@ -50,8 +50,7 @@ def _published(slug: str, body: NewRelease) -> Release:
     """What is published is what was checked: a draft that changes meanwhile is checked once more."""
     for _ in range(CHECKED_AGAIN):
         demo = own_record(slug)
-        tag = draft_tag(demo)
-        failing = [result for result in checked(slug, tag) if result.status == "fail"]
+        failing = [result for result in checked(demo) if result.status == "fail"]
         asked = [result for result in failing if not body.despite.get(result.name, "").strip()]
         if asked:
             faults = [Fault(result.name, result.finding) for result in asked]
@@ -59,7 +58,7 @@ def _published(slug: str, body: NewRelease) -> Release:
             raise ApiProblem(409, "A check fails", detail, faults=faults)
         reasons: dict[str, str] = {result.name: body.despite[result.name] for result in failing}
         with contextlib.suppress(DraftMoved):
-            return publish(demo, state().services.stamp, tag=tag, note=body.note, despite=reasons)
+            return publish(demo, state().services.stamp, tag=draft_tag(demo), note=body.note, despite=reasons)
     detail = "The draft is being changed while it is published. Wait until it is saved, and publish again."
     raise ApiProblem(409, "The draft changes", detail)
 

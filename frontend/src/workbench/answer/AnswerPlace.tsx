@@ -81,7 +81,6 @@ const PARTS: { name: keyof NonNullable<DemoState['parts']>; label: string; note?
   { name: 'among', label: 'The case among those of your table', note: 'shows visitors values of your reference table' },
   { name: 'compare', label: 'Keeping answers to compare' },
   { name: 'overall', label: 'What matters overall' },
-  { name: 'report', label: 'The report on known cases', note: 'shows visitors the worst of them, with their values' },
   { name: 'outcomes', label: '“Was this right?”', note: 'keeps yes or no, with the answer and the time' },
   { name: 'truth', label: 'There also: what it really was', note: 'keeps that too' },
 ]

@@ -90,7 +90,8 @@ function OpenDemo({ demo, slug, place }: { demo: DemoState; slug: string; place:
         </span>
       </nav>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,11fr)_minmax(0,10fr)] grid-rows-[minmax(0,1fr)]">
-        <main className="overflow-y-auto px-6 py-5">
+        {/* Positioned: words for screen readers only would otherwise make the whole window scroll. */}
+        <main className="relative overflow-y-auto px-6 py-5">
           <ShowCase value={show}>
             <ShownCase value={shown}>{renderPlace(place, draft)}</ShownCase>
           </ShowCase>

@@ -18,7 +18,7 @@ export function Groups({ demo, report, by, onBy }: GroupsProps) {
   const fields = demo.fields.filter((field) => ['number', 'choice', 'yes_no'].includes(field.kind))
   const groups = (report.by === by && report.groups) || []
   if (fields.length === 0 || !(report.share_right || report.mean_absolute_error_interval)) return null
-  const highest = Math.max(...groups.map((group) => estimateOf(group)?.high ?? 0))
+  const highest = Math.max(...groups.map((group) => estimateOf(group)?.high ?? group.mean_absolute_error ?? 0))
   const across = scaleLinear([0, report.share_right ? 1 : highest], [0, WIDTH])
   return (
     <section className="card-line mt-5 pt-4" aria-labelledby="groups-heading">
@@ -55,7 +55,7 @@ export function Groups({ demo, report, by, onBy }: GroupsProps) {
                     <th scope="row" className="py-1 pr-5 font-normal">
                       {group.label}
                     </th>
-                    <td className="pr-5">{estimate && (report.share_right ? shareText(estimate) : errorText(estimate, demo))}</td>
+                    <td className="pr-5">{estimate ? (report.share_right ? shareText(estimate) : errorText(estimate, demo)) : 'one case tells nothing'}</td>
                     <td aria-hidden="true">
                       {estimate && (
                         <svg viewBox={`-4 0 ${WIDTH + 8} 14`} className="h-3.5 w-47">
@@ -81,7 +81,7 @@ export function Groups({ demo, report, by, onBy }: GroupsProps) {
 }
 
 function estimateOf(group: Group): Estimate | null {
-  return group.share_right ?? group.mean_absolute_error ?? null
+  return group.share_right ?? group.mean_absolute_error_interval ?? null
 }
 
 function errorText({ value, low, high }: Estimate, { answer }: DemoState): string {

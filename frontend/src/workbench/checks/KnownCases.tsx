@@ -18,18 +18,19 @@ interface KnownCasesProps {
 
 export function KnownCases({ draft, wanted, onWanted }: KnownCasesProps) {
   const { demo } = draft
+  const hasRows = !demo.fields.some(isSeen)
   const [at, setAt] = useState(0)
+  // The first press shows the first case on the page; pictures cannot be put there.
+  const [isStepping, setIsStepping] = useState(!hasRows)
   const show = useContext(ShowCase)
   const found = useKnownCase(demo.slug, wanted, at)
   const total = found.data?.total ?? 0
   const one = found.isPlaceholderData ? undefined : found.data?.cases[0]
-  const [isStepping, setIsStepping] = useState(false)
   const step = (by: number) => {
     setIsStepping(true)
     setAt((now) => (isStepping ? Math.min(Math.max(0, total - 1), Math.max(0, now + by)) : now))
   }
   useStepKeys(step)
-  const hasRows = !demo.fields.some(isSeen)
   // The page is filled in once the author steps: what stands in it may be something they were just trying.
   useEffect(() => {
     if (one && hasRows && isStepping) show(one.inputs as Inputs)

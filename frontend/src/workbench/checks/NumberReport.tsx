@@ -18,7 +18,7 @@ export function NumberReport({ demo, report }: { demo: DemoState; report: FullRe
       {error && (
         <p className="max-w-[65ch]">
           On average they were off by {text(error.value)} ({text(error.low)} to {text(error.high)}), by the root of the mean square {text(report.root_mean_square_error ?? 0)}.
-          {report.r2 !== null && report.r2 !== undefined && ` Of what makes known cases differ, the model accounts for ${Math.max(0, ofHundred(Math.max(0, report.r2)))} of 100 (R²).`}
+          {r2Words(report.r2)}
         </p>
       )}
       {report.coverage_interval && report.stated_coverage && (
@@ -30,6 +30,13 @@ export function NumberReport({ demo, report }: { demo: DemoState; report: FullRe
       <Errors report={report} text={text} />
     </>
   )
+}
+
+/** Below nothing it is worse than a model that always says the mean, and must not read as nothing. */
+function r2Words(r2: number | null | undefined): string {
+  if (r2 === null || r2 === undefined) return ''
+  if (r2 <= 0) return ` That is no better than always saying the mean (R² ${r2.toFixed(2)}).`
+  return ` Of what makes known cases differ, the model accounts for ${ofHundred(r2)} of 100 (R²).`
 }
 
 const WIDTH = 520
@@ -45,7 +52,7 @@ export function Errors({ report, text }: { report: Pick<FullReport, 'errors'>; t
   const down = scaleLinear([0, most], [HEIGHT, 8])
   const low = bins.filter((bin) => bin.high <= 0).reduce((sum, bin) => sum + bin.cases, 0)
   const all = bins.reduce((sum, bin) => sum + bin.cases, 0)
-  const words = `Answers were too low for ${ofHundred(low / all)} of 100 known cases, and too high for the others.`
+  const words = `Answers were too low for ${ofHundred(low / all)} of 100 known cases, and right or too high for the others.`
   return (
     <section className="card-line mt-5 pt-4" aria-labelledby="errors-heading">
       <h3 id="errors-heading" className="font-bold">

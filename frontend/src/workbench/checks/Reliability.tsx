@@ -16,7 +16,8 @@ export function Reliability({ bins, of }: { bins: Bin[]; of: string | null }) {
   const down = scaleLinear([0, 1], [SIDE - EDGE, 4])
   const off = bins.filter((bin) => bin.cases >= FEWEST && (bin.predicted < bin.low || bin.predicted > bin.high))
   const what = of ? `“${of}”` : 'the answer'
-  const words = off.length === 0 ? `Where there are ${FEWEST} cases or more, what the model gives ${what} comes true about as often as it says.` : off.map((bin) => binWords(bin, what)).join(' ')
+  const isTold = bins.some((bin) => bin.cases >= FEWEST)
+  const words = !isTold ? 'In no tenth are there known cases enough to tell.' : off.length === 0 ? `Where there are ${FEWEST} cases or more, what the model gives ${what} comes true about as often as it says.` : off.map((bin) => binWords(bin, what)).join(' ')
   return (
     <section className="card-line mt-5 pt-4" aria-labelledby="reliability-heading">
       <h3 id="reliability-heading" className="font-bold">

@@ -36,7 +36,7 @@ function Values({ values }: { values: NonNullable<FullReport['values']> }) {
               {numberText(Number(one.median_absolute_error.toPrecision(3)))} {one.unit}
             </td>
             <td className="pr-5 text-right">
-              {numberText(Number(one.mean_absolute_error.value.toPrecision(3)))} {one.unit}
+              {numberText(Number(one.mean_absolute_error.toPrecision(3)))} {one.unit}
             </td>
             <td className="text-right text-soft">{one.cases}</td>
           </tr>

@@ -118,7 +118,7 @@ def need(holds: bool, what: str) -> None:
     holds : bool
         Whether it does.
     what : str
-        What is counted, as a sentence would say it.
+        What is wrong, as the error says it.
 
     Raises
     ------
