@@ -55,8 +55,7 @@ def folder_of(services: Services, demo: Demo) -> Folder:
     contents = {"demo.toml": tomlkit.dumps(settings).encode()}
     if demo.model.labels:
         contents["labels.txt"] = ("\n".join(json.loads(demo.model.labels)) + "\n").encode()
-    contents |= {f"samples/{name}": content for name, content in pictures.items()}
-    return Folder(contents, _files(services, demo))
+    return Folder(contents | pictures, _files(services, demo))
 
 
 def pack_folder(folder: Folder, file: IO[bytes]) -> None:
@@ -91,7 +90,11 @@ def _files(services: Services, demo: Demo) -> dict[str, Path]:
     found = {f"model.{ending}": files.path(model.model_file_id)}
     if model.preprocessor_file_id:
         found["preprocessor.joblib"] = files.path(model.preprocessor_file_id)
-    for name, hash_ in (("reference", model.reference_file_id), ("known", demo.known_file_id)):
+    for name, hash_ in (
+        ("reference", model.reference_file_id),
+        ("known", demo.known_file_id),
+        ("expected", demo.expected_file_id),
+    ):
         if hash_:
             path = files.path(hash_)
             found[f"{name}.{_table_ending(path, name)}"] = path
@@ -114,8 +117,9 @@ def _is_spreadsheet(path: Path) -> bool:
 
 
 def _settings(demo: Demo, document: DemoDocument) -> tuple[dict[str, Any], dict[str, bytes]]:
-    """What stands in `demo.toml`, and the pictures of samples by their names."""
+    """What stands in `demo.toml`, and the pictures it names by where they stand in the folder."""
     own = document.model_dump(mode="json", by_alias=False)
+    logo = own.pop("logo")
     samples, pictures = _samples(own.pop("samples"))
     fields = [_of(FieldChanges, field) for field in own.pop("fields")]
     answer = _of(AnswerChanges, own.pop("answer"))
@@ -127,6 +131,11 @@ def _settings(demo: Demo, document: DemoDocument) -> tuple[dict[str, Any], dict[
         "numbers": told.numbers,
         "preparations": {name: one.model_dump(mode="json") for name, one in told.preparations.items()} or None,
     }
+    if logo and logo["data"]:
+        content = base64.b64decode(logo.pop("data"))
+        logo["file"] = f"logo.{_picture_ending(content)}"
+        pictures[logo["file"]] = content
+        own["logo"] = logo
     every = {**own, **words, "answer": answer, "samples": samples, "fields": fields}
     settings: dict[str, Any] = _without_none(every)
     # What is confirmed is said even if it is nothing: preparations that stand beside it would confirm themselves.
@@ -144,20 +153,23 @@ def _of(type_: type[FieldChanges] | type[AnswerChanges], settings: dict[str, Any
 
 
 def _samples(samples: list[dict[str, Any]]) -> tuple[list[dict[str, Any]], dict[str, bytes]]:
-    """Samples with their pictures named as files."""
+    """Samples with their pictures named as files, and those by where they stand in the folder."""
     pictures: dict[str, bytes] = {}
     for number, sample in enumerate(samples, start=1):
         for field, value in sample["inputs"].items():
             if isinstance(value, dict) and isinstance(value.get("data"), str):
                 content = base64.b64decode(value.pop("data"))
-                ending = next((own for head, own in PICTURE_ENDINGS if content.startswith(head)), "png")
-                name = f"{number:02d}-{_plain(field)}.{ending}"
-                pictures[name] = content
+                name = f"{number:02d}-{_plain(field)}.{_picture_ending(content)}"
+                pictures[f"samples/{name}"] = content
                 value["file"] = name
         # TOML has no word for nothing.
         if unknown := [field for field, value in sample["inputs"].items() if value is None]:
             sample["unknown"] = unknown
     return samples, pictures
+
+
+def _picture_ending(content: bytes) -> str:
+    return next((own for head, own in PICTURE_ENDINGS if content.startswith(head)), "png")
 
 
 def _plain(name: str) -> str:

@@ -15,16 +15,21 @@ from pydantic import ValidationError
 from ..core.contract.inspection import Told
 from ..core.contract.keeping import OpenedModel
 from ..core.documents import DemoChanges, faults_of
+from ..core.documents.answer_edits import CAN_BE_NONE
+from ..core.documents.document import Logo
+from ..core.documents.edits import AnswerChanges
 from ..core.errors import DocumentFaults, Fault
 from ..settings import Limits
+from ..store.demos import delete_demo
 from ..store.records import Author, Demo
+from .expected import bring_expected
 from .model_intake import (
     ModelSubmission,
     bring_model,
 )
 from .services import Services
 
-__all__ = ["FolderNotRead", "add_path", "read_folder"]
+__all__ = ["FolderNotRead", "add_path", "as_a_whole", "read_folder"]
 
 MODEL_NAMES = (
     "model.joblib",
@@ -40,6 +45,8 @@ MODEL_NAMES = (
 PREPROCESSOR_NAMES = ("preprocessor.joblib", "preprocessor.pkl", "preprocessor.pickle", "preprocessor.skops")
 REFERENCE_NAMES = ("reference.csv", "reference.parquet", "reference.xlsx", "reference.jsonl")
 KNOWN_NAMES = ("known.csv", "known.parquet", "known.xlsx", "known.jsonl", "known.zip")
+LOGO_NAMES = ("logo.png", "logo.jpg", "logo.webp")
+EXPECTED_NAMES = ("expected.csv", "expected.parquet", "expected.xlsx", "expected.jsonl")
 # Keys of demo.toml that are about bringing the demo in; all others are settings of its document.
 OWN_KEYS = ("slug", "target", "answer_kind", "numbers", "preparations")
 MAX_ZIP_ENTRIES = 1000
@@ -82,7 +89,19 @@ def add_path(
         As `bring_model` does.
     """
     with read_folder(services, path, slug=slug) as submission:
-        return bring_model(services, author, replace(submission, opened=opened))
+        try:
+            demo = bring_model(services, author, replace(submission, opened=opened))
+        except BaseException:
+            services.files.let_go([submission.expected_file] if submission.expected_file else [])
+            raise
+        if submission.expected_file is None:
+            return demo
+        try:
+            return bring_expected(services, demo, submission.expected_file)[2]
+        except BaseException:
+            # Whole or not at all.
+            delete_demo(demo, services.stamp)
+            raise
 
 
 @contextlib.contextmanager
@@ -109,12 +128,30 @@ def read_folder(services: Services, path: Path, *, slug: str | None = FROM_FOLDE
         if slug != FROM_FOLDER:
             own["slug"] = slug
         _take_sample_pictures(folder, settings)
+        _take_logo(folder, settings)
         try:
             changes = DemoChanges.model_validate(settings)
             told = Told.model_validate({key: value for key, value in own.items() if key != "slug"})
         except ValidationError as error:
             raise DocumentFaults(faults_of(error)) from error
         yield _take_files(services, folder, own, told, changes)
+
+
+def as_a_whole(changes: DemoChanges | None) -> DemoChanges:
+    """The settings of a folder that replaces a draft: what TOML has no word for, and it leaves out, is not there.
+
+    Parameters
+    ----------
+    changes : DemoChanges or None
+        As they were read.
+    """
+    whole = changes.model_copy(deep=True) if changes else DemoChanges()
+    whole.answer = whole.answer or AnswerChanges()
+    for key in CAN_BE_NONE:
+        if key not in whole.answer.model_fields_set:
+            setattr(whole.answer, key, None)
+    whole.logo = whole.logo or Logo(data="")
+    return whole
 
 
 def _take_sample_pictures(folder: Path, settings: dict[str, Any]) -> None:
@@ -128,6 +165,19 @@ def _take_sample_pictures(folder: Path, settings: dict[str, Any]) -> None:
         for value in inputs.values() if isinstance(inputs, dict) else []:
             if isinstance(value, dict) and isinstance(value.get("file"), str):
                 value["data"] = _sample_content(folder, value.pop("file"))
+
+
+def _take_logo(folder: Path, settings: dict[str, Any]) -> None:
+    """Put the content of the logo that `file` names in its place."""
+    logo = settings.get("logo")
+    if not isinstance(logo, dict) or not isinstance(logo.get("file"), str):
+        return
+    path = folder / Path(logo.pop("file")).name
+    if not path.is_file():
+        raise FolderNotRead(f"`{folder.name}` has no picture `{path.name}`, which `logo` in its `demo.toml` names.")
+    if path.stat().st_size > MOST_SAMPLE_BYTES:
+        raise FolderNotRead(f"`{path.name}` is larger than the limit of {MOST_SAMPLE_BYTES >> 20} MB.")
+    logo["data"] = base64.b64encode(path.read_bytes()).decode("ascii")
 
 
 def _sample_content(folder: Path, name: str) -> str:
@@ -149,11 +199,13 @@ def _take_files(
     reference = _one_of(folder, REFERENCE_NAMES, required=False)
     preprocessor = _one_of(folder, PREPROCESSOR_NAMES, required=False)
     known = _one_of(folder, KNOWN_NAMES, required=False)
+    expected = _one_of(folder, EXPECTED_NAMES, required=False)
     return ModelSubmission(
         model_file=_take(services, model, limits.model_bytes),
         reference_file=_take(services, reference, limits.reference_bytes) if reference else None,
         preprocessor_file=_take(services, preprocessor, limits.model_bytes) if preprocessor else None,
         known_file=_take(services, known, limits.reference_bytes) if known else None,
+        expected_file=_take(services, expected, limits.reference_bytes) if expected else None,
         target=told.target,
         answer_kind=told.answer_kind,
         numbers=told.numbers,
@@ -207,7 +259,16 @@ def _as_folder(path: Path, limits: Limits) -> Iterator[Path]:
 
 def _unpacked(path: Path, scratch: Path, limits: Limits) -> Path:
     """Unpack the few files a demo has, by name; a path inside the zip decides nothing about where they go."""
-    wanted = {"demo.toml", "labels.txt", *MODEL_NAMES, *PREPROCESSOR_NAMES, *REFERENCE_NAMES, *KNOWN_NAMES}
+    wanted = {
+        "demo.toml",
+        "labels.txt",
+        *LOGO_NAMES,
+        *MODEL_NAMES,
+        *PREPROCESSOR_NAMES,
+        *REFERENCE_NAMES,
+        *KNOWN_NAMES,
+        *EXPECTED_NAMES,
+    }
     left = 2 * limits.model_bytes + 2 * limits.reference_bytes + limits.labels_bytes
     with zipfile.ZipFile(path) as archive:
         entries = archive.infolist()

@@ -6,7 +6,9 @@ from collections.abc import Iterable
 
 from ..runners.client import RunnerUnavailable
 from ..store.database import DATABASE_ERRORS, database
+from ..store.retention import forget_inputs
 from ..store.sessions import forget_ended
+from ..store.summaries import forget_old_summaries
 from .model_intake import needed_jobs
 from .services import Services
 
@@ -15,6 +17,8 @@ __all__ = ["Housekeeping", "retire_unneeded"]
 log = logging.getLogger("housekeeping")
 
 EVERY_SECONDS = 60.0
+# What is kept by the day is looked through by the hour.
+TICKS_AN_HOUR = 60
 
 
 def retire_unneeded(services: Services, *, but: Iterable[str] = ()) -> None:
@@ -54,6 +58,7 @@ class Housekeeping:
 
     def _run(self) -> None:
         before: list[str] = []
+        ticks = 0
         while not self._stopping.wait(EVERY_SECONDS):
             try:
                 with database.connection_context():
@@ -62,5 +67,9 @@ class Housekeeping:
                     before = [job.key for job in needed_jobs(self._services.files)]
                     self._services.files.sweep()
                     forget_ended()
+                    if ticks % TICKS_AN_HOUR == 0:
+                        forget_old_summaries()
+                        forget_inputs()
+                    ticks += 1
             except (RunnerUnavailable, *DATABASE_ERRORS) as error:
                 log.info("not tidied this time: %s", error)

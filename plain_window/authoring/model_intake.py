@@ -46,6 +46,8 @@ class ModelSubmission:
     reference_file: str | None = None
     preprocessor_file: str | None = None
     known_file: str | None = None
+    # Outputs of the author's own; the model is opened without them.
+    expected_file: str | None = None
     target: str | None = None
     labels: list[str] | None = None
     answer_kind: AnswerKind | None = None

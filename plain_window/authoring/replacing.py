@@ -1,15 +1,25 @@
 """Another model, table, outcome or list of names for a demo that is there: compared first, then taken over."""
 
 import json
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import partial
 from typing import Any
 
+from ..core.answers import AnyAnswerSetting
 from ..core.contract.inspection import Inspection
 from ..core.contract.kept_rows import KeptRows, read_kept_rows
 from ..core.documents import DemoChanges, DemoDocument, apply_changes
-from ..core.documents.replacing import AnswerDifferences, Differences, carried_over, compare_answers, differences
+from ..core.documents.model_differences import (
+    AnswerDifferences,
+    Differences,
+    NotCompared,
+    Said,
+    compare_answers,
+    differences,
+    old_class_names,
+)
+from ..core.documents.replacing import carried_over
 from ..core.errors import ModelNotOpened
 from ..core.fields import AnyField, DrawingField, PictureField
 from ..core.pictures.settings import Preparation
@@ -42,6 +52,8 @@ class Replacement:
     # How pictures are prepared, where that is said rather than kept or guessed; and what is set of the draft with it.
     preparations: Mapping[str, dict[str, Any]] | None = None
     changes: DemoChanges | None = None
+    # Of features that only have another name now: the one each had, by the one it has.
+    renames: Mapping[str, str] = field(default_factory=dict)
 
 
 def replace_model(services: Services, demo: Demo, sent: Replacement, *, try_only: bool) -> tuple[Differences, Demo]:
@@ -78,7 +90,7 @@ def replace_model(services: Services, demo: Demo, sent: Replacement, *, try_only
         model = model_of(services, submission)
         after = model_inspection(model)
         found = differences(before, after)
-        found.answers = _compared(services, demo, model, before, after)
+        found.answers = _compared(services, demo, model, sent.renames)
         if not try_only:
             carry = partial(_carried, sent=sent, old=before, new=after)
             replace_draft(demo, carry, model, submission.known_file, services.stamp)
@@ -89,7 +101,7 @@ def replace_model(services: Services, demo: Demo, sent: Replacement, *, try_only
 
 def _carried(draft: DemoDocument, *, sent: Replacement, old: Inspection, new: Inspection) -> DemoDocument:
     """The draft about the new model, with what was set along with it."""
-    carried = carried_over(draft, old=old, new=new)
+    carried = carried_over(draft, old=old, new=new, renames=sent.renames)
     return apply_changes(carried, sent.changes) if sent.changes else carried
 
 
@@ -138,38 +150,109 @@ def _merged(demo: Demo, before: Inspection, sent: Replacement) -> ModelSubmissio
     )
 
 
-def _compared(services: Services, demo: Demo, model: Model, before: Inspection, after: Inspection) -> AnswerDifferences:
+def _compared(services: Services, demo: Demo, model: Model, renames: Mapping[str, str]) -> AnswerDifferences:
     """Both models' answers to the same cases: known ones, or reference rows."""
-    kept_rows = _kept_rows(services, model)
-    if kept_rows is None or before.answer.kind != after.answer.kind or before.picture_inputs or after.picture_inputs:
-        return AnswerDifferences()
-    rows, truths = _cases(kept_rows)
-    wanted = [{field.name for field in one.fields} for one in (before, after)]
-    if not rows or not all(names <= set(rows[0]) for names in wanted):
-        return AnswerDifferences()
-    jobs = (runner_job(services.files, demo.model, draft_of(demo)), runner_job(services.files, model, draft_of(demo)))
+    before, after = model_inspection(demo.model), model_inspection(model)
+    if before.picture_inputs or after.picture_inputs:
+        return AnswerDifferences(why_not="pictures")
+    draft = draft_of(demo)
+    settings = draft.answer, carried_over(draft, before, after, renames).answer
+    if _shape(settings[0]) != _shape(settings[1]):
+        return AnswerDifferences(why_not="answer")
+    cases = _shared_cases(services, (demo.model, model), settings, renames or _likely_renames(before, after))
+    if isinstance(cases, str):
+        return AnswerDifferences(why_not=cases)
+    jobs = (runner_job(services.files, demo.model, draft), runner_job(services.files, model, draft))
     try:
         for job in jobs:
             # One that has only just been opened, or that slept, is waited for.
             services.runners.ensure(job, until="ready", timeout=START_SECONDS)
         old, new = (
-            services.runners.predict(job, [{name: row[name] for name in names} for row in rows]).outputs
-            for job, names in zip(jobs, wanted, strict=True)
+            services.runners.predict(job, rows).outputs
+            for job, rows in zip(jobs, (cases.old_rows, cases.new_rows), strict=True)
         )
     except (RunnerRaised, RunnerUnavailable, RunnerFailed):
-        return AnswerDifferences()
-    return compare_answers(old, new, truths, is_class=after.answer.kind == "class")
+        return AnswerDifferences(why_not="runner")
+    found = compare_answers(old, new, cases.truths, settings=settings)
+    for example in found.examples:
+        # Shown on the page as it is now.
+        example.inputs = dict(cases.old_rows[example.at])
+    return found
+
+
+def _shape(answer: AnyAnswerSetting) -> tuple[str, int]:
+    """What two answers must have in common to be compared; classes are found by name."""
+    return answer.kind, len(getattr(answer, "labels", getattr(answer, "values", [])))
+
+
+def _likely_renames(before: Inspection, after: Inspection) -> dict[str, str]:
+    return {now: was for was, now in differences(before, after).features.renamed}
+
+
+@dataclass(frozen=True)
+class _Cases:
+    """The same cases as each of the two takes them, and what happened."""
+
+    old_rows: list[dict[str, Any]]
+    new_rows: list[dict[str, Any]]
+    truths: list[Said] | None
+
+
+def _shared_cases(
+    services: Services,
+    models: tuple[Model, Model],
+    settings: tuple[AnyAnswerSetting, AnyAnswerSetting],
+    renames: Mapping[str, str],
+) -> _Cases | NotCompared:
+    """Cases that both can answer: of the new one's rows, or where the old one takes more, of its rows."""
+    features = [{one.name for one in model_inspection(model).fields} for model in models]
+    names = [old_class_names(*settings), old_class_names(settings[1], settings[1])]
+    all_rows = [_kept_rows(services, model) for model in models]
+    for which in (1, 0):
+        kept = all_rows[which]
+        if kept is None or not (kept.n_known or kept.n_rows):
+            continue
+        rows, places = _cases(kept)
+        old = [_named(row, renames if which == 1 else {}) for row in rows]
+        new = [_named(row, {was: now for now, was in renames.items()} if which == 0 else {}) for row in rows]
+        if features[0] <= set(old[0]) and features[1] <= set(new[0]):
+            return _Cases(
+                [{name: row[name] for name in features[0]} for row in old],
+                [{name: row[name] for name in features[1]} for row in new],
+                _truths(kept, places, settings[which], names[which]) if kept.n_known else None,
+            )
+    return "features" if any(all_rows) else "rows"
+
+
+def _named(row: Mapping[str, Any], names: Mapping[str, str]) -> dict[str, Any]:
+    """A row with features by other names, also by those they have: a name may be another feature's by now."""
+    return {**row, **{names[name]: value for name, value in row.items() if name in names}}
 
 
 def _kept_rows(services: Services, model: Model) -> KeptRows | None:
     return read_kept_rows(services.files.path(model.study_file_id).read_bytes()) if model.study_file_id else None
 
 
-def _cases(kept_rows: KeptRows) -> tuple[list[dict[str, Any]], list[float] | None]:
+def _cases(kept_rows: KeptRows) -> tuple[list[dict[str, Any]], list[int]]:
+    """Cases from all over the table, which may be sorted, and where each stands."""
     columns = kept_rows.known_columns if kept_rows.n_known else kept_rows.columns
-    truths = kept_rows.known_outcomes[:COMPARED_CASES] if kept_rows.n_known else None
-    n_rows = min(COMPARED_CASES, kept_rows.n_known or kept_rows.n_rows)
-    return [{name: values[at] for name, values in columns.items()} for at in range(n_rows)], truths
+    n_rows = kept_rows.n_known or kept_rows.n_rows
+    n_cases = min(COMPARED_CASES, n_rows)
+    places = [at * n_rows // n_cases for at in range(n_cases)]
+    return [{name: values[at] for name, values in columns.items()} for at in places], places
+
+
+def _truths(
+    kept: KeptRows, places: Sequence[int], setting: AnyAnswerSetting, class_names: Sequence[str]
+) -> list[Said] | None:
+    """What happened in known cases, as answers say it."""
+    if setting.kind == "class":
+        return [[class_names[int(kept.known_outcomes[at])]] for at in places]
+    if setting.kind == "number":
+        return [[kept.known_outcomes[at]] for at in places]
+    if not kept.known_truths:
+        return None
+    return [[bool(one) if setting.kind == "labels" else one for one in kept.known_truths[at]] for at in places]
 
 
 def _preparation_of(field: AnyField) -> Preparation | None:

@@ -408,7 +408,10 @@ class TrackedRunner:
         if self.opened and self.restarts == 0:
             raise ContractBroken("it opened its model twice")
         with self.changed:
-            if self.inspection is None:
+            if self.job.table is not None:
+                # What it holds is no model; whoever asked decodes it.
+                self.kept_rows = event.kept_rows
+            elif self.inspection is None:
                 try:
                     ModelFacts.of_inspection(msgspec.json.decode(event.inspection or b""))
                 except (msgspec.MsgspecError, ValueError, LookupError, TypeError, AttributeError, RecursionError):

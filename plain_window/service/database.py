@@ -58,6 +58,7 @@ class BundledDatabase:
         if not (self._folder / "mysql").exists():
             self._create()
         self._write_init_file()
+        self._tmpdir.mkdir(mode=0o700, exist_ok=True)
         self.child.start()
 
     def wait(self) -> None:
@@ -85,6 +86,11 @@ class BundledDatabase:
         """
         self.child.stop(seconds=seconds)
 
+    @property
+    def _tmpdir(self) -> Path:
+        """Its own: a MariaDB that starts clears away the temporary tables it finds, also those of another."""
+        return self._folder.with_name("database.temporary")
+
     def _answers(self) -> bool:
         try:
             pymysql.connect(
@@ -102,11 +108,13 @@ class BundledDatabase:
         fresh = self._folder.with_name("database.new")
         shutil.rmtree(fresh, ignore_errors=True)
         fresh.mkdir(mode=0o700)
+        self._tmpdir.mkdir(mode=0o700, exist_ok=True)
         done = subprocess.run(
             [
                 installer,
                 "--no-defaults",
                 f"--datadir={fresh}",
+                f"--tmpdir={self._tmpdir}",
                 f"--user={_user_name()}",
                 "--auth-root-authentication-method=socket",
                 f"--auth-root-socket-user={_user_name()}",
@@ -130,6 +138,7 @@ class BundledDatabase:
             # Nothing of the machine's own MariaDB is read: this one is ours alone.
             "--no-defaults",
             f"--datadir={self._folder}",
+            f"--tmpdir={self._tmpdir}",
             f"--user={_user_name()}",
             "--bind-address=127.0.0.1",
             f"--port={self._port}",

@@ -1,6 +1,5 @@
-"""Drafts, releases, access, secret links."""
+"""Drafts, releases, access."""
 
-import datetime as dt
 import hashlib
 import json
 import re
@@ -15,7 +14,8 @@ from ..core.documents import DemoChanges, DemoDocument, apply_changes
 from .changes import ChangeStamp
 from .database import database, now
 from .queries import tuples_of
-from .records import Author, Demo, Model, OldAddress, Release, SecretLink
+from .records import Author, Demo, Model, OldAddress, Release
+from .secret_links import revoke_links
 
 __all__ = [
     "MAX_SLUG",
@@ -39,7 +39,6 @@ __all__ = [
     "live_releases_of",
     "live_slugs",
     "make_live",
-    "make_secret_link",
     "model_inspection",
     "move_demo",
     "old_addresses",
@@ -47,9 +46,8 @@ __all__ = [
     "releases_of",
     "replace_draft",
     "restore_demo",
-    "secret_link_demo",
-    "secret_link_of",
     "set_access",
+    "set_expected",
     "shelf",
 ]
 
@@ -236,7 +234,8 @@ def draft_tag(demo: Demo) -> str:
     demo : Demo
         Its record.
     """
-    text = f"{demo.slug}\0{demo.model_id}\0{demo.known_file_id}\0{demo.draft}"
+    about = (demo.slug, demo.model_id, demo.known_file_id, demo.expected_file_id, demo.draft)
+    text = "\0".join(map(str, about))
     return hashlib.sha256(text.encode()).hexdigest()[:32]
 
 
@@ -412,7 +411,33 @@ def draft_differs(demo: Demo, release: Release | None) -> bool:
     return release is None or release.document != demo.draft or release.model_id != demo.model_id
 
 
-def set_access(demo: Demo, access: Access, stamp: ChangeStamp, *, passcode_hash: str | None = None) -> None:
+def set_expected(demo: Demo, file: str | None, rows_file: str | None, stamp: ChangeStamp) -> Demo:
+    """Keep a table of the author's own outputs beside a demo, as they are of the model it has now; or none.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    file, rows_file : str or None
+        Hashes of the table as it came, and of its rows as they were read.
+    stamp : ChangeStamp
+        Touched, so that all processes read anew.
+    """
+    of = demo.model.model_file_id if file else None
+    changes = {"expected_file": file, "expected_rows_file": rows_file, "expected_of": of, "changed": now()}
+    Demo.update(**changes).where(Demo.id == demo.id).execute()
+    stamp.bump()
+    return Demo.get_by_id(demo.id)
+
+
+def set_access(
+    demo: Demo,
+    access: Access,
+    stamp: ChangeStamp,
+    *,
+    passcode_hash: str | None = None,
+    sites: Sequence[str] | None = None,
+) -> None:
     """Who may open the demo. Secret links end with the access they were made for, and do not come back with it.
 
     Parameters
@@ -423,71 +448,19 @@ def set_access(demo: Demo, access: Access, stamp: ChangeStamp, *, passcode_hash:
     stamp : ChangeStamp
         Touched, so that all processes read anew.
     passcode_hash : str or None, optional
+    sites : sequence of str or None, optional
+        Origins whose pages may frame this one; as they were if None.
     """
     changes: dict[str, Any] = {"access": access, "changed": now()}
+    if sites is not None:
+        changes["sites"] = json.dumps(list(sites)) if sites else None
     if passcode_hash is not None:
         changes["passcode_hash"] = passcode_hash
     with database.atomic():
         Demo.update(**changes).where(Demo.id == demo.id).execute()
         if access != "link":
-            SecretLink.update(revoked=now()).where((SecretLink.demo == demo) & SecretLink.revoked.is_null()).execute()
+            revoke_links(demo)
     stamp.bump()
-
-
-def make_secret_link(demo: Demo, stamp: ChangeStamp, *, days: float | None, replace: bool = False) -> SecretLink:
-    """The demo's secret link; a new one if there is none, or if the old ones are to stop working.
-
-    Parameters
-    ----------
-    demo : Demo
-        Its record.
-    stamp : ChangeStamp
-        Touched, so that all processes read anew.
-    days : float or None
-        How long it holds; for ever if None.
-    replace : bool, optional
-        Whether the others become void.
-    """
-    with database.atomic():
-        current = secret_link_of(demo)
-        if current and not replace:
-            return current
-        SecretLink.update(revoked=now()).where((SecretLink.demo == demo) & SecretLink.revoked.is_null()).execute()
-        expires = now() + dt.timedelta(days=days) if days else None
-        link = SecretLink.create(demo=demo, expires=expires)
-    stamp.bump()
-    return link
-
-
-def secret_link_of(demo: Demo) -> SecretLink | None:
-    """The secret link that opens this demo now.
-
-    Parameters
-    ----------
-    demo : Demo
-        Its record.
-    """
-    found: SecretLink | None = _valid_links().where(SecretLink.demo == demo).order_by(SecretLink.id.desc()).first()
-    return found
-
-
-def secret_link_demo(link_id: int) -> tuple[Demo, dt.datetime | None] | None:
-    """The demo that a secret link opens, while it does, and until when.
-
-    Parameters
-    ----------
-    link_id : int
-        The link's number.
-    """
-    link = _valid_links().where(SecretLink.id == link_id).first()
-    if link is None or link.demo.deleted is not None or link.demo.access != "link":
-        return None
-    return link.demo, link.expires
-
-
-def _valid_links() -> "peewee.ModelSelect[SecretLink]":
-    in_time = SecretLink.expires.is_null() | (SecretLink.expires > now())
-    return SecretLink.select().where(SecretLink.revoked.is_null() & in_time)
 
 
 def delete_demo(demo: Demo, stamp: ChangeStamp) -> None:
@@ -559,9 +532,10 @@ def live_slugs() -> list[str]:
 
 
 def all_doors() -> list[tuple[Any, ...]]:
-    """Of every demo that is there: address, id, author, access, passcode's hash, and whether it has a live release."""
+    """Of every demo that is there: address, id, author, access, passcode's hash, whether it has a live release, and
+    which sites may frame its page, as JSON."""
     is_live = Demo.live_release_id.is_null(False)
-    columns = (Demo.slug, Demo.id, Demo.author, Demo.access, Demo.passcode_hash, is_live)
+    columns = (Demo.slug, Demo.id, Demo.author, Demo.access, Demo.passcode_hash, is_live, Demo.sites)
     return tuples_of(Demo.select(*columns).where(Demo.deleted.is_null()))
 
 

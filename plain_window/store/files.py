@@ -262,7 +262,9 @@ def _is_used(hash_: Any) -> Any:
     """Whether any record refers to a file."""
     parts = (Model.model_file, Model.preprocessor_file, Model.reference_file, Model.compiled_file, Model.study_file)
     of_model = Model.select(Model.id).where(functools.reduce(operator.or_, (part == hash_ for part in parts)))
-    of_demo = Demo.select(Demo.id).where(Demo.known_file == hash_)
+    of_demo = Demo.select(Demo.id).where(
+        (Demo.known_file == hash_) | (Demo.expected_file == hash_) | (Demo.expected_rows_file == hash_)
+    )
     return functools.reduce(operator.or_, (peewee.fn.EXISTS(of_model), peewee.fn.EXISTS(of_demo)))
 
 

@@ -8,7 +8,9 @@ import peewee
 from .database import now
 from .records import VisitorOutcome
 
-__all__ = ["SaidOutcome", "count_outcomes", "save_outcome"]
+__all__ = ["SaidOutcome", "count_outcomes", "outcomes_of", "save_outcome"]
+
+MOST_OUTCOMES = 10_000
 
 
 @dataclass(frozen=True)
@@ -48,3 +50,19 @@ def count_outcomes(demo_id: int) -> tuple[int, int]:
     row = VisitorOutcome.select(peewee.fn.COUNT(1), right).where(VisitorOutcome.demo_id == demo_id).tuples().first()
     total, n_right = int(row[0]), int(row[1] or 0)
     return n_right, total - n_right
+
+
+def outcomes_of(demo_id: int, *, release: int | None = None) -> list[VisitorOutcome]:
+    """What visitors said of a demo's answers, the newest first.
+
+    Parameters
+    ----------
+    demo_id : int
+        The record's number.
+    release : int or None, optional
+        Only of this release's; of all if None.
+    """
+    found = VisitorOutcome.select().where(VisitorOutcome.demo_id == demo_id)
+    if release is not None:
+        found = found.where(VisitorOutcome.release_number == release)
+    return list(found.order_by(VisitorOutcome.at.desc()).limit(MOST_OUTCOMES))

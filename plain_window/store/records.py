@@ -122,11 +122,17 @@ class Demo(Record):
     changed = peewee.DateTimeField(default=now)
     deleted = peewee.DateTimeField(null=True)
     slug_before_deletion = peewee.CharField(max_length=120, null=True)
+    sites = peewee.TextField(null=True)
+    expected_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="expected_file")
+    expected_rows_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="expected_rows_file")
+    expected_of = peewee.CharField(max_length=64, null=True)
 
     if TYPE_CHECKING:  # peewee makes these of the keys above
         author_id: int
         model_id: int
         known_file_id: str | None
+        expected_file_id: str | None
+        expected_rows_file_id: str | None
 
 
 class Release(Record):
@@ -168,6 +174,8 @@ class SecretLink(Record):
     created = peewee.DateTimeField(default=now)
     expires = peewee.DateTimeField(null=True)
     revoked = peewee.DateTimeField(null=True)
+    name = peewee.CharField(max_length=120, default="")
+    opened = peewee.IntegerField(default=0)
 
 
 class Prediction(Record):

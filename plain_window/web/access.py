@@ -3,8 +3,8 @@
 from flask import Request, Response, current_app, request
 from itsdangerous import BadSignature, URLSafeSerializer
 
-from ..store.demos import secret_link_demo
 from ..store.records import SecretLink
+from ..store.secret_links import count_opening, secret_link_demo
 from .identity import caller, require_author
 from .lookups import (
     NO_DOOR,
@@ -16,6 +16,7 @@ from .problems import ApiProblem, not_found
 from .state import state
 
 __all__ = [
+    "count_link",
     "door_of",
     "grant",
     "link_path",
@@ -153,6 +154,17 @@ def open_link(token: str) -> Door:
     return door
 
 
+def count_link(token: str) -> None:
+    """A page was opened by this secret link.
+
+    Parameters
+    ----------
+    token : str
+        As `open_link` found it good.
+    """
+    count_opening(_serializer(LINK_SALT).loads(token))
+
+
 def grant(response: Response, door: Door, proof: str) -> None:
     """Let this browser's further requests for the demo through.
 
@@ -165,13 +177,16 @@ def grant(response: Response, door: Door, proof: str) -> None:
     door : Door
         What is asked before the demo opens.
     """
+    # In another site's frame a browser keeps a cookie only if it may go along there, apart for each such site.
+    is_framed = request.is_secure and bool(door.sites)
     response.set_cookie(
         _cookie_name(door.id),
         proof,
         max_age=GRANT_DAYS * 24 * 3600,
         httponly=True,
-        samesite="Lax",
+        samesite="None" if is_framed else "Lax",
         secure=request.is_secure,
+        partitioned=is_framed,
     )
 
 

@@ -12,6 +12,7 @@ from ..authoring.services import make_services
 from ..settings import Settings
 from ..store.database import database, use_database
 from ..store.predictions import PredictionLog
+from ..store.summaries import EnteredSummaries
 from .answer_ids import AnswerIds
 from .check_results import CheckResults
 from .headers import install_headers
@@ -28,6 +29,7 @@ from .problems import install_problem_handlers
 from .quick_models import QuickModels
 from .quick_predictions import QuickPredictions
 from .rate import GrowingWait, RateLimit
+from .speeds import Speeds
 from .state import WebState
 from .views import api, health, pages
 
@@ -91,11 +93,13 @@ def _state(settings: Settings, secret: bytes) -> WebState:
         sessions=Remembered(read_session, services.stamp),
         keys=Remembered(read_key, services.stamp),
         predictions=PredictionLog(),
+        summaries=EnteredSummaries(),
         rate=RateLimit(settings.run),
         guesses=GrowingWait(settings.run),
         answer_ids=AnswerIds(secret),
         quick_models=QuickModels(settings.kernels),
         checks=CheckResults(),
+        speeds=Speeds(),
     )
 
 

@@ -11,6 +11,8 @@ from ..core.contract.values import Row, Value
 from ..core.errors import InputFaults, ModelFailed
 from ..core.fields.checking import check_inputs
 from ..runners.client import RunnerRaised
+from ..store.records import Demo
+from .beside import beside
 from .lookups import Version
 from .state import state
 
@@ -31,13 +33,15 @@ class _Kept(msgspec.Struct):
     outcomes: list[Value] | None = None
 
 
-def checks_of(version: Version, *, caller: str) -> Iterator[CheckResult]:
+def checks_of(version: Version, demo: Demo, *, caller: str) -> Iterator[CheckResult]:
     """Each check of a draft as it ends.
 
     Parameters
     ----------
     version : Version
         The draft.
+    demo : Demo
+        Its record.
     caller : str
         Who asks the model.
 
@@ -48,12 +52,13 @@ def checks_of(version: Version, *, caller: str) -> Iterator[CheckResult]:
     """
     from ..core.checks.running import run_checks
 
-    yield from run_checks(_facts(version, caller))
+    yield from run_checks(_facts(version, demo, caller))
 
 
-def _facts(version: Version, caller: str) -> "Facts":
+def _facts(version: Version, demo: Demo, caller: str) -> "Facts":
     import numpy as np
 
+    from ..authoring.expected import kept_expected
     from ..core.checks.facts import Facts
     from .known_cases import known_of
     from .problems import ApiProblem
@@ -65,6 +70,9 @@ def _facts(version: Version, caller: str) -> "Facts":
             raise ModelFailed(str(error), traceback="") from error
         return np.array(found.outputs, dtype="float64"), found.predict_ms
 
+    # Read before it is handed to another thread, which has no connection to the database.
+    files, _ = state().services.files, demo.model.model_file_id
+    expected = beside(lambda: kept_expected(files, demo, version.document))
     path = version.job.kept_rows
     kept = msgspec.msgpack.decode(Path(path).read_bytes(), type=_Kept) if path else _Kept()
     try:
@@ -80,6 +88,7 @@ def _facts(version: Version, caller: str) -> "Facts":
         outcomes=kept.outcomes,
         rows=_rows(version, kept),
         predict=predict,
+        expected=expected,
         model_bytes=Path(version.job.model).stat().st_size,
     )
 

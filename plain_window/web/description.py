@@ -9,7 +9,7 @@ from pydantic.json_schema import JsonSchemaMode, models_json_schema
 
 from .. import __version__
 from .operations import Api, Operation
-from .types import Problem
+from .types.problems import Problem
 
 __all__ = ["describe"]
 

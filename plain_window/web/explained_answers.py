@@ -8,7 +8,8 @@ from typing import Any
 
 from msgspec import to_builtins
 
-from ..core.answers import make_answer
+from ..core.answers import ClassSetting, make_answer
+from ..core.answers.deciding import threshold_of
 from ..core.contract import ExplainReply, Missing, RegionsReply
 from ..core.contract.requests import ChangesWanted, ExplainRequest
 from ..core.documents import DemoDocument
@@ -29,7 +30,8 @@ from .parts import require_part
 from .plain_answers import WrittenAnswer
 from .problems import ApiProblem
 from .sentences import missing_sentence
-from .types import PredictionAnswer, Timing, WhereAnswer
+from .types.explanations import WhereAnswer
+from .types.predictions import PredictionAnswer, Timing
 
 __all__ = ["Wanted", "explained_answer", "read_wanted"]
 
@@ -90,7 +92,7 @@ def read_wanted(document: DemoDocument, query: Mapping[str, str]) -> Wanted:
         raise ApiProblem(422, "Unknown scale", "`scale` may be `probability` or `score`.")
     return Wanted(
         parts,
-        of=output_of(document.answer, query.get("of")),
+        of=_explained_output(document, query.get("of")),
         at_score=query.get("scale") == "score",
         full=query.get("curves") == "full",
         changes=_wanted_changes(document, query) if "changes" in parts else None,
@@ -152,7 +154,12 @@ def explained_answer(
         notes=checked.notes + notes,
         explanation=reply.explanation
         and explanation_answer(
-            document.answer, reply.explanation, reply.of, inputs, at_score=wanted.at_score, words=reply.words
+            document.answer,
+            reply.explanation,
+            reply.of,
+            _with_fixed(document, inputs),
+            at_score=wanted.at_score,
+            words=reply.words,
         ),
         familiarity=None if reply.familiarity is None else to_builtins(reply.familiarity),
         similar=None if reply.similar is None else similar_answer(version, reply.similar),
@@ -170,6 +177,12 @@ def explained_answer(
     return WrittenAnswer(
         made, None if curves is None else curves_written(document.answer, curves, reply.of, document.fields)
     )
+
+
+def _with_fixed(document: DemoDocument, inputs: Mapping[str, Any]) -> Mapping[str, Any]:
+    """What was entered, with what every case has in fields that visitors do not see."""
+    fixed = {field.name: field.default for field in document.fields if field.hidden}
+    return {**inputs, **fixed} if fixed else inputs
 
 
 def _unexplained(reply: ExplainReply, wanted: frozenset[str]) -> list[Note]:
@@ -202,6 +215,13 @@ def _looked(
     return found or None, []
 
 
+def _explained_output(document: DemoDocument, asked: str | None) -> int | None:
+    """The output that is explained; where a class has a threshold that one, whichever is said."""
+    setting = document.answer
+    threshold = threshold_of(setting) if isinstance(setting, ClassSetting) else None
+    return threshold[0] if asked is None and threshold is not None else output_of(setting, asked)
+
+
 def _wanted_changes(document: DemoDocument, query: Mapping[str, str]) -> ChangesWanted:
     """What is to be reached by changes, and which fields may change."""
     setting, to, reach = document.answer, query.get("to"), query.get("reach")
@@ -215,4 +235,5 @@ def _wanted_changes(document: DemoDocument, query: Mapping[str, str]) -> Changes
     if number is not None and not math.isfinite(number):
         raise ApiProblem(422, "No number", f"`reach` must be a number. Got `{(reach or '')[:60]}`.")
     wanted = None if to is None or setting.kind == "number" else output_of(setting, to, asked="to")
-    return ChangesWanted(fields=changeable_fields(document.fields), to=wanted, reach=number)
+    threshold = threshold_of(setting) if isinstance(setting, ClassSetting) else None
+    return ChangesWanted(fields=changeable_fields(document.fields), to=wanted, reach=number, threshold=threshold)

@@ -19,7 +19,7 @@ from ..core.contract.values import Value
 from ..core.fields import AnyField, DrawingField, NumberField, PictureField, TextField, YesNoField
 from .lookups import Version
 from .problems import ApiProblem
-from .types import (
+from .types.explanations import (
     AmongAnswer,
     ChangesAnswer,
     ContributionAnswer,
@@ -246,7 +246,7 @@ def changeable_fields(fields: Sequence[AnyField]) -> dict[str, FieldMayChange]:
     return {
         field.name: FieldMayChange(field.step, field.direction) if isinstance(field, NumberField) else FieldMayChange()
         for field in fields
-        if field.changeable and not isinstance(field, TextField | PictureField | DrawingField)
+        if field.changeable and not field.hidden and not isinstance(field, TextField | PictureField | DrawingField)
     }
 
 

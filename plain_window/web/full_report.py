@@ -16,7 +16,7 @@ from .explanation_answers import entered_row
 from .known_cases import KnownOfVersion, truth_of
 from .lookups import Version
 from .problems import ApiProblem
-from .report_types import CasesWanted, FullReport, KnownCase, LabelReport, NumberReport
+from .types.report import CasesWanted, FullReport, KnownCase, LabelReport, NumberReport
 
 __all__ = ["chosen_cases", "full_report", "known_case"]
 
@@ -77,7 +77,7 @@ def known_case(version: Version, known: KnownOfVersion, at: int) -> KnownCase:
         inputs=entered_row(version.document.fields, known.row(at)),
         truth=truth_of(version, truths),
         answer=answer,
-        is_right=bool(outputs.argmax() == truths[0]) if isinstance(setting, ClassSetting) else None,
+        is_right=bool(answers.answered[at] == truths[0]) if isinstance(setting, ClassSetting) else None,
         error=float(outputs[0] - truths[0]) if isinstance(setting, NumberSetting) else None,
     )
 
@@ -105,7 +105,7 @@ def chosen_cases(version: Version, known: KnownOfVersion, wanted: CasesWanted) -
     if wanted.truth is not None:
         chosen &= answers.truths[:, 0] == wanted.truth
     if wanted.answered is not None:
-        chosen &= answers.outputs.argmax(axis=1) == wanted.answered
+        chosen &= answers.answered == wanted.answered
     places = np.flatnonzero(chosen)
     if wanted.order == "worst":
         places = places[np.argsort(-answers.losses(task)[places], kind="stable")]
@@ -122,6 +122,7 @@ def _of_one(version: Version, answers: KnownAnswers) -> dict[str, Any]:
                 answers.truths[:, 0].astype("int64"),
                 [wording.name for wording in setting.classes],
                 gives_probabilities=setting.gives_probabilities,
+                threshold=answers.threshold,
             )
         )
     if isinstance(setting, NumberSetting):

@@ -72,3 +72,4 @@ def worker_exit(_server: Any, worker: Any) -> None:
     flask_app = getattr(app, "extensions", None)
     if flask_app:
         flask_app["plain_window"].predictions.stop()
+        flask_app["plain_window"].summaries.stop()

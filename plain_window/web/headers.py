@@ -1,24 +1,34 @@
 """Security headers of every response."""
 
+from collections.abc import Iterable
+
 from flask import Flask, Response, request
 
-__all__ = ["install_headers"]
+__all__ = ["content_security_policy", "install_headers"]
 
-CONTENT_SECURITY_POLICY = "; ".join(
-    [
-        "default-src 'none'",
-        "script-src 'self'",
-        "style-src 'self'",
-        "font-src 'self'",
-        "img-src 'self' data: blob:",
-        "connect-src 'self'",
-        # The workbench shows the visitor's page of the draft.
-        "frame-src 'self'",
-        "frame-ancestors 'self'",
-        "form-action 'self'",
-        "base-uri 'none'",
-    ]
+POLICY = (
+    "default-src 'none'",
+    "script-src 'self'",
+    "style-src 'self'",
+    "font-src 'self'",
+    "img-src 'self' data: blob:",
+    "connect-src 'self'",
+    # The workbench shows the visitor's page of the draft.
+    "frame-src 'self'",
+    "form-action 'self'",
+    "base-uri 'none'",
 )
+
+
+def content_security_policy(sites: Iterable[str] = ()) -> str:
+    """What a page may load, and who may show it in a frame.
+
+    Parameters
+    ----------
+    sites : iterable of str, optional
+        Origins beside our own.
+    """
+    return "; ".join([*POLICY, " ".join(["frame-ancestors 'self'", *sites])])
 
 
 def install_headers(app: Flask) -> None:
@@ -39,7 +49,7 @@ def install_headers(app: Flask) -> None:
             # Everywhere, whether or not it was looked at: what differs would tell a private demo from none.
             response.vary.update(["Cookie", "Authorization"])
         if response.mimetype == "text/html":
-            headers["Content-Security-Policy"] = CONTENT_SECURITY_POLICY
+            headers.setdefault("Content-Security-Policy", content_security_policy())
             # Addresses can be secret links.
             headers["Referrer-Policy"] = "no-referrer"
             headers["Cross-Origin-Opener-Policy"] = "same-origin"

@@ -10,6 +10,9 @@ from typing import Any
 import msgspec
 import numpy as np
 
+from ..core.answers import ClassSetting
+from ..core.answers.deciding import threshold_of
+from ..core.answers.kinds import AnyAnswerSetting
 from ..core.contract.values import Value
 from ..core.report.answers import KnownAnswers
 from .lookups import Version
@@ -88,9 +91,13 @@ def known_of(version: Version) -> KnownOfVersion:
     """
     if version.evidence is None or version.job.kept_rows is None:
         measured = version.inspection.evidence is not None
+        fixed = [field.label for field in version.document.fields if field.hidden]
         detail = (
-            "The known pictures were tried when pictures were prepared in another way. Give them again to see how the "
-            "model does now."
+            f"Known cases have values of their own in {fixed[0]}, which the page fixes: what they say of the model is "
+            "not about its cases."
+            if measured and fixed
+            else "The known pictures were tried when pictures were prepared in another way. Give them again to see how "
+            "the model does now."
             if measured
             else "There are no known cases. Bring some: rows with what happened, not those it was fitted on."
         )
@@ -98,7 +105,7 @@ def known_of(version: Version) -> KnownOfVersion:
     kept = _kept(version.job.kept_rows)
     if not kept.known_outputs:
         kept = _asked(version, kept)
-    return _in_order(kept)
+    return _in_order(kept, version.document.answer)
 
 
 @functools.lru_cache(maxsize=REMEMBERED_MODELS)
@@ -124,13 +131,14 @@ def _asked(version: Version, kept: _Kept) -> _Kept:
     )
 
 
-def _in_order(kept: _Kept) -> KnownOfVersion:
+def _in_order(kept: _Kept, setting: AnyAnswerSetting) -> KnownOfVersion:
     outputs, truths = np.array(kept.known_outputs, dtype="float64"), np.array(kept.known_truths, dtype="float64")
     places = np.array(kept.known_places)
     counts = np.isfinite(outputs).all(axis=1) & np.isfinite(truths).any(axis=1)
     order = np.flatnonzero(counts)
     order = order[np.argsort(places[order], kind="stable")]
-    answers = KnownAnswers(places[order], order, outputs[order], truths[order])
+    threshold = threshold_of(setting) if isinstance(setting, ClassSetting) else None
+    answers = KnownAnswers(places[order], order, outputs[order], truths[order], threshold)
     return KnownOfVersion(answers, kept.known_columns, kept.known_names)
 
 

@@ -5,6 +5,7 @@ and kept until the change stamp moves.
 """
 
 import datetime as dt
+import json
 import threading
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -57,6 +58,7 @@ class Version:
     inspection: Inspection
     # What known cases say of the document as it is set.
     evidence: Evidence | None
+    model_id: int = 0
 
 
 @dataclass(frozen=True)
@@ -83,6 +85,8 @@ class Door:
     access: str
     passcode_hash: str | None
     is_live: bool
+    # Origins whose pages may show this one in a frame.
+    sites: tuple[str, ...] = ()
 
 
 # Where there is no demo: a door that nobody may pass.
@@ -179,7 +183,10 @@ def read_doors(_all: None) -> dict[str, Door]:
     _all : None
         There is only one such list.
     """
-    doors = {row[0]: Door(row[0], row[1], row[2], row[3], row[4], is_live=bool(row[5])) for row in all_doors()}
+    doors = {
+        slug: Door(slug, id_, author, access, passcode, bool(is_live), tuple(json.loads(sites)) if sites else ())
+        for slug, id_, author, access, passcode, is_live, sites in all_doors()
+    }
     # An address a demo had before is another way to the same door.
     return {**{old: doors[slug] for old, slug in old_addresses() if slug in doors}, **doors}
 
@@ -263,4 +270,4 @@ def _version(number: int | None, document: DemoDocument, model: Model, files: Fi
     job = runner_job(files, model, document)
     found = model_inspection(model)
     evidence = found.evidence if is_measured_as_set(document, found) else None
-    return Version(number, document, job, found, evidence)
+    return Version(number, document, job, found, evidence, model.id)

@@ -14,7 +14,7 @@ from .answer_ids import AnswerIds
 from .explanation_answers import CurveWritten
 from .lookups import ServedDemo, Version
 from .quick_models import QuickModels
-from .types import PredictionAnswer, Timing
+from .types.predictions import PredictionAnswer, Timing
 
 __all__ = ["WrittenAnswer", "add_id", "has_pictures", "plain_answer", "plain_answer_here", "recorded_inputs"]
 

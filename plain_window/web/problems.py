@@ -15,7 +15,7 @@ from ..store.database import DATABASE_ERRORS
 from ..store.demos import DraftMoved, SlugTaken
 from .peers import TooSlow
 from .sentences import unavailable_sentence
-from .types import FieldProblem, Problem
+from .types.problems import FieldProblem, Problem
 
 __all__ = ["ApiProblem", "faults_problem", "install_problem_handlers", "not_found", "problem_response"]
 

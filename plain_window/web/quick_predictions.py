@@ -17,6 +17,7 @@ import msgspec
 from ..core.errors import Faults, ModelFailed
 from ..core.fields import CheckedInputs, check_inputs
 from ..runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
+from .entered import count_entered, page_visitor
 from .explained_answers import Wanted, explained_answer, read_wanted
 from .hosts import name_of
 from .identity import address_name
@@ -172,6 +173,8 @@ class QuickPredictions:
             return None
         add_id(self._state.answer_ids, asked.demo, asked.version, answer)
         body = answer.json()
+        page_of = page_visitor(environ.get("HTTP_ORIGIN"), environ.get("REMOTE_ADDR"))
+        count_entered(self._state.summaries, asked.demo, asked.version, checked, answer.answer.answer, page_of=page_of)
         self._state.predictions.add(
             demo_id=asked.demo.id,
             release_number=number,

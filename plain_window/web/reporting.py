@@ -1,9 +1,10 @@
 """What known cases say of a model, in the numbers that every page says: rounded here and nowhere else."""
 
-from ..core.answers import AnyAnswerSetting, LabelsSetting, NumberSetting, NumbersSetting
+from ..core.answers import AnyAnswerSetting, ClassSetting, LabelsSetting, NumberSetting, NumbersSetting
+from ..core.answers.deciding import threshold_of
 from ..core.answers.rounding import margin_words, of_100
 from ..core.trust.evidence import Evidence
-from .types import OutputReport, Report
+from .types.reporting import OutputReport, Report
 
 __all__ = ["report_of"]
 
@@ -23,12 +24,23 @@ def report_of(evidence: Evidence | None, setting: AnyAnswerSetting) -> Report | 
     error = evidence.typical_error
     return Report(
         n_known=evidence.n_known,
-        right_of_100=None if evidence.right is None else _right(evidence.right),
+        right_of_100=_right_of_classes(evidence, setting),
         typical_error=margin_words(error, setting.decimals)
         if error is not None and isinstance(setting, NumberSetting)
         else None,
         outputs=_outputs(evidence, setting),
     )
+
+
+def _right_of_classes(evidence: Evidence, setting: AnyAnswerSetting) -> int | None:
+    """Right for so many of 100, as classes are said now; None where that was not counted at this threshold."""
+    threshold = threshold_of(setting) if isinstance(setting, ClassSetting) else None
+    if threshold is None or evidence.right is None:
+        return None if evidence.right is None else _right(evidence.right)
+    place, least = threshold
+    if not evidence.n_right_from or not evidence.n_known:
+        return None
+    return _right(evidence.n_right_from[place][round(least * 100) - 1] / evidence.n_known)
 
 
 def _outputs(evidence: Evidence, setting: AnyAnswerSetting) -> list[OutputReport]:

@@ -13,7 +13,7 @@ from .limits import slow_down_visitor
 from .links import fetch_picture
 from .operations import parse_body, parse_json, read_json
 from .state import state
-from .types import PredictionRequest
+from .types.predictions import PredictionRequest
 from .uploads import Upload, receive_upload
 
 __all__ = ["RequestInputs", "picture_behind", "read_request_inputs", "sample_picture"]

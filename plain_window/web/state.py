@@ -7,6 +7,7 @@ from flask import current_app
 
 from ..authoring.services import Services
 from ..store.predictions import PredictionLog
+from ..store.summaries import EnteredSummaries
 from .answer_ids import AnswerIds
 from .check_results import CheckResults
 from .lookups import (
@@ -18,6 +19,7 @@ from .lookups import (
 )
 from .quick_models import QuickModels
 from .rate import GrowingWait, RateLimit
+from .speeds import Speeds
 
 __all__ = ["WebState", "state"]
 
@@ -32,11 +34,13 @@ class WebState:
     sessions: Remembered[str, KnownSession | None]
     keys: Remembered[str, KnownKey | None]
     predictions: PredictionLog
+    summaries: EnteredSummaries
     rate: RateLimit
     guesses: GrowingWait
     answer_ids: AnswerIds
     quick_models: QuickModels
     checks: CheckResults
+    speeds: Speeds
 
 
 def state() -> WebState:

@@ -4,7 +4,7 @@ from ..core.answers import make_answer
 from ..core.answers.kinds import AnyAnswer, ClassAnswer, LabelsAnswer, NumberAnswer
 from ..core.contract.inspection import Inspection
 from ..core.documents import BACKGROUND_ROWS, DemoDocument
-from .types import Usual, UsualPart
+from .types.page import Usual, UsualPart
 
 __all__ = ["usual_of"]
 

@@ -107,7 +107,7 @@ def test_checks_come_in_and_say_what_stands_in_the_way(desk_of, studio, author):
     versions.get_by_role("button", name="Show visitors this one again").click()
     expect(page.get_by_text("Visitors see version 1.")).to_be_visible()
     expect(page.get_by_role("button", name="Publish version 3")).to_be_visible()
-    versions.get_by_role("button", name="than version 1").click()
+    versions.get_by_role("button", name="from version 1").click()
     expect(versions.get_by_role("row", name="Title")).to_contain_text("Half used, still")
     assert violations(page) == []
     page.close()

@@ -79,12 +79,39 @@ def test_two_windows_on_one_draft_lose_nothing_and_the_second_is_told(desk_of, s
     one.get_by_label("What it is not for").press("Enter")
     told = one.get_by_role("alert").filter(has_text="Another window changed the same setting")
     expect(told).to_be_visible()
+    # Both versions stand side by side.
+    expect(told.get_by_role("row", name="not for")).to_have_text("not forWood kilns.Gas kilns.")
     told.get_by_role("button", name="Set it as I had it").click()
     expect(told).to_have_count(0)
     two.reload()
     expect(two.get_by_label("What it is not for")).to_have_value("Wood kilns.")
     one.close()
     two.close()
+
+
+def test_what_is_typed_after_the_session_ended_is_saved_once_its_author_is_back(chromium, studio, shelf, author):
+    slug = shelf(firing_model(), TABLE[["pots", "peak", "kwh"]], title="Signed out")
+    context = chromium.new_context(viewport={"width": 1280, "height": 800})
+    first, second = context.new_page(), context.new_page()
+
+    def sign_in(page: Page) -> None:
+        page.goto(studio.run("sign-in").stdout.strip().splitlines()[-1])
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("button", name="Sign out", exact=True)).to_be_visible()
+
+    sign_in(second)
+    first.goto(f"{studio.url}/demos/{slug}/share")
+    expect(first.get_by_label("Purpose")).to_be_visible()
+    second.get_by_role("button", name="Sign out", exact=True).click()
+    expect(second.get_by_role("button", name="Sign in")).to_be_visible()
+    first.get_by_label("Purpose").fill("A long and careful sentence.")
+    expect(first.get_by_role("alert").filter(has_text="You are signed out by now.")).to_be_visible()
+    sign_in(second)
+    expect(first.get_by_label("Purpose")).to_have_value("A long and careful sentence.")
+    first.evaluate("window.dispatchEvent(new Event('focus'))")
+    expect(first.get_by_role("alert").filter(has_text="You are signed out by now.")).to_have_count(0)
+    assert author.get(f"/api/v1/demos/{slug}").json()["purpose"] == "A long and careful sentence."
+    context.close()
 
 
 def test_undo_survives_a_reload(desk_of, studio, shelf):

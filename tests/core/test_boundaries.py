@@ -33,6 +33,7 @@ CORE = (
     "pictures",
     "fields",
     "answers",
+    "drift",
     "contract",
     "documents",
     "checks",

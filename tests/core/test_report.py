@@ -12,6 +12,8 @@ from plain_window.core.report.classes import class_figures
 from plain_window.core.report.groups import group_figures
 from plain_window.core.report.labels import label_figures
 from plain_window.core.report.numbers import number_figures
+from plain_window.core.report.thresholds import threshold_points
+from plain_window.core.trust.weighing import weigh_classes
 
 RNG = np.random.default_rng(7)
 
@@ -85,6 +87,37 @@ def test_intervals_are_tried_on_cases_that_had_no_part_in_making_them():
     # Few cases make no interval, and none is claimed; one tells nothing of the mean.
     assert number_figures(truths[:1], truths[1:2], coverage=0.9).mean_absolute_error_interval is None
     assert number_figures(truths[:3], truths[1:4], coverage=0.9).coverage is None
+
+
+def test_errors_against_answers_hold_every_case_once():
+    truths = RNG.uniform(0, 100, 500)
+    # Twice as far off where answers are high.
+    values = truths + RNG.normal(size=500) * np.where(truths > 50, 8, 2)
+    found = number_figures(values, truths, coverage=0.9).by_prediction
+    assert sum(one.cases for one in found) == 500
+    assert all(one.low_error <= one.median <= one.high_error for one in found)
+    assert found[-1].high_error - found[-1].low_error > 2 * (found[0].high_error - found[0].low_error)
+    assert number_figures(truths[:30], truths[:30], coverage=None).by_prediction == []
+
+
+@settings(deadline=None, max_examples=30)
+@given(st.integers(0, 1), st.integers(1, 99), st.integers(0, 2**32 - 1))
+def test_of_two_classes_one_is_said_from_its_threshold_on(place, percent, seed):
+    rng = np.random.default_rng(seed)
+    chances = rng.random(300)
+    outputs, truths = np.column_stack([chances, 1 - chances]), (rng.random(300) > chances).astype(int)
+    said = np.where(outputs[:, place] >= percent / 100, place, 1 - place)
+    found = class_figures(outputs, truths, "ab", gives_probabilities=True, threshold=(place, percent / 100))
+    assert found.share_right.value == pytest.approx(metrics.accuracy_score(truths, said))
+    assert found.confusion.counts == metrics.confusion_matrix(truths, said, labels=[0, 1]).tolist()
+    point = threshold_points(outputs[:, place], truths == place)[percent - 1]
+    assert (point.hits, point.misses) == (
+        found.confusion.counts[place][place],
+        found.confusion.counts[place][1 - place],
+    )
+    assert point.false_alarms == found.confusion.counts[1 - place][place]
+    evidence = weigh_classes(outputs, truths)
+    assert evidence.n_right_from[place][percent - 1] == (said == truths).sum()
 
 
 def test_a_label_at_its_threshold():

@@ -117,6 +117,20 @@ def test_an_answer_carries_its_interval_and_a_class_what_stays_possible():
     assert not bears_out(classes, 0, 0.6)
 
 
+def test_with_a_threshold_calibrated_speaks_of_the_class_that_is_said():
+    rng = np.random.default_rng(7)
+    shares = np.full((400, 2), [0.34, 0.66])
+    classes = weigh_classes(shares, (rng.random(400) < 0.66).astype(int))
+    classes = classes.model_copy(update={"borne_out": [[], classes.borne_out[1]]})
+    wordings = [ClassWording(name=name, label=name, headline=name) for name in ("cracks", "sound")]
+    likeliest = ClassSetting(classes=wordings)
+    answer, _ = make_answer(likeliest, [0.34, 0.66], classes)
+    assert (answer.class_, answer.calibrated) == ("sound", True)
+    early = ClassSetting(classes=wordings, threshold=0.25, threshold_of="cracks")
+    answer, _ = make_answer(early, [0.34, 0.66], classes)
+    assert (answer.class_, answer.calibrated) == ("cracks", False)
+
+
 def test_without_known_cases_nothing_is_claimed():
     answer, _ = make_answer(NumberSetting(), [5.0])
     assert answer.interval is None

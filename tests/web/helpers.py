@@ -7,6 +7,9 @@ import httpx
 
 from ..made_models import csv, dumped, firings, regressor_pipeline
 
+# Of the features of two models that take the same.
+NO_DIFFERENCE: dict[str, list[Any]] = {"added": [], "gone": [], "changed": [], "renamed": [], "ranges": []}
+
 
 def bring(
     author: httpx.Client, *, model: bytes | None = None, reference: bytes | None = None, **texts: Any

@@ -22,11 +22,11 @@ LEFT_OUT = ["--exclude-path", "/api/v1/samples/{name}"]
 MAIN = Path(sys.executable).with_name("st")
 
 
-def trial(studio: Studio, folder: Path, slug: str, *more: str, examples: int) -> None:
+def trial(studio: Studio, folder: Path, slug: str, *more: str, examples: int, phases: str = "coverage,fuzzing") -> None:
     """Try every call, in every way that the description allows and in many that it does not, about one demo."""
     (folder / "schemathesis.toml").write_text(f'[parameters]\n"path.slug" = "{slug}"\n')
     command = [MAIN, "--config-file", folder / "schemathesis.toml", "run", f"{studio.url}/api/v1/openapi.json"]
-    command += ["--checks", ",".join(CHECKS), "--phases", "coverage,fuzzing", "--seed", "7"]
+    command += ["--checks", ",".join(CHECKS), "--phases", phases, "--seed", "7"]
     # On a busy machine a model takes its time to be opened; that is no fault of what is promised.
     command += ["--max-examples", str(examples), "--request-timeout", "60"]
     done = subprocess.run([*command, *LEFT_OUT, *more], cwd=folder, capture_output=True, text=True, check=False)
@@ -49,7 +49,7 @@ def test_for_a_visitor(studio, slug, scratch):
 
 def test_for_a_program_with_a_key(studio, slug, key, scratch):
     more = ["--exclude-method", "DELETE", "--exclude-path", "/api/v1/demos"]
-    trial(studio, scratch, slug, "-H", f"Authorization: Bearer {key}", *more, examples=4)
+    trial(studio, scratch, slug, "-H", f"Authorization: Bearer {key}", *more, examples=2)
 
 
 def test_for_an_author_at_a_browser(studio, slug, scratch):
@@ -58,5 +58,5 @@ def test_for_an_author_at_a_browser(studio, slug, scratch):
         ((name, value),) = browser.cookies.items()
     more = ["--exclude-method", "DELETE", "--exclude-path", "/api/v1/demos", "--exclude-path-regex", "session"]
     sent = ["-H", f"Cookie: {name}={value}", "-H", f"X-CSRF-Token: {headers['X-CSRF-Token']}"]
-    # What a key may do was tried above; here it is the other way in.
-    trial(studio, scratch, slug, *sent, *more, examples=1)
+    # What a key may do was tried above, edge by edge; here it is the other way in.
+    trial(studio, scratch, slug, *sent, *more, examples=2, phases="fuzzing")

@@ -101,6 +101,16 @@ def test_a_folder_is_put_in_the_drafts_place_and_visitors_keep_the_release(autho
     author.delete(url)
 
 
+def test_what_a_folder_leaves_out_is_gone_from_the_draft_it_replaces(author, demo):
+    plain = author.get(f"{demo}/folder").content
+    picture = "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=="
+    changed = author.patch(demo, json={"logo": {"data": picture}, "fields": [{"name": "kiln", "hidden": True}]})
+    assert changed.status_code == 200, changed.text
+    assert "logo.png" in unpacked(author.get(f"{demo}/folder").content)
+    sent(author, "PUT", f"{demo}/folder", plain).raise_for_status()
+    assert unpacked(author.get(f"{demo}/folder").content) == unpacked(plain)
+
+
 @pytest.mark.parametrize("slug", ["how-is-the-glaze", "whose-mark-is-it", "what-will-this-firing-use"])
 def test_the_samples_come_back_with_their_pictures(author, slug):
     content = author.get(f"/api/v1/demos/{slug}/folder").content

@@ -7,7 +7,7 @@ import pytest
 from sklearn.linear_model import LinearRegression
 
 from ..made_models import csv, dumped, firings
-from .helpers import bring, problem
+from .helpers import NO_DIFFERENCE, bring, problem
 
 TABLE = firings(200)
 COLUMNS = ["pots", "peak"]
@@ -99,7 +99,7 @@ def test_what_differs_is_said_setting_by_setting(author, demo):
     assert ("Title", "First of all", "Second thoughts") in told
     assert ("Pots in the kiln: label", "Pots", "Pots in the kiln") in told
     assert not found["is_same_model"]
-    assert found["model"]["features"] == {"added": [], "gone": [], "changed": [], "renamed": []}
+    assert found["model"]["features"] == NO_DIFFERENCE
     assert author.get(f"{demo}/differences", params={"from": "2"}).json() == {
         "settings": [],
         "is_same_model": True,

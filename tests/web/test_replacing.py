@@ -6,12 +6,13 @@ from concurrent.futures import ThreadPoolExecutor
 
 import numpy as np
 import pytest
+from sklearn.compose import make_column_transformer
 from sklearn.linear_model import LinearRegression
 from sklearn.pipeline import make_pipeline
-from sklearn.preprocessing import OrdinalEncoder
+from sklearn.preprocessing import OneHotEncoder, OrdinalEncoder
 
 from ..made_models import classifier_pipeline, csv, dumped, firings, nameless_classifier, regressor_pipeline
-from .helpers import bring, problem
+from .helpers import NO_DIFFERENCE, bring, problem
 
 TABLE = firings(300)
 ROW = {"kiln": "gas", "pots": 20, "peak": 1230.5, "reduced": True}
@@ -50,7 +51,7 @@ def test_known_cases_can_be_given_changed_and_taken_away_later(author, shelf):
     for n_rows in (150, 60):
         replaced = put(author, demo["slug"], known=csv(TABLE.tail(n_rows))).json()
         assert replaced["demo"]["evidence"]["n_known"] == n_rows
-        assert replaced["differences"]["features"] == {"added": [], "gone": [], "changed": [], "renamed": []}
+        assert replaced["differences"]["features"] == NO_DIFFERENCE
         assert replaced["differences"]["answers"]["same"] == replaced["differences"]["answers"]["cases"] > 0
         # What the author set stays.
         assert [field["label"] for field in replaced["demo"]["fields"]][1] == "Pots in the kiln"
@@ -235,3 +236,29 @@ def test_deleted_demos_are_listed_and_brought_back(author, shelf):
     shown = author.get("/api/v1/demos").json()
     assert demo["slug"] in [one["slug"] for one in shown["demos"]]
     assert demo["slug"] not in [one["slug"] for one in shown["deleted"]]
+
+
+def test_a_feature_that_only_has_another_name_keeps_its_settings_where_that_is_said(author, shelf):
+    slug = shelf(bring(author, title="Renamed"))["slug"]
+    case = {"kiln": "gas", "pots": 20, "peak": 1230.5, "reduced": True}
+    set_before = {
+        "fields": [{"name": "peak", "label": "Top temperature", "unit": "°C"}],
+        "samples": [{"title": "Usual", "inputs": case}],
+    }
+    author.patch(f"/api/v1/demos/{slug}", json=set_before).raise_for_status()
+    table = TABLE.rename(columns={"peak": "peak_celsius"}).assign(pots=TABLE["pots"] + 5)
+    prepare = make_column_transformer((OneHotEncoder(), ["kiln"]), remainder="passthrough")
+    names = ["kiln", "pots", "peak_celsius", "reduced"]
+    model = make_pipeline(prepare, LinearRegression()).fit(table[names], table["kwh"])
+    parts = {"model": ("m.joblib", dumped(model)), "reference": ("r.csv", csv(table.drop(columns="outcome")))}
+    url = f"/api/v1/demos/{slug}/model"
+    tried = author.put(url, files=parts, params={"try": "1"}).json()["differences"]["features"]
+    assert (tried["renamed"], tried["gone"]) == ([["peak", "peak_celsius"]], ["peak"])
+    moved = {one["field"]: (one["before"], one["after"]) for one in tried["ranges"]}
+    assert moved["pots"][1] == [end + 5 for end in moved["pots"][0]]
+    wrong = author.put(url, files=parts, data={"renames": '{"peak_celsius": "summit"}'})
+    assert "`summit` is no feature of this demo" in problem(wrong, 422)["detail"]
+    taken = author.put(url, files=parts, data={"renames": '{"peak_celsius": "peak"}'}).json()["demo"]
+    field = next(field for field in taken["fields"] if field["name"] == "peak_celsius")
+    assert (field["label"], field["unit"]) == ("Top temperature", "°C")
+    assert taken["samples"][0]["inputs"] == {**{k: v for k, v in case.items() if k != "peak"}, "peak_celsius": 1230.5}

@@ -31,6 +31,8 @@ export type FullReport = Schemas['FullReport']
 export type Estimate = Schemas['Estimate']
 export type Group = Schemas['Group']
 export type KnownCase = Schemas['KnownCase']
+export type DriftEntry = Schemas['DriftEntry']
+export type LiveReportState = Schemas['LiveReport']
 export type Overall = Schemas['OverallAnswer']
 export type OverallField = Schemas['OverallField']
 export type Among = Schemas['AmongAnswer']
@@ -174,8 +176,8 @@ export interface UploadProgress {
  *
  * @throws ApiError
  */
-export function bringModel(form: FormData, onProgress: (progress: UploadProgress) => void): Promise<DemoState> {
-  return sendForm('POST', '/api/v1/demos', form, onProgress)
+export function bringModel(form: FormData, onProgress: (progress: UploadProgress) => void, signal?: AbortSignal): Promise<DemoState> {
+  return sendForm('POST', '/api/v1/demos', form, onProgress, signal)
 }
 
 /**
@@ -187,7 +189,27 @@ export function replaceParts(slug: string, form: FormData, onProgress: (progress
   return sendForm('PUT', `/api/v1/demos/${slug}/model`, form, onProgress)
 }
 
-function sendForm<Result>(method: string, path: string, form: FormData, onProgress: (progress: UploadProgress) => void): Promise<Result> {
+/**
+ * What another model or table would change; nothing is taken over.
+ *
+ * @throws ApiError
+ */
+export function compareParts(slug: string, form: FormData, onProgress: (progress: UploadProgress) => void, signal: AbortSignal): Promise<Replaced> {
+  return sendForm('PUT', `/api/v1/demos/${slug}/model?try=1`, form, onProgress, signal)
+}
+
+/**
+ * Bring what the author's notebook says of some cases.
+ *
+ * @throws ApiError
+ */
+export function sendExpected(slug: string, table: Blob): Promise<Schemas['ExpectedState']> {
+  const form = new FormData()
+  form.append('expected', table, 'expected.csv')
+  return sendForm('PUT', `/api/v1/demos/${slug}/expected`, form, () => undefined)
+}
+
+function sendForm<Result>(method: string, path: string, form: FormData, onProgress: (progress: UploadProgress) => void, signal?: AbortSignal): Promise<Result> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest()
     request.open(method, path)
@@ -202,11 +224,13 @@ function sendForm<Result>(method: string, path: string, form: FormData, onProgre
       } catch {
         body = null
       }
-      rememberDraft(path, request.status, request.getResponseHeader('ETag'))
+      if (!path.includes('?try')) rememberDraft(path, request.status, request.getResponseHeader('ETag'))
       if (request.status < 300 && body) resolve(body as Result)
       else reject(toApiError(body, request.status, request.getResponseHeader('Retry-After')))
     }
     request.onerror = () => reject(new ApiError(OFFLINE, null))
+    request.onabort = () => reject(new DOMException('given up', 'AbortError'))
+    signal?.addEventListener('abort', () => request.abort())
     request.send(form)
   })
 }

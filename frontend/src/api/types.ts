@@ -115,6 +115,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/demos/{slug}/drift": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Whether visitors of the live release ask about cases like those of the reference table
+         * @description For each field and for the answer: how far the shares of bins are apart (total variation distance), and whether that
+         *         is more than chance (Pearson's chi-square test, at one in a hundred over all of them together). Before the first
+         *         release there is nothing to compare.
+         */
+        get: operations["get_drift"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/expected": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Bring what your notebook says of some cases: inputs, and a column `prediction` or one a class
+         * @description The check `same-as-expected` compares each value with what the demo answers. Rows may be in any order and as few as
+         *         you like; of very many the first 10,000 are compared. Numbers are compared to as many digits as the table has.
+         */
+        put: operations["put_expected"];
+        post?: never;
+        /** Take away what was brought to compare with */
+        delete: operations["delete_expected"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/demos/{slug}/folder": {
         parameters: {
             query?: never;
@@ -167,6 +211,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/demos/{slug}/outcomes.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What visitors said became of their cases, as a table for spreadsheets */
+        get: operations["get_outcomes_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/log/inputs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget what was entered: all of it, now. That something was asked stays counted */
+        delete: operations["delete_inputs"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/demos/{slug}/predictions/{answer}/outcome": {
         parameters: {
             query?: never;
@@ -196,6 +274,23 @@ export interface paths {
         };
         /** All that a visitor's page needs */
         get: operations["get_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/logo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The small picture beside the title */
+        get: operations["get_logo"];
         put?: never;
         post?: never;
         delete?: never;
@@ -290,7 +385,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Who may open the demo: only its author, who has the secret link, who knows the passcode, or everyone */
+        /** Who may open the demo: only its author, who has a secret link, who knows the passcode, or everyone */
         put: operations["put_access"];
         post?: never;
         delete?: never;
@@ -452,7 +547,8 @@ export interface paths {
         /**
          * Replace the model, or only some of what came with it
          * @description Parts that are not sent stay; a part that is sent empty is taken away. The draft changes, visitors keep the live
-         *         release. With no parts at all, known cases are measured again as the draft is set.
+         *         release. With no parts at all, known cases are measured again as the draft is set. A feature that only has another
+         *         name now keeps its settings where `renames` says so: a JSON object with the name each had, by the one it has.
          */
         put: operations["put_model"];
         post?: never;
@@ -496,6 +592,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/demos/{slug}/thresholds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each threshold would do on the draft's known cases: for two classes with probabilities */
+        get: operations["get_thresholds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/demos/{slug}/rows": {
         parameters: {
             query?: never;
@@ -525,6 +638,45 @@ export interface paths {
         /** Put one of the sample demos on the shelf, as a draft */
         post: operations["add_sample"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The demo's secret links that were not revoked, the newest first */
+        get: operations["get_links"];
+        put?: never;
+        /**
+         * Make one more secret link; those there are go on working
+         * @description A demo that only its author may open is open to whoever has a link from then on. One that is open to everyone or
+         *         asks for a passcode stays so, and takes no link: 409.
+         */
+        post: operations["create_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/links/{link}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Revoke a secret link: it opens nothing any more, also for those who have opened it */
+        delete: operations["delete_link"];
         options?: never;
         head?: never;
         patch?: never;
@@ -681,14 +833,14 @@ export interface components {
     schemas: {
         /**
          * AccessChange
-         * @description Who may open the demo.
+         * @description Who may open the demo, and where; what is left out stays as it is.
          */
         AccessChange: {
             /**
              * Access
-             * @enum {string}
+             * @default null
              */
-            access: "private" | "link" | "passcode" | "everyone";
+            access?: ("private" | "link" | "passcode" | "everyone") | null;
             /**
              * Passcode
              * @description At least 6 characters; may be left out if there is one already.
@@ -703,10 +855,16 @@ export interface components {
             link_days?: number | null;
             /**
              * New Link
-             * @description Make a new secret link; the old one stops working.
+             * @description Make a new secret link; all others stop working.
              * @default false
              */
             new_link?: boolean;
+            /**
+             * Sites
+             * @description Sites whose pages may show this one in a frame; as they were if left out.
+             * @default null
+             */
+            sites?: string[] | null;
         };
         /**
          * AccessState
@@ -720,7 +878,7 @@ export interface components {
             access: "private" | "link" | "passcode" | "everyone";
             /**
              * Link
-             * @description The secret link's path, if that is the access.
+             * @description The newest secret link's path, if that is the access.
              * @default null
              */
             link?: string | null;
@@ -729,6 +887,12 @@ export interface components {
              * @default null
              */
             link_expires?: string | null;
+            /**
+             * Sites
+             * @description Sites whose pages may show this one in a frame.
+             * @default []
+             */
+            sites?: string[];
         };
         /**
          * AmongAnswer
@@ -832,10 +996,40 @@ export interface components {
              * @default null
              */
             coverage?: number | null;
+            /**
+             * Threshold
+             * @default null
+             */
+            threshold?: number | null;
+            /**
+             * Threshold Of
+             * @default null
+             */
+            threshold_of?: string | null;
+            /**
+             * Cost Of Miss
+             * @default null
+             */
+            cost_of_miss?: number | null;
+            /**
+             * Cost Of False Alarm
+             * @default null
+             */
+            cost_of_false_alarm?: number | null;
+            /**
+             * Bands
+             * @default null
+             */
+            bands?: {
+                [key: string]: unknown;
+            }[] | null;
         };
         /**
          * AnswerDifferences
-         * @description Answers of both to the same cases; `better` and `worse` where the outcome is known.
+         * @description Answers of both to the same cases.
+         *
+         *     Where their outcomes are known, `better` and `worse`, and of all of them how many each of the two is right for, or
+         *     how far off each is in the mean. With no cases `why_not` says why.
          */
         AnswerDifferences: {
             /**
@@ -863,6 +1057,83 @@ export interface components {
              * @default 0
              */
             worse?: number;
+            /**
+             * Right
+             * @default null
+             */
+            right?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Mean Absolute Error
+             * @default null
+             */
+            mean_absolute_error?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Why Not
+             * @default null
+             */
+            why_not?: ("rows" | "features" | "answer" | "pictures" | "runner") | null;
+            /**
+             * Examples
+             * @default []
+             */
+            examples?: components["schemas"]["AnswerExample"][];
+        };
+        /**
+         * AnswerExample
+         * @description One case that the two answer otherwise: a class's name, or the number.
+         */
+        AnswerExample: {
+            /** At */
+            at: number;
+            /** Before */
+            before: string | number;
+            /** After */
+            after: string | number;
+            /**
+             * Truth
+             * @default null
+             */
+            truth?: string | number | null;
+            /**
+             * Verdict
+             * @default changed
+             * @enum {string}
+             */
+            verdict?: "worse" | "better" | "changed";
+            /**
+             * Inputs
+             * @default {}
+             */
+            inputs?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * Band
+         * @description A stretch of numbers with a name: "low use".
+         */
+        Band: {
+            /** Label */
+            label: string;
+            /**
+             * Below
+             * @description Numbers below this, from where the band before ends; None for all that are left.
+             * @default null
+             */
+            below?: number | null;
+            /**
+             * Tone
+             * @description Whether it is good news or bad, if it is either.
+             * @default
+             * @enum {string}
+             */
+            tone?: "" | "calm" | "caution" | "alert";
         };
         /**
          * CalibrationBin
@@ -975,6 +1246,12 @@ export interface components {
              */
             optional?: boolean;
             /**
+             * Hidden
+             * @description Visitors do not see it: every case has its start value. Chosen on purpose, and said.
+             * @default false
+             */
+            hidden?: boolean;
+            /**
              * Changeable
              * @description Whether a visitor could change this about the case at all.
              * @default true
@@ -1019,7 +1296,7 @@ export interface components {
             possible?: components["schemas"]["PossibleClasses"] | null;
             /**
              * Calibrated
-             * @description Whether known cases bear out the likeliest class's probability: so many do turn out so.
+             * @description Whether known cases bear out the said class's probability: so many do turn out so.
              * @default false
              */
             calibrated?: boolean;
@@ -1131,6 +1408,30 @@ export interface components {
              * @default 0.9
              */
             coverage?: number;
+            /**
+             * Threshold
+             * @description Of two classes: from this probability on `threshold_of` is said; None for the likelier one.
+             * @default null
+             */
+            threshold?: number | null;
+            /**
+             * Threshold Of
+             * @description The class that the threshold is about, by its name.
+             * @default
+             */
+            threshold_of?: string;
+            /**
+             * Cost Of Miss
+             * @description What it costs not to say `threshold_of` where it is so; it only helps to find a threshold.
+             * @default null
+             */
+            cost_of_miss?: number | null;
+            /**
+             * Cost Of False Alarm
+             * @description What it costs to say it where it is not.
+             * @default null
+             */
+            cost_of_false_alarm?: number | null;
         };
         /**
          * ClassWording
@@ -1304,6 +1605,12 @@ export interface components {
              */
             record_inputs?: boolean;
             /**
+             * Record Days
+             * @description For so many days what visitors enter is kept, where it is kept.
+             * @default 90
+             */
+            record_days?: number;
+            /**
              * @default {
              *       "curves": true,
              *       "contributions": true,
@@ -1336,6 +1643,15 @@ export interface components {
              * @default []
              */
             confirmed?: ("features" | "class-order" | "preparation")[];
+            /**
+             * Asks
+             * @description Whether the page asks for an answer at each change (`live`), by a button (`button`), or as the model's own time allows (`auto`).
+             * @default auto
+             * @enum {string}
+             */
+            asks?: "auto" | "live" | "button";
+            /** @default null */
+            logo?: components["schemas"]["Logo"] | null;
             /** Fields */
             fields: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"] | components["schemas"]["PictureField"] | components["schemas"]["DrawingField"])[];
             /** Answer */
@@ -1378,6 +1694,12 @@ export interface components {
              */
             record_inputs?: boolean;
             /**
+             * Record Days
+             * @description For so many days what visitors enter is kept, where it is kept.
+             * @default 90
+             */
+            record_days?: number;
+            /**
              * @default {
              *       "curves": true,
              *       "contributions": true,
@@ -1410,6 +1732,15 @@ export interface components {
              * @default []
              */
             confirmed?: ("features" | "class-order" | "preparation")[];
+            /**
+             * Asks
+             * @description Whether the page asks for an answer at each change (`live`), by a button (`button`), or as the model's own time allows (`auto`).
+             * @default auto
+             * @enum {string}
+             */
+            asks?: "auto" | "live" | "button";
+            /** @default null */
+            logo?: components["schemas"]["Logo"] | null;
             /** Fields */
             fields: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"] | components["schemas"]["PictureField"] | components["schemas"]["DrawingField"])[];
             /** Answer */
@@ -1455,11 +1786,19 @@ export interface components {
             has_labels: boolean;
             /** Has Reference */
             has_reference: boolean;
+            /** Has Preprocessor */
+            has_preprocessor: boolean;
             /** Has Known Cases */
             has_known_cases: boolean;
             /**
+             * Has Expected
+             * @description Whether outputs of the author's own are there to compare with.
+             * @default false
+             */
+            has_expected?: boolean;
+            /**
              * Evidence Is Stale
-             * @description Whether known cases were measured with pictures prepared otherwise than they are now.
+             * @description Whether known cases were measured with pictures prepared otherwise than now, or a field free.
              */
             evidence_is_stale: boolean;
             /** @description What known cases say of the model. */
@@ -1504,7 +1843,8 @@ export interface components {
              *       "added": [],
              *       "gone": [],
              *       "changed": [],
-             *       "renamed": []
+             *       "renamed": [],
+             *       "ranges": []
              *     }
              */
             features?: components["schemas"]["FeatureDifferences"];
@@ -1522,7 +1862,11 @@ export interface components {
              *       "same": 0,
              *       "changed": 0,
              *       "better": 0,
-             *       "worse": 0
+             *       "worse": 0,
+             *       "right": null,
+             *       "mean_absolute_error": null,
+             *       "why_not": null,
+             *       "examples": []
              *     }
              */
             answers?: components["schemas"]["AnswerDifferences"];
@@ -1562,6 +1906,18 @@ export interface components {
              * @default null
              */
             record_inputs?: boolean | null;
+            /**
+             * Record Days
+             * @default null
+             */
+            record_days?: number | null;
+            /**
+             * Asks
+             * @default null
+             */
+            asks?: ("auto" | "live" | "button") | null;
+            /** @default null */
+            logo?: components["schemas"]["Logo"] | null;
             /** @default null */
             parts?: components["schemas"]["PartsChanges"] | null;
             /**
@@ -1618,6 +1974,12 @@ export interface components {
              */
             optional?: boolean;
             /**
+             * Hidden
+             * @description Visitors do not see it: every case has its start value. Chosen on purpose, and said.
+             * @default false
+             */
+            hidden?: boolean;
+            /**
              * Changeable
              * @description Whether a visitor could change this about the case at all.
              * @default true
@@ -1658,6 +2020,82 @@ export interface components {
             centred?: boolean;
         };
         /**
+         * DriftBin
+         * @description One bin: how many of 100 reference rows, and of 100 of visitors' cases, fall into it.
+         */
+        DriftBin: {
+            /** Name */
+            name: string;
+            /** Reference */
+            reference: number;
+            /** Use */
+            use: number;
+        };
+        /**
+         * DriftEntry
+         * @description One field, or the answer.
+         */
+        DriftEntry: {
+            /**
+             * Field
+             * @description None for the answer.
+             */
+            field: string | null;
+            /** Label */
+            label: string;
+            /**
+             * Statistic
+             * @default total-variation
+             * @constant
+             */
+            statistic?: "total-variation";
+            /**
+             * Value
+             * @description The share of cases that would have to lie elsewhere for use to look like the table, from 0 to 1.
+             */
+            value: number;
+            /**
+             * P
+             * @description How often chance alone is this far apart (chi-square test); none with too few cases.
+             */
+            p: number | null;
+            /**
+             * Cases
+             * @description Visitors' cases that were counted.
+             */
+            cases: number;
+            /**
+             * Drifted
+             * @description Whether it is more than chance, and more than a tenth.
+             */
+            drifted: boolean;
+            /** Finding */
+            finding: string;
+            /** Bins */
+            bins: components["schemas"]["DriftBin"][];
+        };
+        /**
+         * DriftReport
+         * @description Drift of each field, the furthest first, and of the answer. No input is kept for it: only counts are.
+         */
+        DriftReport: {
+            /** Weeks */
+            weeks: number;
+            /**
+             * Level
+             * @description Below this chance, over all tests together, it is said to have drifted.
+             */
+            level: number;
+            /** Fields */
+            fields: components["schemas"]["DriftEntry"][];
+            answer: components["schemas"]["DriftEntry"] | null;
+            /**
+             * Not Counted
+             * @description Fields whose values have no bins: texts, pictures, drawings.
+             */
+            not_counted: string[];
+        };
+        /**
          * ErrorBin
          * @description Cases whose error, answer less truth, lies in a stretch.
          */
@@ -1668,6 +2106,24 @@ export interface components {
             high: number;
             /** Cases */
             cases: number;
+        };
+        /**
+         * ErrorStretch
+         * @description Errors of answers within a stretch: the middle one, and what 5 and 95 of 100 lie below.
+         */
+        ErrorStretch: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Cases */
+            cases: number;
+            /** Median */
+            median: number;
+            /** Low Error */
+            low_error: number;
+            /** High Error */
+            high_error: number;
         };
         /**
          * Estimate
@@ -1716,10 +2172,54 @@ export interface components {
              */
             n_right_at?: number[];
             /**
+             * N Right From
+             * @default []
+             */
+            n_right_from?: number[][];
+            /**
              * Outputs
              * @default []
              */
             outputs?: components["schemas"]["Evidence"][];
+        };
+        /**
+         * ExpectedPart
+         * @description A table of inputs and outputs.
+         */
+        ExpectedPart: {
+            /**
+             * Expected
+             * @description CSV, Parquet, a spreadsheet or JSON lines.
+             */
+            expected: string;
+        };
+        /**
+         * ExpectedState
+         * @description What was made of the table.
+         */
+        ExpectedState: {
+            /**
+             * Total
+             * @description Rows of the table.
+             */
+            total: number;
+            /**
+             * Compared
+             * @description Rows that are compared.
+             */
+            compared: number;
+            /**
+             * Columns
+             * @description Columns of outputs that are compared.
+             */
+            columns: string[];
+            /**
+             * Not Asked
+             * @description Rows that no case can be made of; the check says why.
+             */
+            not_asked: number;
+            /** Notes */
+            notes: string[];
         };
         /**
          * ExplanationAnswer
@@ -1808,6 +2308,11 @@ export interface components {
                 string,
                 string
             ][];
+            /**
+             * Ranges
+             * @default []
+             */
+            ranges?: components["schemas"]["RangeDifference"][];
         };
         /**
          * FieldChanges
@@ -1876,6 +2381,11 @@ export interface components {
              * @default null
              */
             changeable?: boolean | null;
+            /**
+             * Hidden
+             * @default null
+             */
+            hidden?: boolean | null;
             /**
              * Direction
              * @default null
@@ -2088,6 +2598,11 @@ export interface components {
              */
             errors?: components["schemas"]["ErrorBin"][];
             /**
+             * By Prediction
+             * @default []
+             */
+            by_prediction?: components["schemas"]["ErrorStretch"][];
+            /**
              * Values
              * @description Of several numbers each.
              * @default []
@@ -2238,7 +2753,7 @@ export interface components {
             answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"];
             /**
              * Is Right
-             * @description For classes: whether the likeliest was right.
+             * @description For classes: whether the class that was said was right.
              * @default null
              */
             is_right?: boolean | null;
@@ -2405,12 +2920,93 @@ export interface components {
             link: string;
         };
         /**
+         * LinkState
+         * @description A secret link.
+         */
+        LinkState: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Address
+             * @description Its whole address; whoever has it can open the demo.
+             */
+            address: string;
+            /**
+             * Path
+             * @description The same without this server's name.
+             */
+            path: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Expires */
+            expires: string | null;
+            /** Has Ended */
+            has_ended: boolean;
+            /**
+             * Opened
+             * @description How often the page was opened by it.
+             */
+            opened: number;
+        };
+        /**
+         * Links
+         * @description A demo's secret links, the newest first.
+         */
+        Links: {
+            /** Total */
+            total: number;
+            /** Links */
+            links: components["schemas"]["LinkState"][];
+        };
+        /**
          * LiveRelease
          * @description Which release visitors are to see.
          */
         LiveRelease: {
             /** Number */
             number: number;
+        };
+        /**
+         * LiveReport
+         * @description What visitors said of one release's answers. They chose to say it: it is no fair draw of all cases.
+         */
+        LiveReport: {
+            /** Release */
+            release: number;
+            /** Cases */
+            cases: number;
+            /**
+             * @description The share they called right, with its range.
+             * @default null
+             */
+            share_right?: components["schemas"]["Estimate"] | null;
+            /**
+             * @description Where it is known what it really was.
+             * @default null
+             */
+            confusion?: components["schemas"]["Confusion"] | null;
+            /**
+             * With Truth
+             * @description Of numbers: cases with what it really was.
+             * @default 0
+             */
+            with_truth?: number;
+            /**
+             * Mean Absolute Error
+             * @default null
+             */
+            mean_absolute_error?: number | null;
+            /**
+             * Said
+             * @description The newest of them.
+             * @default []
+             */
+            said?: components["schemas"]["SaidCase"][];
         };
         /**
          * LogEntry
@@ -2463,6 +3059,23 @@ export interface components {
              * @default 0
              */
             called_wrong?: number;
+        };
+        /**
+         * Logo
+         * @description A small picture beside the title.
+         */
+        Logo: {
+            /**
+             * Data
+             * @description A PNG, JPEG or WebP picture in base64; empty for none.
+             */
+            data: string;
+            /**
+             * Alt
+             * @description What it shows, for who does not see it; empty where it only adorns.
+             * @default
+             */
+            alt?: string;
         };
         /**
          * NamedNumber
@@ -2560,6 +3173,24 @@ export interface components {
             name: string;
         };
         /**
+         * NewLink
+         * @description One more secret link.
+         */
+        NewLink: {
+            /**
+             * Name
+             * @description For whom it is; only the author reads it.
+             * @default
+             */
+            name?: string;
+            /**
+             * Expires
+             * @description When it stops working, in UTC unless it says otherwise; never if left out.
+             * @default null
+             */
+            expires?: string | null;
+        };
+        /**
          * NewParts
          * @description What may replace what a demo was made of; a part that is sent empty is taken away.
          */
@@ -2614,6 +3245,12 @@ export interface components {
              * @default null
              */
             slug?: string | null;
+            /**
+             * Renames
+             * @description A JSON object: of features with another name now the one each had, by the one it has.
+             * @default null
+             */
+            renames?: string | null;
         };
         /**
          * NewPassword
@@ -2688,6 +3325,11 @@ export interface components {
              * @default null
              */
             interval?: components["schemas"]["Interval"] | null;
+            /**
+             * @description The named stretch it lies in, where there are some.
+             * @default null
+             */
+            band?: components["schemas"]["Band"] | null;
         };
         /**
          * NumberField
@@ -2714,6 +3356,12 @@ export interface components {
              * @default false
              */
             optional?: boolean;
+            /**
+             * Hidden
+             * @description Visitors do not see it: every case has its start value. Chosen on purpose, and said.
+             * @default false
+             */
+            hidden?: boolean;
             /**
              * Changeable
              * @description Whether a visitor could change this about the case at all.
@@ -2775,6 +3423,12 @@ export interface components {
             stated_coverage: number | null;
             /** Errors */
             errors: components["schemas"]["ErrorBin"][];
+            /**
+             * By Prediction
+             * @description Errors where answers are low, and where they are high.
+             * @default []
+             */
+            by_prediction?: components["schemas"]["ErrorStretch"][];
             /** Name */
             name: string;
             /**
@@ -2841,6 +3495,12 @@ export interface components {
              * @default 0.9
              */
             coverage?: number;
+            /**
+             * Bands
+             * @description Named stretches, the lowest first; the last has no end.
+             * @default []
+             */
+            bands?: components["schemas"]["Band"][];
         };
         /**
          * NumbersAnswer
@@ -2997,6 +3657,12 @@ export interface components {
             licence: string;
             /** Fields */
             fields: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"] | components["schemas"]["PictureField"] | components["schemas"]["DrawingField"])[];
+            /**
+             * Fixed
+             * @description Fields that every case has its start value in.
+             * @default []
+             */
+            fixed?: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"] | components["schemas"]["PictureField"] | components["schemas"]["DrawingField"])[];
             /** Answer */
             answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"];
             /**
@@ -3006,6 +3672,21 @@ export interface components {
             release: number | null;
             /** Records Inputs */
             records_inputs: boolean;
+            /**
+             * Record Days
+             * @description For so many days it is kept, where it is.
+             * @default 90
+             */
+            record_days?: number;
+            /**
+             * Asks
+             * @description Whether the page asks at each change, or when its visitor says so.
+             * @default live
+             * @enum {string}
+             */
+            asks?: "live" | "button";
+            /** @default null */
+            logo?: components["schemas"]["PageLogo"] | null;
             parts: components["schemas"]["PageParts"];
             /**
              * Ignored
@@ -3040,6 +3721,16 @@ export interface components {
              * @default []
              */
             unconfirmed?: string[];
+        };
+        /**
+         * PageLogo
+         * @description A small picture beside the title.
+         */
+        PageLogo: {
+            /** Path */
+            path: string;
+            /** Alt */
+            alt: string;
         };
         /**
          * PageParts
@@ -3196,6 +3887,12 @@ export interface components {
              * @default false
              */
             optional?: boolean;
+            /**
+             * Hidden
+             * @description Visitors do not see it: every case has its start value. Chosen on purpose, and said.
+             * @default false
+             */
+            hidden?: boolean;
             /**
              * Changeable
              * @description Whether a visitor could change this about the case at all.
@@ -3486,6 +4183,24 @@ export interface components {
             outputs?: number[][];
         };
         /**
+         * RangeDifference
+         * @description A number whose reference values lie elsewhere now: the lowest and the highest.
+         */
+        RangeDifference: {
+            /** Field */
+            field: string;
+            /** Before */
+            before: [
+                number,
+                number
+            ];
+            /** After */
+            after: [
+                number,
+                number
+            ];
+        };
+        /**
          * ReferenceRow
          * @description One row of the reference table, as a visitor would enter it.
          */
@@ -3656,6 +4371,25 @@ export interface components {
              * @default []
              */
             outputs?: components["schemas"]["OutputReport"][];
+        };
+        /**
+         * SaidCase
+         * @description What a visitor said of one answer.
+         */
+        SaidCase: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Right */
+            right: boolean;
+            /** Answer */
+            answer: string;
+            /** Truth */
+            truth: string | null;
+            /** Comment */
+            comment: string | null;
         };
         /**
          * Sample
@@ -3869,6 +4603,12 @@ export interface components {
              */
             optional?: boolean;
             /**
+             * Hidden
+             * @description Visitors do not see it: every case has its start value. Chosen on purpose, and said.
+             * @default false
+             */
+            hidden?: boolean;
+            /**
              * Changeable
              * @description Whether a visitor could change this about the case at all.
              * @default true
@@ -3886,6 +4626,46 @@ export interface components {
              * @default 20000
              */
             max_length?: number;
+        };
+        /**
+         * ThresholdPoint
+         * @description Known cases with one threshold.
+         */
+        ThresholdPoint: {
+            /** Threshold */
+            threshold: number;
+            /**
+             * Hits
+             * @description It was so, and is said.
+             */
+            hits: number;
+            /**
+             * Misses
+             * @description It was so, and is not said.
+             */
+            misses: number;
+            /**
+             * False Alarms
+             * @description It was not so, and is said.
+             */
+            false_alarms: number;
+            /**
+             * Quiet
+             * @description It was not so, and is not said.
+             */
+            quiet: number;
+        };
+        /**
+         * Thresholds
+         * @description What each threshold would do.
+         */
+        Thresholds: {
+            /** Of */
+            of: string;
+            /** Cases */
+            cases: number;
+            /** Points */
+            points: components["schemas"]["ThresholdPoint"][];
         };
         /**
          * Timing
@@ -3915,6 +4695,11 @@ export interface components {
             outcomes: components["schemas"]["UseOutcomes"];
             /** Days */
             days: components["schemas"]["UseDay"][];
+            /**
+             * @description Of the live release, once visitors have said something of it.
+             * @default null
+             */
+            live?: components["schemas"]["LiveReport"] | null;
         };
         /**
          * UseDay
@@ -4146,6 +4931,12 @@ export interface components {
              * @default false
              */
             optional?: boolean;
+            /**
+             * Hidden
+             * @description Visitors do not see it: every case has its start value. Chosen on purpose, and said.
+             * @default false
+             */
+            hidden?: boolean;
             /**
              * Changeable
              * @description Whether a visitor could change this about the case at all.
@@ -4923,6 +5714,293 @@ export interface operations {
             };
         };
     };
+    get_drift: {
+        parameters: {
+            query?: {
+                /** @description How many weeks to look back; 8 if left out. */
+                weeks?: number;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Whether visitors of the live release ask about cases like those of the reference table */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriftReport"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_expected: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["ExpectedPart"];
+            };
+        };
+        responses: {
+            /** @description Bring what your notebook says of some cases: inputs, and a column `prediction` or one a class */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExpectedState"];
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_expected: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Take away what was brought to compare with */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_folder: {
         parameters: {
             query?: never;
@@ -5295,6 +6373,165 @@ export interface operations {
             };
         };
     };
+    get_outcomes_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What visitors said became of their cases, as a table for spreadsheets */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_inputs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Forget what was entered: all of it, now. That something was asked stays counted */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     give_outcome: {
         parameters: {
             query?: never;
@@ -5449,6 +6686,85 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Page"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_logo: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The small picture beside the title */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
                 };
             };
             /** @description Not signed in */
@@ -6091,7 +7407,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description Who may open the demo: only its author, who has the secret link, who knows the passcode, or everyone */
+            /** @description Who may open the demo: only its author, who has a secret link, who knows the passcode, or everyone */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7460,6 +8776,94 @@ export interface operations {
             };
         };
     };
+    get_thresholds: {
+        parameters: {
+            query: {
+                /** @description The class that is said from the threshold on. */
+                class: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What each threshold would do on the draft's known cases: for two classes with probabilities */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Thresholds"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_rows: {
         parameters: {
             query?: {
@@ -7626,6 +9030,300 @@ export interface operations {
             };
             /** @description Understood but not usable; every fault is listed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_links: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The demo's secret links that were not revoked, the newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Links"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLink"];
+            };
+        };
+        responses: {
+            /** @description Make one more secret link; those there are go on working */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkState"];
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is taken, or something is to be confirmed first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is not of the kind that this call takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+                link: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Revoke a secret link: it opens nothing any more, also for those who have opened it */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
                 headers: {
                     [name: string]: unknown;
                 };

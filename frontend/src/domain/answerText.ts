@@ -1,14 +1,15 @@
 /** An answer in a few words: "come out sound, 58 of 100", "20.0 kWh". */
 import type { Answer, Page } from '../api/client'
 import { listText } from './format'
+import { saidShare } from './saidClass'
 
 export function answerText(page: Page, answer: Answer): string {
   switch (answer.kind) {
     case 'class': {
       const setting = page.answer.kind === 'class' ? page.answer.classes.find((wording) => wording.name === answer.class) : null
-      const likeliest = answer.probabilities[0]
+      const said = saidShare(answer)
       const label = setting?.label ?? answer.class
-      return likeliest ? `${label}, ${likeliest.of_100} of 100` : label
+      return said ? `${label}, ${said.of_100} of 100` : label
     }
     case 'number':
       return `${answer.text} ${answer.unit}`.trim()

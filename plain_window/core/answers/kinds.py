@@ -5,12 +5,13 @@ A *setting* is the author's side (what the classes are called, the unit); an *an
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, model_validator
 from pydantic import Field as Constrained
 
 __all__ = [
     "AnyAnswer",
     "AnyAnswerSetting",
+    "Band",
     "ClassAnswer",
     "ClassSetting",
     "ClassWording",
@@ -25,6 +26,9 @@ __all__ = [
 
 Words = Annotated[str, Constrained(max_length=200)]
 Unit = Annotated[str, Constrained(max_length=40)]
+Tone = Literal["", "calm", "caution", "alert"]
+Share = Annotated[float, Constrained(gt=0, lt=1, multiple_of=0.01)]
+Cost = Annotated[float, Constrained(ge=0, allow_inf_nan=False)]
 # Whole percents; evidence is kept for each of them.
 Coverage = Annotated[float, Constrained(ge=0.5, le=0.99, multiple_of=0.01)]
 
@@ -40,9 +44,7 @@ class ClassWording(_Setting):
     label: Words = Constrained(description='Under the marks: "crack", as in "72 crack".')
     label_one: Words = Constrained("", description='The same of one: "cracks". Guessed from the label if left empty.')
     headline: Words = Constrained(description='Above the answer when this class is the likeliest: "Likely to crack".')
-    tone: Literal["", "calm", "caution", "alert"] = Constrained(
-        "", description="Whether this class is good news or bad, if it is either."
-    )
+    tone: Tone = Constrained("", description="Whether this class is good news or bad, if it is either.")
 
 
 class ClassSetting(_Setting):
@@ -56,6 +58,35 @@ class ClassSetting(_Setting):
     coverage: Coverage = Constrained(
         0.9, description="How often the classes that are still possible hold the true one."
     )
+    threshold: Share | None = Constrained(
+        None, description="Of two classes: from this probability on `threshold_of` is said; None for the likelier one."
+    )
+    threshold_of: str = Constrained("", description="The class that the threshold is about, by its name.")
+    cost_of_miss: Cost | None = Constrained(
+        None, description="What it costs not to say `threshold_of` where it is so; it only helps to find a threshold."
+    )
+    cost_of_false_alarm: Cost | None = Constrained(None, description="What it costs to say it where it is not.")
+
+    @model_validator(mode="after")
+    def _has_a_threshold_of_its_own(self) -> "ClassSetting":
+        if self.threshold is None:
+            return self
+        names = [wording.name for wording in self.classes]
+        if len(names) != 2 or not self.gives_probabilities:
+            raise ValueError("a threshold is for two classes with probabilities")
+        if self.threshold_of not in names:
+            raise ValueError(f"`threshold_of` must name the class it is about: {' or '.join(names)}")
+        return self
+
+
+class Band(_Setting):
+    """A stretch of numbers with a name: "low use"."""
+
+    label: Annotated[str, Constrained(min_length=1, max_length=200)]
+    below: Annotated[float, Constrained(allow_inf_nan=False)] | None = Constrained(
+        None, description="Numbers below this, from where the band before ends; None for all that are left."
+    )
+    tone: Tone = Constrained("", description="Whether it is good news or bad, if it is either.")
 
 
 class NumberSetting(_Setting):
@@ -70,6 +101,17 @@ class NumberSetting(_Setting):
     counts: list[int] = Constrained([], description="Outcomes in equally wide bins from `low` to `high`.")
     better: Literal["", "low", "high"] = Constrained("", description="Which way is good news, if either is.")
     coverage: Coverage = Constrained(0.9, description="How often the interval around the answer holds the outcome.")
+    bands: Annotated[list[Band], Constrained(max_length=8)] = Constrained(
+        [], description="Named stretches, the lowest first; the last has no end."
+    )
+
+    @model_validator(mode="after")
+    def _has_bands_in_order(self) -> "NumberSetting":
+        ends = [band.below for band in self.bands]
+        known = [end for end in ends if end is not None]
+        if ends and (ends[-1] is not None or len(known) != len(ends) - 1 or known != sorted(set(known))):
+            raise ValueError("`bands` go from the lowest up, each with `below` but for the last")
+        return self
 
 
 class NumbersSetting(_Setting):
@@ -82,9 +124,7 @@ class NumbersSetting(_Setting):
 class LabelWording(ClassWording):
     """One label: how a visitor reads it, and from where on it applies."""
 
-    threshold: Annotated[float, Constrained(gt=0, lt=1, multiple_of=0.01)] = Constrained(
-        0.5, description="From this probability on the page says that the label applies."
-    )
+    threshold: Share = Constrained(0.5, description="From this probability on the page says that the label applies.")
 
 
 class LabelsSetting(_Setting):
@@ -133,7 +173,7 @@ class ClassAnswer(BaseModel):
     headline: str
     possible: PossibleClasses | None = Constrained(None, description="None without enough known cases.")
     calibrated: bool = Constrained(
-        False, description="Whether known cases bear out the likeliest class's probability: so many do turn out so."
+        False, description="Whether known cases bear out the said class's probability: so many do turn out so."
     )
     unlike: bool = Constrained(
         False, description="Whether the case is unlike anything seen: nothing is then said of what is still possible."
@@ -159,6 +199,7 @@ class NumberAnswer(BaseModel):
     unit: str
     text: str
     interval: Interval | None = Constrained(None, description="None without enough known cases.")
+    band: Band | None = Constrained(None, description="The named stretch it lies in, where there are some.")
 
 
 class NamedNumber(BaseModel):

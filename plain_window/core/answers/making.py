@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from ..errors import ModelFailed
 from ..fields.checking import Note, number_text
 from ..trust.evidence import Evidence, bears_out, margin_at, still_possible
+from .deciding import band_of, decided_class
 from .kinds import (
     AnyAnswer,
     AnyAnswerSetting,
@@ -106,9 +107,10 @@ def _class_answer(
     if min(output) < -SUM_TOLERANCE or abs(math.fsum(output) - 1) > SUM_TOLERANCE:
         raise ModelFailed("The model gave no probabilities for this case.", traceback=f"output: {list(output)}")
     order = sorted(range(len(output)), key=lambda index: -output[index])
-    likeliest = setting.classes[order[0]]
+    said_at = decided_class(setting, output)
+    said = setting.classes[said_at]
     if not setting.gives_probabilities:
-        return ClassAnswer(class_=likeliest.name, probabilities=[], headline=likeliest.headline)
+        return ClassAnswer(class_=said.name, probabilities=[], headline=said.headline)
     marks = share_100([max(output[index], 0.0) for index in order])
     probabilities = [
         ClassProbability(
@@ -123,11 +125,11 @@ def _class_answer(
     borne = None if is_unlike else evidence
     possible = still_possible(borne, output, setting.coverage) if borne else None
     return ClassAnswer(
-        class_=likeliest.name,
+        class_=said.name,
         probabilities=probabilities,
-        headline=likeliest.headline,
+        headline=said.headline,
         possible=possible and _possible(setting, output, possible),
-        calibrated=borne is not None and bears_out(borne, order[0], output[order[0]]),
+        calibrated=borne is not None and bears_out(borne, said_at, output[said_at]),
         unlike=is_unlike,
     )
 
@@ -160,6 +162,7 @@ def _number_answer(
         unit=setting.unit,
         text=number_words(value, setting.decimals),
         interval=_interval(setting, value, evidence),
+        band=band_of(setting, value),
     )
     if setting.low is None or setting.high is None or setting.low <= value <= setting.high:
         return answer, []

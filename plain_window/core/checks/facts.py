@@ -12,6 +12,7 @@ from ..documents import DemoDocument
 from ..fields import DrawingField, PictureField
 from ..report.answers import KnownAnswers
 from ..trust.evidence import Evidence
+from .expected import ExpectedOutputs, ExpectedUnfit
 
 __all__ = ["Facts"]
 
@@ -39,6 +40,8 @@ class Facts:
         Rows to outputs, shape (n_rows, n_outputs), and the milliseconds that took. It raises `ModelFailed`.
     model_bytes : int
         Of the model's file.
+    expected : ExpectedOutputs, ExpectedUnfit or None
+        What the author's notebook gave.
     """
 
     document: DemoDocument
@@ -50,6 +53,7 @@ class Facts:
     rows: Sequence[Row]
     predict: Callable[[list[Row]], tuple[np.ndarray, float]]
     model_bytes: int
+    expected: ExpectedOutputs | ExpectedUnfit | None = None
 
     @cached_property
     def has_pictures(self) -> bool:

@@ -32,6 +32,11 @@ def report(facts: Facts) -> Finding:
     facts : Facts
     """
     bring = Fix(text="Bring known cases: rows with what happened that the model was not fitted on.", place="model")
+    fixed = [field.label for field in facts.document.fields if field.hidden]
+    if facts.known is None and fixed and facts.inspection.evidence is not None:
+        finding = f"Known cases say nothing of this page: it fixes {fixed[0]}, which they have free."
+        fix = Fix(text="Show the field, or say on the page that it was not measured as it stands.", place="inputs")
+        return Finding(status="warn", finding=finding, fix=fix)
     if facts.known is None:
         finding = "Nobody knows yet how right it is: there are no known cases."
         return Finding(status="warn", finding=finding, fix=bring)

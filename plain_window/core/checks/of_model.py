@@ -7,7 +7,7 @@ import numpy as np
 from .facts import Facts
 from .result import Finding, Fix
 
-__all__ = ["class_order", "every_field", "features", "same_as_expected", "same_as_original", "size", "versions"]
+__all__ = ["class_order", "every_field", "features", "same_as_original", "size", "versions"]
 
 # A model file above this makes each start slow, and each copy of it heavy.
 LARGE_BYTES = 200 << 20
@@ -67,18 +67,6 @@ def same_as_original(facts: Facts) -> Finding:
         f"On {report.n_rows_compared} rows, made to be awkward, the compiled model differs from its library {apart}."
     )
     return Finding(status="pass", finding=finding, evidence=evidence)
-
-
-def same_as_expected(facts: Facts) -> Finding:
-    """Whether answers are those of the author's notebook.
-
-    Parameters
-    ----------
-    facts : Facts
-    """
-    finding = "No outputs of your own were brought to compare with."
-    fix = Fix(text="Step through known cases on this page and compare some with your notebook.", place="checks")
-    return Finding(status="skip", finding=finding, fix=fix)
 
 
 def class_order(facts: Facts) -> Finding:
@@ -200,7 +188,8 @@ def size(facts: Facts) -> Finding:
     facts : Facts
     """
     evidence = {"bytes": facts.model_bytes}
-    megabytes = f"{facts.model_bytes / 1e6:.1f} MB"
+    own = facts.model_bytes
+    megabytes = f"{own / 1e6:.1f} MB" if own >= 1e6 else f"{max(1, round(own / 1e3))} KB"
     if facts.model_bytes > LARGE_BYTES:
         finding = f"The model's file has {megabytes}: starting it takes time, and others wait for its memory."
         fix = Fix(text="Fewer or smaller trees often do as well; compare on known cases.", place="model")

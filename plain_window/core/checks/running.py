@@ -4,7 +4,7 @@ import time
 from collections.abc import Callable, Iterator
 
 from ..errors import ModelFailed
-from . import of_answers, of_cases, of_model, of_page
+from . import of_answers, of_cases, of_expected, of_model, of_page
 from .facts import Facts
 from .result import NAMES, CheckName, CheckResult, Finding, Fix
 
@@ -13,7 +13,7 @@ __all__ = ["run_checks"]
 CHECKS: dict[CheckName, Callable[[Facts], Finding]] = {
     "features": of_model.features,
     "same-as-original": of_model.same_as_original,
-    "same-as-expected": of_model.same_as_expected,
+    "same-as-expected": of_expected.same_as_expected,
     "class-order": of_model.class_order,
     "every-field": of_model.every_field,
     "report": of_cases.report,

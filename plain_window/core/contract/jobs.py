@@ -8,7 +8,7 @@ import msgspec
 
 from .model_facts import AnswerKind, ModelFacts
 
-__all__ = ["Handover", "OpenFile", "RunnerJob", "ServeCompiled", "ServeOriginal", "job_key"]
+__all__ = ["Handover", "OpenFile", "ReadTable", "RunnerJob", "ServeCompiled", "ServeOriginal", "job_key"]
 
 
 class _Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -39,13 +39,22 @@ class ServeOriginal(_Part, tag="original", frozen=True):
     inspection: bytes
 
 
-Task = OpenFile | ServeCompiled | ServeOriginal
+class ReadTable(_Part, tag="table", frozen=True):
+    """Read a table out: its first rows, within so many rows and values."""
+
+    name: str = "the table"
+    most_rows: int = 10_000
+    most_values: int = 2_000_000
+    numbers: Literal["point", "comma"] | None = None
+
+
+Task = OpenFile | ServeCompiled | ServeOriginal | ReadTable
 
 
 class RunnerJob(_Part, frozen=True):
     """One model with what belongs to it. `inspection` is what an earlier runner found, as JSON; None before that.
 
-    With a `compiled` model, that alone is opened.
+    With a `compiled` model, that alone is opened. With a `table`, the file is one, and no model is there at all.
     """
 
     key: str
@@ -59,10 +68,13 @@ class RunnerJob(_Part, frozen=True):
     background_rows: int = 100
     inspection: bytes | None = None
     facts: ModelFacts | None = None
+    table: ReadTable | None = None
 
     @property
     def task(self) -> Task:
         """What a runner has to do for it."""
+        if self.table is not None:
+            return self.table
         if self.inspection is None:
             return self.told
         if self.compiled is not None:

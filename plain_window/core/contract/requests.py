@@ -40,11 +40,15 @@ class FieldMayChange(msgspec.Struct, forbid_unknown_fields=True):
 
 
 class ChangesWanted(msgspec.Struct, forbid_unknown_fields=True):
-    """Ways to another class (`to`, or any), or to the number `reach`."""
+    """Ways to another class (`to`, or any), or to the number `reach`.
+
+    With a `threshold`, of two classes one is said from its probability on: which, and from where.
+    """
 
     fields: dict[str, FieldMayChange]
     to: int | None = None
     reach: float | None = None
+    threshold: tuple[int, float] | None = None
 
 
 class ExplainRequest(_Request, tag="explain"):

@@ -8,9 +8,11 @@ from ..answers import AnyAnswerSetting
 from ..errors import Fault
 from .faults import faults_of
 
-__all__ = ["changed_answer"]
+__all__ = ["CAN_BE_NONE", "changed_answer"]
 
 # What the model and the table decided; an author may send it back but not change it.
+# Settings that may be taken back by saying null.
+CAN_BE_NONE = ("threshold", "cost_of_miss", "cost_of_false_alarm")
 FACTS_OF_AN_ANSWER = ("kind", "low", "high", "counts", "gives_probabilities")
 
 
@@ -39,7 +41,7 @@ def changed_answer(setting: AnyAnswerSetting, wanted: dict[str, Any], faults: li
             settings[key] = _changed_wordings(current[key], value or [], path, faults)
         elif key == "values":
             settings[key] = _changed_values(current[key], value or [], path, faults)
-        elif value is not None:
+        elif value is not None or key in CAN_BE_NONE:
             settings[key] = value
     try:
         return type(setting).model_validate({**current, **settings})

@@ -3,7 +3,7 @@
 from ..errors import DocumentFaults, Fault, InputFaults
 from ..fields import check_inputs
 from .answer_edits import changed_answer
-from .document import DemoDocument
+from .document import DemoDocument, Sample
 from .edits import DemoChanges
 from .field_edits import changed_fields
 
@@ -39,6 +39,9 @@ def apply_changes(document: DemoDocument, changes: DemoChanges) -> DemoDocument:
     changed = document.model_copy(update=plain)
     if wanted.get("fields") is not None:
         changed.fields = changed_fields(document.fields, wanted["fields"], faults)
+        if changed.fields and all(field.hidden for field in changed.fields):
+            message = "Every field would be fixed and hidden: visitors would have nothing to ask. Show one of them."
+            faults.append(Fault("fields", message))
         is_said = any(field.get("preparation") for field in wanted["fields"]) and changes.confirmed is None
         if is_said and "preparation" not in changed.confirmed:
             # Whoever says how pictures are prepared has not left it to a guess, unless they say so too.
@@ -47,10 +50,24 @@ def apply_changes(document: DemoDocument, changes: DemoChanges) -> DemoDocument:
         changed.answer = changed_answer(document.answer, wanted["answer"], faults)
     if wanted.get("samples") is not None:
         changed.samples = changes.samples or []
+    if wanted.get("fields") is not None or wanted.get("samples") is not None:
+        changed.samples = _of_shown_fields(changed, was_hidden={one.name for one in document.fields if one.hidden})
     faults += _sample_faults(changed)
     if faults:
         raise DocumentFaults(faults)
     return changed
+
+
+def _of_shown_fields(document: DemoDocument, was_hidden: set[str]) -> list[Sample]:
+    """Ready cases without what visitors do not see, and with what they see again."""
+    hidden = {field.name for field in document.fields if field.hidden}
+    again = {field.name: field.default for field in document.fields if field.name in was_hidden - hidden}
+    return [
+        sample.model_copy(
+            update={"inputs": {**again, **{name: value for name, value in sample.inputs.items() if name not in hidden}}}
+        )
+        for sample in document.samples
+    ]
 
 
 def _sample_faults(document: DemoDocument) -> list[Fault]:

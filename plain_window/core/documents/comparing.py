@@ -19,6 +19,14 @@ NAMES = {
     "not_for": "What it is not for",
     "licence": "Licence",
     "record_inputs": "Keeping what visitors enter",
+    "record_days": "Days it is kept",
+    "asks": "When the page asks",
+    "logo": "Logo",
+    "hidden": "fixed and hidden",
+    "threshold_of": "class with a threshold",
+    "cost_of_miss": "cost of a miss",
+    "cost_of_false_alarm": "cost of a false alarm",
+    "bands": "bands",
     "background_rows": "Reference rows contributions are counted against",
     "confirmed": "What was confirmed",
     "minimum": "lowest",
@@ -135,7 +143,17 @@ def _changed(
         before, after = old.get(key), new.get(key)
         if key in LEFT_OUT or key == "count" or before == after:
             continue
+        if key == "logo":
+            was_there = bool(before and before["data"])
+            before, after = _picture_words(before), _picture_words(after, is_other=was_there)
         yield SettingDifference(what=name_of(key), field=field, before=_words(before), after=_words(after))
+
+
+def _picture_words(logo: dict[str, Any] | None, *, is_other: bool = False) -> str:
+    """A picture in words: it has none of its own."""
+    if not logo or not logo["data"]:
+        return "nothing"
+    return f"{'another' if is_other else 'a'} picture" + (f" of {logo['alt']}" if logo["alt"] else "")
 
 
 def _name(key: str) -> str:

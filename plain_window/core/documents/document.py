@@ -1,8 +1,9 @@
 """One demo as a document: what its page says, its fields and its answer."""
 
+import base64
 from typing import Annotated, Any, Literal
 
-from pydantic import AliasChoices, BaseModel, ConfigDict
+from pydantic import AliasChoices, BaseModel, ConfigDict, field_validator
 from pydantic import Field as Constrained
 
 from ..answers import AnyAnswerSetting
@@ -12,20 +13,30 @@ __all__ = [
     "BACKGROUND_ROWS",
     "CONTRIBUTIONS",
     "TITLE_CHARACTERS",
+    "Asks",
     "BackgroundRows",
     "Confirmable",
     "DemoDocument",
+    "Logo",
     "PageParts",
     "Paragraphs",
+    "RecordDays",
     "Sample",
     "Samples",
     "Sentence",
     "Title",
+    "logo_type",
 ]
 
 TITLE_CHARACTERS = 200
 # Reference rows that contributions are counted against, unless the author sets another number.
 BACKGROUND_ROWS = 100
+
+# Unless the author sets another number.
+RECORD_DAYS = 90
+# Of base64: about 300 KB of picture, which every visitor loads.
+MOST_LOGO_CHARACTERS = 400_000
+LOGO_HEADS = ((b"\x89PNG\r\n\x1a\n", "image/png"), (b"\xff\xd8\xff", "image/jpeg"))
 
 Title = Annotated[str, Constrained(min_length=1, max_length=TITLE_CHARACTERS)]
 Sentence = Annotated[str, Constrained(max_length=500)]
@@ -64,7 +75,46 @@ class Sample(BaseModel):
     inputs: dict[str, Scalar | dict[str, Any] | None]
 
 
+class Logo(BaseModel):
+    """A small picture beside the title."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    data: Annotated[str, Constrained(max_length=MOST_LOGO_CHARACTERS)] = Constrained(
+        description="A PNG, JPEG or WebP picture in base64; empty for none."
+    )
+    alt: Annotated[str, Constrained(max_length=200)] = Constrained(
+        "", description="What it shows, for who does not see it; empty where it only adorns."
+    )
+
+    @field_validator("data")
+    @classmethod
+    def _is_a_picture(cls, data: str) -> str:
+        if data and logo_type(data) is None:
+            raise ValueError("a logo is a PNG, JPEG or WebP picture in base64")
+        return data
+
+
+def logo_type(data: str) -> str | None:
+    """The media type of a picture in base64, by its first bytes; None for what is none that is taken.
+
+    Parameters
+    ----------
+    data : str
+    """
+    try:
+        content = base64.b64decode(data, validate=True)
+    except ValueError:
+        return None
+    for head, kind in LOGO_HEADS:
+        if content.startswith(head):
+            return kind
+    return "image/webp" if content[:4] == b"RIFF" and content[8:12] == b"WEBP" else None
+
+
 Samples = Annotated[list[Sample], Constrained(max_length=20)]
+RecordDays = Annotated[int, Constrained(ge=1, le=3650)]
+Asks = Literal["auto", "live", "button"]
 BackgroundRows = Annotated[int, Constrained(ge=1, le=1000)]
 # Checks whose finding was concluded, and which the author may confirm.
 Confirmable = Literal["features", "class-order", "preparation"]
@@ -79,11 +129,20 @@ class DemoDocument(BaseModel):
     not_for: Sentence = Constrained("", description="What the demo is not for.")
     licence: Sentence = ""
     record_inputs: bool = Constrained(False, description="Keep what visitors enter; the page then says so.")
+    record_days: RecordDays = Constrained(
+        RECORD_DAYS, description="For so many days what visitors enter is kept, where it is kept."
+    )
     parts: PageParts = PageParts()
     samples: Samples = Constrained([], description="Ready cases; each needs a value for every field.")
     background_rows: BackgroundRows = Constrained(
         BACKGROUND_ROWS, description="Reference rows that contributions are counted against, at the most."
     )
     confirmed: list[Confirmable] = Constrained([], description="What was concluded and the author has confirmed.")
+    asks: Asks = Constrained(
+        "auto",
+        description="Whether the page asks for an answer at each change (`live`), by a button (`button`), or as the "
+        "model's own time allows (`auto`).",
+    )
+    logo: Logo | None = None
     fields: list[AnyField]
     answer: AnyAnswerSetting

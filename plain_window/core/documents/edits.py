@@ -6,7 +6,18 @@ from pydantic import BaseModel, ConfigDict
 from pydantic import Field as Constrained
 
 from ..fields import Option, Scalar
-from .document import CONTRIBUTIONS, BackgroundRows, Confirmable, Paragraphs, Samples, Sentence, Title
+from .document import (
+    CONTRIBUTIONS,
+    Asks,
+    BackgroundRows,
+    Confirmable,
+    Logo,
+    Paragraphs,
+    RecordDays,
+    Samples,
+    Sentence,
+    Title,
+)
 
 __all__ = ["MOST_FIELDS", "AnswerChanges", "DemoChanges", "FieldChanges", "PartsChanges"]
 
@@ -52,6 +63,7 @@ class FieldChanges(BaseModel):
     other: bool | None = None
     max_length: int | None = None
     changeable: bool | None = None
+    hidden: bool | None = None
     direction: Literal["any", "up", "down"] | None = None
     preparation: dict[str, Any] | None = None
     behind: Annotated[list[int], Constrained(max_length=4)] | None = None
@@ -85,6 +97,11 @@ class AnswerChanges(BaseModel):
     counts: Annotated[list[int], Constrained(max_length=MOST_OUTPUTS)] | None = None
     gives_probabilities: bool | None = None
     coverage: float | None = None
+    threshold: float | None = None
+    threshold_of: str | None = None
+    cost_of_miss: float | None = None
+    cost_of_false_alarm: float | None = None
+    bands: Annotated[list[dict[str, Any]], Constrained(max_length=8)] | None = None
 
 
 class DemoChanges(BaseModel):
@@ -102,6 +119,9 @@ class DemoChanges(BaseModel):
     not_for: Sentence | None = None
     licence: Sentence | None = None
     record_inputs: bool | None = None
+    record_days: RecordDays | None = None
+    asks: Asks | None = None
+    logo: Logo | None = None
     parts: PartsChanges | None = None
     samples: Samples | None = None
     background_rows: BackgroundRows | None = None

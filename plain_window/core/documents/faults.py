@@ -19,10 +19,12 @@ def faults_of(error: ValidationError, *, prefix: str = "") -> list[Fault]:
     faults = []
     for item in error.errors(include_url=False):
         path = ".".join(str(part) for part in item["loc"])
-        name = f"{prefix}{path}" or "body"
+        name = f"{prefix}{path}".removesuffix(".") or "body"
+        # What our own checks say needs no word on whose it is.
+        own = item["msg"].removeprefix("Value error, ")
         if item["type"] == "extra_forbidden":
             message = f"`{name}` is not a setting. Leave it out."
         else:
-            message = f"`{name}`: {item['msg'][:1].lower()}{item['msg'][1:]}."
+            message = f"`{name}`: {own[:1].lower()}{own[1:]}."
         faults.append(Fault(name, message))
     return faults

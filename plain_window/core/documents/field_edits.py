@@ -6,7 +6,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from ..errors import Fault
-from ..fields import AnyField, ChoiceField, DrawingField, NumberField, PictureField, YesNoField
+from ..fields import AnyField, ChoiceField, DrawingField, NumberField, PictureField, TextField, YesNoField
 from .faults import faults_of
 
 __all__ = ["changed_fields"]
@@ -101,6 +101,10 @@ def _kind_word(field: AnyField) -> str:
 def _contradictions(before: AnyField, after: AnyField) -> list[tuple[str, str]]:
     """Settings that do not go together, as key and sentence."""
     name = before.name
+    if after.hidden and isinstance(after, PictureField | DrawingField | TextField):
+        return [("hidden", f"`{name}` cannot be fixed and hidden: it is what visitors bring.")]
+    if after.hidden and after.default is None and not after.optional:
+        return [("hidden", f"`{name}` needs a start value to be fixed at. Set its `default` first.")]
     if isinstance(after, NumberField):
         return list(_number_contradictions(name, after))
     if isinstance(after, ChoiceField) and isinstance(before, ChoiceField):

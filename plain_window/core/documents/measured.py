@@ -8,7 +8,7 @@ __all__ = ["is_measured_as_set"]
 
 
 def is_measured_as_set(document: DemoDocument, inspection: Inspection) -> bool:
-    """Whether pictures are prepared as they were when known pictures were tried.
+    """Whether pictures are prepared as they were when known pictures were tried, and no field is fixed that was free.
 
     Parameters
     ----------
@@ -18,6 +18,9 @@ def is_measured_as_set(document: DemoDocument, inspection: Inspection) -> bool:
     """
     measured = {field.name: field for field in inspection.fields}
     for field in document.fields:
+        if field.hidden:
+            # Known cases had values of their own in it; what they say is not about the page's cases.
+            return False
         then = measured.get(field.name)
         if not isinstance(field, PictureField | DrawingField) or not isinstance(then, PictureField | DrawingField):
             continue

@@ -1,7 +1,6 @@
-"""A demo whose model or tables are replaced: what of the draft stays, and what differs between old and new."""
+"""A demo whose model or tables are replaced: what of the draft stays."""
 
-import difflib
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
@@ -12,15 +11,7 @@ from ..errors import InputFaults
 from ..fields import AnyField, ChoiceField, DrawingField, PictureField, check_inputs
 from .document import DemoDocument
 
-__all__ = [
-    "AnswerDifferences",
-    "ClassDifferences",
-    "Differences",
-    "FeatureDifferences",
-    "carried_over",
-    "compare_answers",
-    "differences",
-]
+__all__ = ["WORDINGS", "carried_over"]
 
 Setting = TypeVar("Setting", bound=BaseModel)
 
@@ -28,48 +19,11 @@ Setting = TypeVar("Setting", bound=BaseModel)
 FACTS = ("name", "kind", "seen", "optional", "no", "yes", "options")
 # Parts of an answer by which its wordings are found again.
 WORDINGS = {"class": "classes", "labels": "labels", "numbers": "values"}
-# From this likeness of names on a feature that went and one that came may be the same.
-ALIKE = 0.6
-# Answers that differ by less than what reading them shows count as the same.
-SAME_WITHIN = 1e-6
 
 
-class FeatureDifferences(BaseModel):
-    """Features by name. `renamed` pairs one that is gone with the added one it may have become."""
-
-    added: list[str] = []
-    gone: list[str] = []
-    changed: list[str] = []
-    renamed: list[tuple[str, str]] = []
-
-
-class ClassDifferences(BaseModel):
-    """Classes by name."""
-
-    added: list[str] = []
-    gone: list[str] = []
-    order_changed: bool = False
-
-
-class AnswerDifferences(BaseModel):
-    """Answers of both to the same cases; `better` and `worse` where the outcome is known."""
-
-    cases: int = 0
-    same: int = 0
-    changed: int = 0
-    better: int = 0
-    worse: int = 0
-
-
-class Differences(BaseModel):
-    """What differs between a demo's model and the one that would replace it."""
-
-    features: FeatureDifferences = FeatureDifferences()
-    classes: ClassDifferences = ClassDifferences()
-    answers: AnswerDifferences = AnswerDifferences()
-
-
-def carried_over(document: DemoDocument, old: Inspection, new: Inspection) -> DemoDocument:
+def carried_over(
+    document: DemoDocument, old: Inspection, new: Inspection, renames: Mapping[str, str] | None = None
+) -> DemoDocument:
     """The draft for the new model: what its author set stays where there is still something to set.
 
     Parameters
@@ -78,7 +32,12 @@ def carried_over(document: DemoDocument, old: Inspection, new: Inspection) -> De
         The draft as it was.
     old, new : Inspection
         What was found in the model before, and now. What the draft has other than `old` is what its author set.
+    renames : mapping of str to str, optional
+        Of features that only have another name now: the name each had, by the one it has.
     """
+    named = _renamer(renames or {})
+    document = _with_new_names(document, named)
+    old = old.model_copy(update={"fields": [named(field) for field in old.fields]})
     fields = [_carried_field(field, document.fields, old.fields) for field in new.fields]
     order = [field.name for field in document.fields]
     if [name for name in order if name in {field.name for field in old.fields}] != [field.name for field in old.fields]:
@@ -96,6 +55,22 @@ def carried_over(document: DemoDocument, old: Inspection, new: Inspection) -> De
             "confirmed": [name for name in document.confirmed if name in still_asked],
         }
     )
+
+
+def _renamer(renames: Mapping[str, str]) -> Callable[[AnyField], AnyField]:
+    now = {before: after for after, before in renames.items()}
+    return lambda field: field.model_copy(update={"name": now[field.name]}) if field.name in now else field
+
+
+def _with_new_names(document: DemoDocument, named: Callable[[AnyField], AnyField]) -> DemoDocument:
+    """The draft with features by the names they have now, its ready cases too."""
+    fields = [named(field) for field in document.fields]
+    now = {before.name: after.name for before, after in zip(document.fields, fields, strict=True)}
+    samples = [
+        sample.model_copy(update={"inputs": {now.get(name, name): value for name, value in sample.inputs.items()}})
+        for sample in document.samples
+    ]
+    return document.model_copy(update={"fields": fields, "samples": samples})
 
 
 def _fits(fields: Sequence[AnyField], inputs: Mapping[str, Any]) -> bool:
@@ -177,87 +152,3 @@ def _carried_wordings(before: Any, first: Any, new: Any, listed: str) -> list[di
         }
         set_by_author[was["name"]] = changed
     return [{**one.model_dump(), **set_by_author.get(one.name, {})} for one in getattr(new, listed)]
-
-
-def differences(old: Inspection, new: Inspection) -> Differences:
-    """What differs of features and classes; of answers, `compare_answers` tells.
-
-    Parameters
-    ----------
-    old : Inspection
-        Of the model that is there.
-    new : Inspection
-        Of the one that would replace it.
-    """
-    before, after = {field.name: field for field in old.fields}, {field.name: field for field in new.fields}
-    gone = [name for name in before if name not in after]
-    added = [name for name in after if name not in before]
-    changed = [name for name in after if name in before and _facts(before[name]) != _facts(after[name])]
-    old_classes, new_classes = _class_names(old.answer), _class_names(new.answer)
-    kept_before = [name for name in old_classes if name in new_classes]
-    kept_after = [name for name in new_classes if name in old_classes]
-    return Differences(
-        features=FeatureDifferences(added=added, gone=gone, changed=changed, renamed=_renamed(gone, added)),
-        classes=ClassDifferences(
-            added=[name for name in new_classes if name not in old_classes],
-            gone=[name for name in old_classes if name not in new_classes],
-            order_changed=kept_before != kept_after,
-        ),
-    )
-
-
-def compare_answers(
-    old: Sequence[Sequence[float]], new: Sequence[Sequence[float]], truths: Sequence[float] | None, *, is_class: bool
-) -> AnswerDifferences:
-    """How the answers of two models to the same cases differ.
-
-    Parameters
-    ----------
-    old, new : sequence of sequence of float, shape (n_rows, n_outputs)
-    truths : sequence of float, length n_rows, optional
-        The class's place, or the number.
-    is_class : bool
-    """
-    out = AnswerDifferences(cases=len(new))
-    for at, (before, after) in enumerate(zip(old, new, strict=True)):
-        if is_class:
-            one, two = float(_likeliest(before)), float(_likeliest(after))
-            is_same = one == two
-        else:
-            is_same = len(before) == len(after) and all(
-                abs(a - b) <= SAME_WITHIN * max(1.0, abs(a)) for a, b in zip(before, after, strict=True)
-            )
-            one, two = before[0], after[0]
-        out.same += is_same
-        out.changed += not is_same
-        if truths is None or is_same:
-            continue
-        wrong = (one != truths[at], two != truths[at]) if is_class else (abs(one - truths[at]), abs(two - truths[at]))
-        out.better += wrong[1] < wrong[0]
-        out.worse += wrong[1] > wrong[0]
-    return out
-
-
-def _likeliest(outputs: Sequence[float]) -> int:
-    return max(range(len(outputs)), key=lambda at: outputs[at])
-
-
-def _facts(field: AnyField) -> dict[str, Any]:
-    """What a visitor's value must be: kind and options; ranges move with every table and are no change of the model."""
-    options = [option.value for option in field.options] if field.kind == "choice" else None
-    return {"kind": field.kind if field.kind != "drawing" else "picture", "options": options}
-
-
-def _class_names(answer: AnyAnswerSetting) -> list[str]:
-    listed = WORDINGS.get(answer.kind)
-    return [one.name for one in getattr(answer, listed)] if listed else []
-
-
-def _renamed(gone: Sequence[str], added: Sequence[str]) -> list[tuple[str, str]]:
-    pairs, left = [], list(added)
-    for name in gone:
-        near = difflib.get_close_matches(name, left, n=1, cutoff=ALIKE)
-        if near:
-            pairs.append((name, near[0]))
-            left.remove(near[0])
-    return pairs

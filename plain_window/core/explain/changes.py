@@ -20,7 +20,18 @@ from typing import Any, Literal
 
 import numpy as np
 
-__all__ = ["LEAST_LEAD", "Change", "Changeable", "Changes", "Goal", "class_goal", "find_changes", "number_goal"]
+__all__ = [
+    "LEAST_LEAD",
+    "Change",
+    "Changeable",
+    "Changes",
+    "Goal",
+    "class_goal",
+    "find_changes",
+    "number_goal",
+    "said_class",
+    "threshold_goal",
+]
 
 Row = Mapping[str, Any]
 # Columns to outputs of shape (n_rows, n_outputs).
@@ -123,6 +134,37 @@ def class_goal(now: int, *, to: int | None = None) -> Goal:
         return (-ahead if to is None else ahead) - LEAST_LEAD
 
     return beyond
+
+
+def said_class(outputs: np.ndarray, threshold: tuple[int, float] | None) -> int:
+    """The place of the class that is said: the likeliest, or of two as a threshold has it.
+
+    Parameters
+    ----------
+    outputs : ndarray of shape (n_classes,)
+    threshold : (int, float) or None
+        The class that has one, and from which probability on it is said.
+    """
+    if threshold is None:
+        return int(outputs.argmax())
+    place, least = threshold
+    return place if outputs[place] >= least else 1 - place
+
+
+def threshold_goal(now: int, place: int, least: float) -> Goal:
+    """The other of two classes, where one is said from a probability on; past the threshold by half the lead.
+
+    Parameters
+    ----------
+    now : int
+        The class that is said.
+    place : int
+        The class that has the threshold.
+    least : float
+        From this probability on it is said.
+    """
+    side = -1.0 if now == place else 1.0
+    return lambda outputs: side * (outputs[:, place] - least) - LEAST_LEAD / 2
 
 
 def number_goal(now: float, reach: float) -> Goal:

@@ -76,6 +76,11 @@ def check_inputs(
     notes: list[Note] = []
     values: dict[str, Any] = {}
     for field in fields:
+        if field.hidden:
+            values[field.name], fault = _fixed(field, inputs)
+            if fault:
+                faults.append(Fault(field.name, fault))
+            continue
         if field.name not in inputs:
             way_on = " Give null where it is not known." if field.optional else ""
             faults.append(Fault(field.name, f"{field.label} is missing.{way_on}"))
@@ -95,6 +100,17 @@ def check_inputs(
     if faults or strangers:
         raise InputFaults(faults + _unknown(strangers, list(named)), n_all=len(faults) + len(strangers))
     return CheckedInputs(values, notes)
+
+
+def _fixed(field: AnyField, inputs: Mapping[str, Any]) -> tuple[Any, str]:
+    """The value that every case has in a field that visitors do not see; and what is wrong if another was sent."""
+    try:
+        fixed = None if field.default is None else _check_value(field, field.default)[0]
+        if field.name not in inputs or _check_value(field, inputs[field.name])[0] == fixed:
+            return fixed, ""
+    except NotAccepted as fault:
+        return None, f"{field.label} {fault}"
+    return fixed, f"{field.label} is fixed by the author of this page. Leave it out."
 
 
 def _unknown(strangers: Sequence[str], names: list[str]) -> list[Fault]:

@@ -48,6 +48,9 @@ class _Field(BaseModel):
     optional: bool = Constrained(
         False, description="May be left unknown (null): the reference column has gaps and the model takes them."
     )
+    hidden: bool = Constrained(
+        False, description="Visitors do not see it: every case has its start value. Chosen on purpose, and said."
+    )
     changeable: bool = Constrained(True, description="Whether a visitor could change this about the case at all.")
 
 

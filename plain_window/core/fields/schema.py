@@ -24,12 +24,13 @@ def inputs_schema(fields: Sequence[AnyField], *, title: str) -> dict[str, Any]:
     dict
         A schema of draft 2020-12.
     """
+    shown = [field for field in fields if not field.hidden]
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "title": title,
         "type": "object",
-        "properties": {field.name: _field_schema(field) for field in fields},
-        "required": [field.name for field in fields],
+        "properties": {field.name: _field_schema(field) for field in shown},
+        "required": [field.name for field in shown],
         "additionalProperties": False,
     }
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-__all__ = ["KnownAnswers"]
+__all__ = ["KnownAnswers", "said_classes"]
 
 
 @dataclass(frozen=True)
@@ -20,12 +20,21 @@ class KnownAnswers:
     outputs : ndarray of shape (n_cases, n_outputs)
     truths : ndarray of shape (n_cases, n_truths)
         A class's place, a number, or whether a label applied; NaN where one of several is not known.
+    threshold : (int, float), optional
+        Of two classes the one that has a threshold, and where it lies.
     """
 
     rows: np.ndarray
     kept: np.ndarray
     outputs: np.ndarray
     truths: np.ndarray
+    # Of two classes: which one is said from which probability on.
+    threshold: tuple[int, float] | None = None
+
+    @property
+    def answered(self) -> np.ndarray:
+        """The place of the class that each case was told, shape (n_cases,)."""
+        return said_classes(self.outputs, self.threshold)
 
     @property
     def n_cases(self) -> int:
@@ -46,7 +55,7 @@ class KnownAnswers:
             true = self.truths[:, 0].astype("int64")
             own = self.outputs[np.arange(self.n_cases), true]
             # A mistake is worse than any right answer, however unsure.
-            return (self.outputs.argmax(axis=1) != true) + (1.0 - own)
+            return (self.answered != true) + (1.0 - own)
         away = np.abs(self.outputs - self.truths)
         if away.shape[1] > 1:
             usual = np.nanmedian(away, axis=0)
@@ -54,7 +63,7 @@ class KnownAnswers:
         return np.nan_to_num(np.nanmean(away, axis=1))
 
     def is_right(self, task: str) -> np.ndarray:
-        """Whether the likeliest class was right, shape (n_cases,).
+        """Whether the class that was said was right, shape (n_cases,).
 
         Parameters
         ----------
@@ -68,4 +77,19 @@ class KnownAnswers:
         """
         if task != "class":
             raise ValueError(f"only classes are right or wrong. Got {task!r}.")
-        return self.outputs.argmax(axis=1) == self.truths[:, 0]
+        return self.answered == self.truths[:, 0]
+
+
+def said_classes(outputs: np.ndarray, threshold: tuple[int, float] | None) -> np.ndarray:
+    """The place of the class that is said of each case, shape (n_cases,): the likeliest, or as a threshold has it.
+
+    Parameters
+    ----------
+    outputs : ndarray of shape (n_cases, n_classes)
+    threshold : (int, float) or None
+        The class that has one, and from which probability on it is said.
+    """
+    if threshold is None:
+        return outputs.argmax(axis=1)
+    place, least = threshold
+    return np.where(outputs[:, place] >= least, place, 1 - place)

@@ -11,6 +11,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from ..trust.calibration import wilson_interval
+from .answers import said_classes
 from .figures import CalibrationBin, ClassFigures, ClassRow, Confusion, Estimate
 
 __all__ = ["calibration_bins", "class_figures", "share_interval"]
@@ -21,7 +22,12 @@ SMALLEST = float(np.finfo("float64").eps)
 
 
 def class_figures(
-    outputs: np.ndarray, truths: np.ndarray, classes: Sequence[str], *, gives_probabilities: bool
+    outputs: np.ndarray,
+    truths: np.ndarray,
+    classes: Sequence[str],
+    *,
+    gives_probabilities: bool,
+    threshold: tuple[int, float] | None = None,
 ) -> ClassFigures:
     """How a classifier did.
 
@@ -35,8 +41,10 @@ def class_figures(
         Their names, in the model's order.
     gives_probabilities : bool
         Losses and reliability are left out where there are none.
+    threshold : (int, float), optional
+        Of two classes the one that is said from a probability on, and from which.
     """
-    answered = outputs.argmax(axis=1)
+    answered = said_classes(outputs, threshold)
     counts = np.zeros((len(classes), len(classes)), dtype="int64")
     np.add.at(counts, (truths, answered), 1)
     # Of two classes the second is what is asked about, as the field has it; of more, the likeliest.

@@ -7,10 +7,12 @@ __all__ = [
     "ClassFigures",
     "Confusion",
     "ErrorBin",
+    "ErrorStretch",
     "Estimate",
     "Group",
     "LabelFigures",
     "NumberFigures",
+    "ThresholdPoint",
 ]
 
 
@@ -69,6 +71,17 @@ class ClassFigures(BaseModel):
     brier: float | None
 
 
+class ErrorStretch(BaseModel):
+    """Errors of answers within a stretch: the middle one, and what 5 and 95 of 100 lie below."""
+
+    low: float
+    high: float
+    cases: int
+    median: float
+    low_error: float
+    high_error: float
+
+
 class NumberFigures(BaseModel):
     """A regressor's figures. An error is the answer less the truth."""
 
@@ -81,6 +94,7 @@ class NumberFigures(BaseModel):
     coverage_interval: Estimate | None
     stated_coverage: float | None
     errors: list[ErrorBin]
+    by_prediction: list[ErrorStretch] = Field([], description="Errors where answers are low, and where they are high.")
 
 
 class LabelFigures(BaseModel):
@@ -102,3 +116,13 @@ class Group(BaseModel):
     share_right: Estimate | None = None
     mean_absolute_error: float | None = None
     mean_absolute_error_interval: Estimate | None = None
+
+
+class ThresholdPoint(BaseModel):
+    """Known cases with one threshold."""
+
+    threshold: float
+    hits: int = Field(description="It was so, and is said.")
+    misses: int = Field(description="It was so, and is not said.")
+    false_alarms: int = Field(description="It was not so, and is said.")
+    quiet: int = Field(description="It was not so, and is not said.")

@@ -6,12 +6,14 @@ import numpy as np
 
 from ..trust.conformal import conformal_margin
 from .classes import share_interval
-from .figures import ErrorBin, Estimate, NumberFigures
+from .figures import ErrorBin, ErrorStretch, Estimate, NumberFigures
 
 __all__ = ["mean_interval", "number_figures"]
 
 NORMAL_975 = 1.96
 MOST_BINS = 24
+# Of answers against errors: so many stretches, each of so many cases at the least.
+MOST_STRETCHES, FEWEST_IN_STRETCH = 10, 20
 # Intervals are tried on cases that had no part in making them: so many parts take turns.
 N_PARTS, SEED = 5, 20261126
 
@@ -39,6 +41,7 @@ def number_figures(values: np.ndarray, truths: np.ndarray, *, coverage: float | 
         coverage_interval=held,
         stated_coverage=coverage,
         errors=_bins(errors),
+        by_prediction=_stretches(values, errors),
     )
 
 
@@ -66,6 +69,31 @@ def _coverage(errors: np.ndarray, coverage: float) -> Estimate | None:
             n_held += int((errors[parts == part] <= margin).sum())
             n_tried += int((parts == part).sum())
     return share_interval(n_held, n_tried) if n_tried else None
+
+
+def _stretches(values: np.ndarray, errors: np.ndarray) -> list[ErrorStretch]:
+    """Errors against answers: stretches of answers with as many cases each, as far as their values can be parted."""
+    n_stretches = min(MOST_STRETCHES, len(values) // FEWEST_IN_STRETCH)
+    if n_stretches < 2:
+        return []
+    edges = np.unique(np.quantile(values, np.linspace(0, 1, n_stretches + 1)))
+    places = np.searchsorted(edges[1:-1], values, side="left")
+    stretches = []
+    for place in range(max(1, len(edges) - 1)):
+        own = places == place
+        if own.any():
+            low_error, median, high_error = np.quantile(errors[own], [0.05, 0.5, 0.95])
+            stretches.append(
+                ErrorStretch(
+                    low=float(values[own].min()),
+                    high=float(values[own].max()),
+                    cases=int(own.sum()),
+                    median=float(median),
+                    low_error=float(low_error),
+                    high_error=float(high_error),
+                )
+            )
+    return stretches
 
 
 def _bins(errors: np.ndarray) -> list[ErrorBin]:

@@ -107,7 +107,7 @@ def read_table(file: BinaryIO, *, name: str = "the reference table", numbers: Co
         raise
     except Exception as error:  # the readers raise whatever their parsers do; all of it means the file is no table
         reason = str(error).strip().split("\n")[0][:200]
-        raise TableNotRead(f"{capital} could not be read: {reason}. {KINDS}") from error
+        raise TableNotRead(f"{capital} could not be read: {reason.rstrip('.')}. {KINDS}") from error
     if read.table.empty:
         raise TableNotRead(f"{capital} has no rows. It needs a header and at least one row.")
     read.table.columns = [str(column).strip() for column in read.table.columns]

@@ -25,6 +25,8 @@ class Evidence(BaseModel):
     confusion: list[list[int]] = []
     # For a label how many known cases are right at each whole percent from 1 to 99 as its threshold.
     n_right_at: list[int] = []
+    # Of two classes likewise, for each of them as the one that is said from the threshold on.
+    n_right_from: list[list[int]] = []
     # For several numbers or labels the evidence of each, in their order.
     outputs: list["Evidence"] = []
 

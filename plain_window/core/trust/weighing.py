@@ -32,7 +32,12 @@ def weigh_classes(probabilities: np.ndarray, classes: np.ndarray) -> Evidence:
         right=float(np.mean(answered == classes)),
         borne_out=[borne_out(probabilities[:, index], classes == index) for index in range(n_classes)],
         confusion=confusion.tolist(),
+        n_right_from=[_right_from(probabilities[:, at], classes == at) for at in range(2)] if n_classes == 2 else [],
     )
+
+
+def _right_from(probabilities: np.ndarray, applied: np.ndarray) -> list[int]:
+    return [int(np.sum((probabilities >= percent / 100) == applied)) for percent in PERCENTS]
 
 
 def weigh_numbers(values: np.ndarray, outcomes: np.ndarray) -> Evidence:
@@ -61,12 +66,11 @@ def weigh_label(probabilities: np.ndarray, applied: np.ndarray) -> Evidence:
     applied : ndarray
         Whether the label was true of each row, shape (n_rows,).
     """
-    right = [int(np.sum((probabilities >= percent / 100) == applied)) for percent in PERCENTS]
     return Evidence(
         n_known=len(applied),
         margins=[None] * len(COVERAGES),
         borne_out=[borne_out(probabilities, applied)],
-        n_right_at=right,
+        n_right_at=_right_from(probabilities, applied),
     )
 
 

@@ -33,15 +33,18 @@ from ...store.demos import (
     model_inspection,
     move_demo,
     restore_demo,
-    secret_link_of,
 )
 from ...store.records import Author, Demo, Release
+from ...store.secret_links import secret_link_of
 from ..access import link_path, require_owner
 from ..identity import require_author
 from ..problems import ApiProblem, not_found
 from ..reporting import report_of
 from ..state import state
-from ..types import AccessState, DemoState, DraftChange, NewDemo, ReleaseState
+from ..types.access import AccessState
+from ..types.demos import DemoState, DraftChange
+from ..types.models import NewDemo
+from ..types.releases import ReleaseState
 from ..uploads import Upload, receive_upload
 from .api import api
 
@@ -343,7 +346,9 @@ def demo_state(demo: Demo) -> DemoState:
         questions=open_questions(document, inspection),
         has_labels=demo.model.labels is not None,
         has_reference=demo.model.reference_file_id is not None,
+        has_preprocessor=demo.model.preprocessor_file_id is not None,
         has_known_cases=demo.known_file_id is not None,
+        has_expected=demo.expected_file_id is not None,
         evidence=evidence,
         report=report_of(evidence, document.answer),
         likeness=inspection.likeness,
@@ -397,7 +402,10 @@ def access_state(demo: Demo) -> AccessState:
     """
     link = secret_link_of(demo) if demo.access == "link" else None
     return AccessState(
-        access=demo.access, link=link_path(link) if link else None, link_expires=link.expires if link else None
+        access=demo.access,
+        link=link_path(link) if link else None,
+        link_expires=link.expires if link else None,
+        sites=json.loads(demo.sites) if demo.sites else [],
     )
 
 

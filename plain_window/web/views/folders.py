@@ -6,16 +6,19 @@ from typing import IO
 
 from flask import Response, send_file
 
+from ...authoring.expected import bring_expected
 from ...authoring.folder_export import folder_of, pack_folder
-from ...authoring.folders import FolderNotRead, read_folder
+from ...authoring.folders import FolderNotRead, as_a_whole, read_folder
 from ...authoring.housekeeping import retire_unneeded
 from ...authoring.replacing import Replacement, replace_model
 from ...core.errors import DocumentFaults, Fault
 from ...runners.client import RunnerUnavailable
+from ...store.demos import set_expected
 from ..access import require_owner
 from ..beside import beside
 from ..state import state
-from ..types import FolderPart, Replaced
+from ..types.demos import Replaced
+from ..types.models import FolderPart
 from ..uploads import receive_upload
 from .api import api
 from .demos import demo_state, folder_bytes, own_record
@@ -72,8 +75,16 @@ def put_folder(slug: str) -> Replaced:
                 "answer_kind": submission.answer_kind,
                 "numbers": submission.numbers,
             }
-            sent = Replacement(files, words, submission.preparations, submission.changes)
-            found, demo = replace_model(services, demo, sent, try_only=False)
+            sent = Replacement(files, words, submission.preparations, as_a_whole(submission.changes))
+            try:
+                found, demo = replace_model(services, demo, sent, try_only=False)
+            except BaseException:
+                services.files.let_go([submission.expected_file] if submission.expected_file else [])
+                raise
+            if submission.expected_file:
+                demo = bring_expected(services, demo, submission.expected_file)[2]
+            else:
+                demo = set_expected(demo, None, None, services.stamp)
     except FolderNotRead as error:
         raise DocumentFaults([Fault("folder", str(error))]) from error
     finally:

@@ -9,7 +9,7 @@ from ...core.contract.keeping import KeeperStatus
 from ...runners.client import RunnerUnavailable
 from ...store.database import DATABASE_ERRORS
 from ..state import state
-from ..types import Health, Readiness
+from ..types.health import Health, Readiness
 
 __all__ = ["blueprint"]
 

@@ -10,12 +10,13 @@ from flask import Response, request, stream_with_context
 
 from ...store.demos import draft_of
 from ...store.log import log_page, log_rows
-from ...store.outcomes import count_outcomes
+from ...store.outcomes import count_outcomes, outcomes_of
 from ...store.records import Prediction
+from ...store.retention import forget_inputs_of
 from ..access import require_owner
 from ..numbers_asked import number_asked
 from ..problems import ApiProblem
-from ..types import LogEntry, LogPage
+from ..types.log import LogEntry, LogPage
 from .api import api
 from .demos import own_record
 
@@ -68,6 +69,31 @@ def get_log_table(slug: str) -> Response:
     response = Response(lines, content_type="text/csv; charset=utf-8")
     response.headers["Content-Disposition"] = f'attachment; filename="{demo.slug}-log.csv"'
     return response
+
+
+@api.operation(
+    "GET",
+    "/demos/<slug>/outcomes.csv",
+    guard=require_owner,
+    errors=(401, 404, 503),
+    content_type="text/csv",
+)
+def get_outcomes_table(slug: str) -> Response:
+    """What visitors said became of their cases, as a table for spreadsheets."""
+    demo = own_record(slug)
+    rows: list[list[Any]] = [["at", "release", "answer", "right", "truth", "comment"]]
+    for one in outcomes_of(demo.id):
+        at = one.at.isoformat(timespec="seconds") + "Z"
+        rows.append([at, one.release_number, one.answer, int(one.is_right), one.truth or "", one.comment or ""])
+    response = Response("".join(map(_line, rows)), content_type="text/csv; charset=utf-8")
+    response.headers["Content-Disposition"] = f'attachment; filename="{demo.slug}-outcomes.csv"'
+    return response
+
+
+@api.operation("DELETE", "/demos/<slug>/log/inputs", guard=require_owner, errors=(401, 403, 404, 503), status=204)
+def delete_inputs(slug: str) -> None:
+    """Forget what was entered: all of it, now. That something was asked stays counted."""
+    forget_inputs_of(own_record(slug).id)
 
 
 def _lines(names: list[str], entries: Iterator[Prediction]) -> Iterator[str]:

@@ -13,7 +13,7 @@ from ..limits import slow_down_visitor
 from ..parts import require_part
 from ..problems import ApiProblem
 from ..state import state
-from ..types import GivenOutcome
+from ..types.log import GivenOutcome
 from .api import api
 
 __all__: list[str] = []

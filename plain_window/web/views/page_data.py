@@ -1,17 +1,23 @@
 """The page and its schema, as a visitor's browser asks for them."""
 
+import base64
+import hashlib
 import json
+from typing import Literal
 
 import nh3
 from flask import Response
 from markdown_it import MarkdownIt
 
-from ...core.documents import PageParts, Sample
+from ...core.documents import DemoDocument, PageParts, Sample
+from ...core.documents.document import logo_type
 from ...core.fields import inputs_schema
 from ..access import visible_version
 from ..lookups import Version
+from ..problems import not_found
 from ..reporting import report_of
-from ..types import Page
+from ..state import state
+from ..types.page import Page, PageLogo
 from ..usual import usual_of
 from .api import api
 from .asking import DRAFT_QUERY, asks_draft
@@ -34,10 +40,14 @@ def get_page(slug: str) -> Page:
         description_html=nh3.clean(_markdown.render(document.description)) if document.description else "",
         not_for=document.not_for,
         licence=document.licence,
-        fields=document.fields,
+        fields=[field for field in document.fields if not field.hidden],
+        fixed=[field for field in document.fields if field.hidden],
         answer=document.answer,
         release=version.number,
         records_inputs=document.record_inputs,
+        record_days=document.record_days,
+        asks=_asks(version),
+        logo=_logo(document),
         parts=_possible_parts(version),
         ignored=version.inspection.unused,
         folded=_folded(version),
@@ -47,6 +57,32 @@ def get_page(slug: str) -> Page:
         usual=usual_of(document, version.inspection),
         unconfirmed=_unconfirmed(version),
     )
+
+
+def _asks(version: Version) -> Literal["live", "button"]:
+    """At each change, unless its author wants a button, or the model takes long and they have not said."""
+    asks = version.document.asks
+    if asks != "auto":
+        return asks
+    return "button" if state().speeds.is_slow(version.job.key) else "live"
+
+
+def _logo(document: DemoDocument) -> PageLogo | None:
+    if document.logo is None or not document.logo.data:
+        return None
+    mark = hashlib.sha256(document.logo.data.encode()).hexdigest()[:12]
+    return PageLogo(path=f"logo?v={mark}", alt=document.logo.alt)
+
+
+@api.operation("GET", "/demos/<slug>/logo", query=DRAFT_QUERY, errors=(401, 404, 503), content_type="image/png")
+def get_logo(slug: str) -> Response:
+    """The small picture beside the title."""
+    _, version = visible_version(slug, draft=asks_draft())
+    logo = version.document.logo
+    kind = logo_type(logo.data) if logo is not None else None
+    if logo is None or kind is None:
+        raise not_found()
+    return Response(base64.b64decode(logo.data), content_type=kind)
 
 
 def _unconfirmed(version: Version) -> list[str]:
@@ -78,7 +114,7 @@ def _light(at: int, sample: Sample) -> Sample:
 
 def _folded(version: Version) -> list[str]:
     """Of many fields those that are not among the strongest."""
-    names = [field.name for field in version.document.fields]
+    names = [field.name for field in version.document.fields if not field.hidden]
     if len(names) <= MOST_UNFOLDED:
         return []
     order = {name: at for at, name in enumerate(version.inspection.strength)}

@@ -6,7 +6,9 @@ from flask import Blueprint, Flask, Response, current_app, redirect, request
 from markupsafe import escape
 from werkzeug.wrappers import Response as BaseResponse
 
-from ..access import door_of, grant, open_link, require_visible
+from ..access import count_link, door_of, grant, open_link, require_visible
+from ..headers import content_security_policy
+from ..lookups import Door
 from ..problems import ApiProblem, not_found
 
 __all__ = ["blueprint", "install_problem_pages"]
@@ -43,11 +45,18 @@ def visitor(slug: str) -> BaseResponse:
         door, _ = require_visible(slug, draft=request.args.get("draft") == "1")
     except ApiProblem as problem:
         if problem.problem.status == 401:
-            return _page("visitor.html", door_of(slug).slug)
+            return _visitor_page(door_of(slug))
         return _page("missing.html", status=problem.problem.status)
     if request.path != f"/d/{door.slug}":
         return _moved(f"/d/{door.slug}")
-    return _page("visitor.html", door.slug)
+    return _visitor_page(door)
+
+
+def _visitor_page(door: Door) -> Response:
+    """The page, with the sites that may frame it."""
+    response = _page("visitor.html", door.slug)
+    response.headers["Content-Security-Policy"] = content_security_policy(door.sites)
+    return response
 
 
 def _moved(path: str) -> BaseResponse:
@@ -65,8 +74,11 @@ def secret_link(token: str) -> Response:
         door = open_link(token)
     except ApiProblem as problem:
         return _page("missing.html", status=problem.problem.status)
-    response = _page("visitor.html", door.slug)
+    response = _visitor_page(door)
     grant(response, door, token)
+    # Looking at a page before anybody opens it is no opening.
+    if request.method == "GET" and "Sec-Purpose" not in request.headers:
+        count_link(token)
     return response
 
 

@@ -6,7 +6,7 @@ from ..access import door_of, grant, passcode_proof
 from ..hashing import is_right_secret
 from ..limits import check_guess, note_guess
 from ..problems import ApiProblem, not_found
-from ..types import Passcode
+from ..types.access import Passcode
 from .api import api
 
 

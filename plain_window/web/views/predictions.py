@@ -8,6 +8,7 @@ from ...core.errors import ModelFailed, PlainWindowError
 from ...core.fields import CheckedInputs, check_inputs
 from ...runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..access import visible_version
+from ..entered import count_entered, page_visitor
 from ..explained_answers import explained_answer, read_wanted
 from ..identity import caller_name
 from ..limits import slow_down_visitor
@@ -17,7 +18,7 @@ from ..problems import ApiProblem
 from ..quick_predictions import COUNTED, FAILED, counted_as
 from ..request_inputs import RequestInputs, read_request_inputs
 from ..state import state
-from ..types import PicturePredictionRequest, PredictionAnswer, PredictionRequest
+from ..types.predictions import PicturePredictionRequest, PredictionAnswer, PredictionRequest
 from .api import api
 from .asking import DRAFT_QUERY, EXPLAIN_QUERY, asks_draft, for_author, is_author
 
@@ -114,4 +115,8 @@ def answered(demo: ServedDemo, version: Version, sent: RequestInputs, started: f
             version, checked, started
         )
     add_id(state().answer_ids, demo, version, answer)
+    state().speeds.note(version.job.key, answer.answer.timing_ms.predict)
+    if not is_author(demo):
+        page_of = page_visitor(request.headers.get("Origin"), request.remote_addr)
+        count_entered(state().summaries, demo, version, checked, answer.answer.answer, page_of=page_of)
     return answer.json()

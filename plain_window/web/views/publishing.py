@@ -1,18 +1,21 @@
 """Publishing a release, and who may open it."""
 
 import contextlib
+from typing import cast
 
 from flask import request
 
 from ...core.errors import Fault
-from ...store.demos import DraftMoved, draft_tag, find_demo, make_secret_link, publish, set_access
+from ...store.demos import Access, DraftMoved, draft_tag, find_demo, publish, set_access
 from ...store.records import Release
+from ...store.secret_links import make_secret_link
 from ..access import require_owner
 from ..hashing import hash_secret
 from ..operations import parse_body, read_json
 from ..problems import ApiProblem
 from ..state import state
-from ..types import AccessChange, AccessState, NewRelease, ReleaseState
+from ..types.access import AccessChange, AccessState
+from ..types.releases import NewRelease, ReleaseState
 from .api import api
 from .checks import checked
 from .demos import access_state, own_record, release_state
@@ -72,14 +75,15 @@ def _published(slug: str, body: NewRelease) -> Release:
     errors=(400, 401, 403, 404, 413, 415, 422, 429, 503),
 )
 def put_access(slug: str, body: AccessChange) -> AccessState:
-    """Who may open the demo: only its author, who has the secret link, who knows the passcode, or everyone."""
+    """Who may open the demo: only its author, who has a secret link, who knows the passcode, or everyone."""
     demo, stamp = own_record(slug), state().services.stamp
     passcode_hash = None
-    if body.access == "passcode":
+    access = body.access or cast(Access, demo.access)
+    if access == "passcode":
         if body.passcode is None and not demo.passcode_hash:
             raise ApiProblem(422, "No passcode", "Give a `passcode` of at least 6 characters along with the access.")
         passcode_hash = hash_secret(body.passcode) if body.passcode else None
-    if body.access == "link":
+    if access == "link" and (body.access or body.new_link):
         make_secret_link(demo, stamp, days=body.link_days, replace=body.new_link)
-    set_access(demo, body.access, stamp, passcode_hash=passcode_hash)
+    set_access(demo, access, stamp, passcode_hash=passcode_hash, sites=body.sites)
     return access_state(find_demo(demo.slug) or demo)

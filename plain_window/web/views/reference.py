@@ -14,7 +14,7 @@ from ..parts import require_part
 from ..problems import ApiProblem
 from ..sentences import missing_sentence
 from ..state import state
-from ..types import AmongAnswer, OverallAnswer
+from ..types.explanations import AmongAnswer, OverallAnswer
 from .api import api
 from .asking import DRAFT_QUERY, asks_draft
 

@@ -27,7 +27,8 @@ from ..request_inputs import (
 )
 from ..sentences import missing_sentence
 from ..state import state
-from ..types import Link, PicturePredictionRequest, PredictionRequest, WhereAnswer
+from ..types.explanations import WhereAnswer
+from ..types.predictions import Link, PicturePredictionRequest, PredictionRequest
 from .api import api
 from .asking import DRAFT_QUERY, EXPLAIN_QUERY, asks_draft, for_author
 

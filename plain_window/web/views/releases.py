@@ -5,15 +5,15 @@ from flask import request
 from ...authoring.model_intake import runner_job
 from ...core.documents import DemoDocument
 from ...core.documents.comparing import document_differences
-from ...core.documents.replacing import differences
+from ...core.documents.model_differences import differences
 from ...runners.client import RunnerFailed
 from ...store.demos import draft_of, find_demo, find_release, make_live, model_inspection, releases_of
 from ...store.records import Demo, Model, Release
 from ..access import require_owner
 from ..problems import ApiProblem, not_found
-from ..release_types import LiveRelease, ReleaseDetails, ReleaseDifferences, Releases
 from ..state import state
-from ..types import DemoState
+from ..types.demos import DemoState
+from ..types.releases import LiveRelease, ReleaseDetails, ReleaseDifferences, Releases
 from .api import api
 from .demos import demo_state, own_record, release_state
 

@@ -5,15 +5,15 @@ from typing import Literal, TypeVar
 from flask import request
 
 from ...core.fields import AnyField, DrawingField, PictureField, TextField
-from ..access import visible_version
+from ..access import require_owner, visible_version
 from ..beside import beside
 from ..limits import slow_down_visitor
 from ..lookups import ServedDemo, Version
 from ..numbers_asked import number_asked
 from ..parts import require_part
 from ..problems import ApiProblem
-from ..report_types import CasesWanted, FullReport, KnownCases
 from ..state import state
+from ..types.report import CasesWanted, FullReport, KnownCases, Thresholds
 from .api import api
 from .asking import DRAFT_QUERY, asks_draft, is_author
 
@@ -82,6 +82,32 @@ def get_known(slug: str) -> KnownCases:
     places = chosen_cases(version, known, wanted)
     shown = places[offset : offset + limit]
     return KnownCases(total=len(places), cases=[known_case(version, known, at) for at in shown])
+
+
+@api.operation(
+    "GET",
+    "/demos/<slug>/thresholds",
+    guard=require_owner,
+    answer=Thresholds,
+    query={"class": "The class that is said from the threshold on."},
+    required=("class",),
+    errors=(401, 404, 422, 503),
+)
+def get_thresholds(slug: str) -> Thresholds:
+    """What each threshold would do on the draft's known cases: for two classes with probabilities."""
+    from ...core.report.thresholds import threshold_points
+    from ..known_cases import known_of
+
+    _, version = visible_version(slug, draft=True)
+    setting = version.document.answer
+    if setting.kind != "class" or len(setting.classes) != 2 or not setting.gives_probabilities:
+        raise ApiProblem(422, "No threshold", "A threshold is for an answer of two classes with probabilities.")
+    place = _class(version, "class")
+    if place is None:
+        raise ApiProblem(422, "No class", "Say as `class` which of the two is said from the threshold on.")
+    answers = known_of(version).answers
+    points = threshold_points(answers.outputs[:, place], answers.truths[:, 0] == place)
+    return Thresholds(of=setting.classes[place].name, cases=answers.n_cases, points=points)
 
 
 def _asked_version(slug: str) -> tuple[ServedDemo, Version]:

@@ -8,7 +8,7 @@ from ..access import require_owner
 from ..explanation_answers import entered_row
 from ..numbers_asked import number_asked
 from ..state import state
-from ..types import ReferenceRow, ReferenceRows
+from ..types.reference import ReferenceRow, ReferenceRows
 from .api import api
 from .demos import own_record
 

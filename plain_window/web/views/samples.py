@@ -8,7 +8,7 @@ from ...store.demos import find_demo
 from ...store.records import Author
 from ..identity import require_author
 from ..state import state
-from ..types import DemoState
+from ..types.demos import DemoState
 from .api import api
 from .demos import demo_state
 

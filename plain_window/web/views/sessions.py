@@ -8,7 +8,7 @@ from ..identity import begin_session, caller, current_session, drop_cookie, requ
 from ..limits import check_guess, check_link_use, note_guess
 from ..problems import ApiProblem, not_found
 from ..state import state
-from ..types import Key, Keys, NewKey, NewPassword, SessionState, SignIn, SignInToken
+from ..types.sessions import Key, Keys, NewKey, NewPassword, SessionState, SignIn, SignInToken
 from .api import api
 
 __all__ = ["session_state"]

@@ -11,7 +11,7 @@ from ...store.log import Counts, count_predictions, failing_demos
 from ...store.records import Author, Demo, Release
 from ..identity import require_author
 from ..state import state
-from ..types import DeletedEntry, Shelf, ShelfEntry
+from ..types.shelf import DeletedEntry, Shelf, ShelfEntry
 from .api import api
 
 __all__: list[str] = []

@@ -8,14 +8,15 @@ from flask import Response
 from ...core.errors import ModelFailed
 from ...runners.client import RunnerRaised
 from ...store.log import find_call
-from ...store.outcomes import count_outcomes
+from ...store.outcomes import count_outcomes, outcomes_of
 from ...store.use import days_of, times_of
 from ..access import require_owner, visible_version
+from ..live_use import live_report
 from ..numbers_asked import number_asked
 from ..problems import ApiProblem, not_found
 from ..request_inputs import RequestInputs
-from ..types import PredictionAnswer
-from ..use_types import Use, UseDay, UseOutcomes, UseTimes
+from ..types.predictions import PredictionAnswer
+from ..types.use import Use, UseDay, UseOutcomes, UseTimes
 from .api import api
 from .asking import for_author
 from .demos import own_record
@@ -40,12 +41,15 @@ def get_use(slug: str) -> Use:
     demo = own_record(slug)
     days, times = days_of(demo.id, days=max(1, number_asked("days", USUAL_DAYS, most=MOST_DAYS))), times_of(demo.id)
     right, wrong = count_outcomes(demo.id)
+    _, version = visible_version(slug, draft=False)
+    said = outcomes_of(demo.id, release=version.number) if version.number is not None else []
     return Use(
         answers=sum(day.answers for day in days),
         failures=sum(day.failures for day in days),
         times=UseTimes(median_ms=round(times.median, 3), p95_ms=round(times.of_95, 3)) if times else None,
         outcomes=UseOutcomes(right=right, wrong=wrong),
         days=[UseDay(**vars(day)) for day in days],
+        live=live_report(version.number, said, version.document.answer) if version.number and said else None,
     )
 
 

@@ -56,8 +56,16 @@ function Standing({ page, state, isLate, explained, onAsk, onChoose }: AnswerHea
   const { delay } = state
   return (
     <>
-      <p className={`text-[0.88em] ${isLate ? 'font-bold text-caution' : 'text-soft'}`}>
-        {isLate ? 'Answer to what stood here before; the new one is on its way' : `${answerTo(page)}${page.release ? ` · version ${page.release}` : ' · draft'}`}
+      {state.isHeld && (
+        <p className="mb-2 flex flex-wrap items-baseline gap-x-4 gap-y-1">
+          <span className="font-bold text-caution">This answers what stood here before.</span>
+          <button type="button" className="button-primary" onClick={onAsk}>
+            Show the answer
+          </button>
+        </p>
+      )}
+      <p className={`text-[0.88em] ${isLate && !state.isHeld ? 'font-bold text-caution' : 'text-soft'}`}>
+        {isLate && !state.isHeld ? 'Answer to what stood here before; the new one is on its way' : `${answerTo(page)}${page.release ? ` · version ${page.release}` : ' · draft'}`}
       </p>
       {delay && (
         <p className="text-[0.92em] text-caution">

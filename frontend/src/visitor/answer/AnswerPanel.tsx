@@ -58,5 +58,5 @@ export function AnswerPanel(props: AnswerPanelProps) {
 }
 
 function isBusy(state: AnswerState): boolean {
-  return state.status === 'asking' || (state.status === 'answered' && state.isStale)
+  return state.status === 'asking' || (state.status === 'answered' && state.isStale && !state.isHeld)
 }

@@ -1,6 +1,7 @@
 /** The answer in short, at the top of a phone while the fields scroll under it. Its room is the same whatever it says. */
 import { useSyncExternalStore, type ReactNode } from 'react'
 import type { Page } from '../../api/client'
+import { ToneSign } from '../../parts/ToneSign'
 import { HundredMarks } from '../../parts/HundredMarks'
 import { InlineMark, markOf } from '../../parts/Mark'
 import type { AnswerState } from '../case/answerLine'
@@ -31,14 +32,15 @@ function followWidth(onChange: () => void): () => void {
 }
 
 function Strip({ page, state, isLate, onAsk }: AnswerStripProps) {
-  const canAsk = (state.status === 'invitation' && !page.fields.some(isSeen)) || state.status === 'waiting' || state.status === 'failed'
+  const isHeld = state.status === 'answered' && state.isHeld === true
+  const canAsk = isHeld || (state.status === 'invitation' && !page.fields.some(isSeen)) || state.status === 'waiting' || state.status === 'failed'
   return (
     <section aria-label="The answer in short" className="strip sticky top-0 z-10 -mx-5 border-b border-ink bg-paper px-5 print:hidden">
       <div className={`flex size-full items-center gap-3 ${isLate ? 'opacity-60' : ''}`}>
         {renderStrip(page, state, isLate)}
         {canAsk && (
           <button type="button" className="button-primary ml-auto shrink-0 text-[0.88em]" onClick={onAsk}>
-            {state.status === 'invitation' ? 'Show the answer' : 'Try again'}
+            {state.status === 'invitation' || isHeld ? 'Show the answer' : 'Try again'}
           </button>
         )}
       </div>
@@ -52,13 +54,18 @@ function renderStrip(page: Page, state: AnswerState, isLate: boolean): ReactNode
   const { answer } = state.answer
   const toAll = (
     <a href="#answer" onClick={jump} className="button-quiet inline-block py-0.5! text-[0.84em]">
-      {isLate ? 'The new answer is on its way' : toAllWords(page)}
+      {isLate ? (state.isHeld ? 'The answer before' : 'The new answer is on its way') : toAllWords(page)}
     </a>
   )
   if (answer.kind !== 'class' || page.answer.kind !== 'class') {
     return (
       <div className="min-w-0">
         <p className="line-clamp-2 text-[1.2em] leading-tight font-bold">{answerText(page, answer)}</p>
+        {answer.kind === 'number' && answer.band && (
+          <p className="truncate text-[0.94em]">
+            <ToneSign tone={answer.band.tone ?? ''} /> {answer.band.label}
+          </p>
+        )}
         {toAll}
       </div>
     )

@@ -2,12 +2,14 @@
 import { useState, type ReactNode } from 'react'
 import type { ClassAnswer as Answer, ClassSetting } from '../../api/client'
 import { countText, listText } from '../../domain/format'
+import { otherShares, saidShare } from '../../domain/saidClass'
 import { HundredMarks } from '../../parts/HundredMarks'
 import { InlineMark, markOf } from '../../parts/Mark'
 import { ClassRows } from './ClassRows'
 import { percentText } from '../../domain/percent'
 import { PercentSwitch } from './PercentSwitch'
 import { Possible } from './PossibleClasses'
+import { ThresholdWords } from './ThresholdWords'
 
 /** Up to this many classes are shown as 100 marks, more as a row of marks each. */
 export const MAX_CLASSES_AS_MARKS = 4
@@ -31,6 +33,7 @@ export function ClassAnswer({ answer, setting, caution }: ClassAnswerProps) {
         {answer.headline}
       </h2>
       {hasShares && <Sentence answer={answer} setting={setting} />}
+      {hasShares && <ThresholdWords setting={setting} />}
       {/* What is unlike anything seen has no word on certainty: one stands where the other would. */}
       {!asMarks && (
         <div className="min-h-[3em] text-[0.94em]">
@@ -67,14 +70,14 @@ export function ClassAnswer({ answer, setting, caution }: ClassAnswerProps) {
 
 /** "72 of 100 pieces like this crack; 17 warp and 11 come out sound." */
 function Sentence({ answer, setting }: { answer: Answer; setting: ClassSetting }) {
-  const likeliest = answer.probabilities[0]
-  const others = answer.probabilities.slice(1).filter((item) => item.of_100 > 0)
-  if (!likeliest) return null
+  const said = saidShare(answer)
+  const others = otherShares(answer).filter((item) => item.of_100 > 0)
+  if (!said) return null
   return (
     <p className="text-[1.06em] leading-snug">
       {answer.calibrated
-        ? `${likeliest.of_100} of 100 ${setting.noun} like this ${likeliest.label}`
-        : `The model puts it at ${likeliest.of_100} of 100 ${setting.noun}`}
+        ? `${said.of_100} of 100 ${setting.noun} like this ${said.label}`
+        : `The model puts it at ${said.of_100} of 100 ${setting.noun}`}
       {others.length > 0 && others.length <= 3 && (
         <span className="text-soft">; {listText(others.map((item) => countText(item.of_100, item.label)))}</span>
       )}

@@ -52,7 +52,7 @@ export function Invitation({ page, onAsk, onTry }: InvitationProps) {
         </div>
       )}
       {page.records_inputs && (
-        <p className="mt-5 text-[0.88em] text-soft">What you enter is kept, so that the author can improve the model.</p>
+        <p className="mt-5 text-[0.88em] text-soft">What you enter is kept for {page.record_days} days, so that the author can improve the model.</p>
       )}
     </>
   )
@@ -102,12 +102,13 @@ function usualWords({ answer, usual }: Page): string {
   }
 }
 
-function invitationOf({ fields, records_inputs }: Page): { heading: string; words: string } {
+function invitationOf({ fields, records_inputs, asks }: Page): { heading: string; words: string } {
   const kept = (what: string) => (records_inputs ? '' : ` Nothing you ${what} is kept.`)
   if (fields.some((field) => field.kind === 'drawing')) return { heading: 'Draw it', words: `The answer appears here while you draw.${kept('draw')}` }
   if (fields.some((field) => field.kind === 'picture')) return { heading: 'Show it a picture', words: `The answer appears here at once.${kept('show it')}` }
   if (fields.every((field) => field.kind === 'text')) return { heading: 'Write it', words: `The answer appears here at once.${kept('write')}` }
   const isUsual = fields.every((field) => field.kind === 'text' || isSeen(field) || field.default !== null)
   const start = isUsual ? ' Every value starts at what is usual.' : ''
-  return { heading: 'What is your case?', words: `Set what you know about it, and the answer appears here at once.${start}` }
+  const then = asks === 'button' ? 'Set what you know about it, then ask for the answer.' : 'Set what you know about it, and the answer appears here at once.'
+  return { heading: 'What is your case?', words: `${then}${start}` }
 }

@@ -2,6 +2,7 @@
 import type { ReactNode } from 'react'
 import type { Answer, NumberSetting } from '../../api/client'
 import { NumberScale } from '../../parts/NumberScale'
+import { ToneSign } from '../../parts/ToneSign'
 
 export interface NumberAnswerProps {
   answer: Extract<Answer, { kind: 'number' }>
@@ -18,6 +19,11 @@ export function NumberAnswer({ answer, setting, caution }: NumberAnswerProps) {
       <h2 id="answer-heading" className="text-[2.6em] leading-tight font-bold">
         {answer.text} <span className="text-[0.5em] font-normal">{answer.unit}</span>
       </h2>
+      {answer.band && (
+        <p className="text-[1.06em] font-bold">
+          <ToneSign tone={answer.band.tone ?? ''} /> {answer.band.label}
+        </p>
+      )}
       {/* One stands where the other would: what is unlike anything seen has no word on how far off it may be. */}
       <div className="min-h-[2.8em]">
         {caution ||

@@ -11,8 +11,9 @@ export type AnswerState =
   | { status: 'invitation' }
   /** The first answer is on its way. */
   | { status: 'asking' }
-  /** `answer` is what the model says of `inputs`; `isStale` while newer inputs are being asked, `delay` why that lasts. */
-  | { status: 'answered'; answer: PredictionAnswer; inputs: Inputs; isStale: boolean; delay?: string }
+  /** `answer` is what the model says of `inputs`; `isStale` while newer inputs are being asked, `delay` why that lasts;
+   * `isHeld` while newer ones wait to be asked about. */
+  | { status: 'answered'; answer: PredictionAnswer; inputs: Inputs; isStale: boolean; delay?: string; isHeld?: boolean }
   /** The newest inputs cannot be used. */
   | { status: 'refused'; faults: FieldProblem[] }
   /** No answer now; asked again by itself after a pause. */
@@ -72,6 +73,15 @@ export class AnswerLine {
     this.#askNow(inputs)
   }
 
+  /** Keep these inputs until somebody asks about them: the answer to the ones before is marked as theirs. */
+  readonly hold = (inputs: Inputs): void => {
+    this.#waiting = inputs
+    this.#next = null
+    clearTimeout(this.#timer)
+    if (this.#state.status === 'answered') this.#set({ ...this.#state, isStale: true, isHeld: true, delay: undefined })
+    else if (this.#state.status !== 'invitation') this.reset()
+  }
+
   /** Ask at once what waits to be asked again: somebody pressed a button for it, or the connection is back. */
   readonly askAgain = (): void => {
     if (this.#waiting) this.#askNow(this.#waiting)
@@ -81,7 +91,7 @@ export class AnswerLine {
     this.#next = inputs
     this.#waiting = null
     clearTimeout(this.#timer)
-    if (this.#state.status === 'answered') this.#set({ ...this.#state, isStale: true })
+    if (this.#state.status === 'answered') this.#set({ ...this.#state, isStale: true, isHeld: false })
     else if (this.#state.status !== 'waiting') this.#set({ status: 'asking' })
     if (!this.#isAsking) void this.#run()
   }

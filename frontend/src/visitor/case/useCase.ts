@@ -52,9 +52,11 @@ export function useCase(page: Page, isDraft: boolean, brought: Remembered | null
       const next = formReducer(before.values, { type: 'set', name, value })
       now.current = { values: next, isAsked: true }
       dispatch({ type: 'replace', values: next })
-      askFor(next)
+      const read = page.asks === 'button' ? readForm(page.fields, next) : null
+      if (read?.ok) line.hold(read.inputs)
+      else askFor(next)
     },
-    [askFor],
+    [askFor, line, page.asks, page.fields],
   )
   /** To another case, as one step to take back and one to go back from. */
   const leap = useCallback(

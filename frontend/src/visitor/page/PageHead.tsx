@@ -2,9 +2,15 @@
 import type { Page } from '../../api/client'
 import { jump } from './focus'
 
+/** With the draft's own while the draft is shown. */
+function logoAddress({ slug, logo, release }: Page): string {
+  return `/api/v1/demos/${slug}/${logo?.path}${release === null ? '&draft=1' : ''}`
+}
+
 export function Head({ page }: { page: Page }) {
   return (
     <header className="flex flex-wrap items-baseline gap-x-5 gap-y-1 pt-6 pb-5">
+      {page.logo && <img src={logoAddress(page)} alt={page.logo.alt} className="max-h-12 max-w-40 self-center object-contain" />}
       <h1 className="min-w-0 text-[1.4em] font-bold break-words">{page.title}</h1>
       {page.purpose && <p className="min-w-0 text-soft">{page.purpose}</p>}
       {(page.not_for || page.description_html || page.report) && (

@@ -1,9 +1,12 @@
 /** How far to trust it: what the author says of the model, and what it is not for. */
-import { memo } from 'react'
-import type { Page } from '../../api/client'
+import { lazy, memo, Suspense } from 'react'
+import type { Field, InputValue, Page } from '../../api/client'
+import { isSeen } from '../../domain/kinds'
+import { listText, valueText } from '../../domain/format'
+
+const TrustReport = lazy(() => import('./TrustReport').then(({ TrustReport }) => ({ default: TrustReport })))
 
 export const Trust = memo(function Trust({ page }: { page: Page }) {
-  if (!page.description_html && !page.not_for && !page.licence && !page.records_inputs && !page.report) return null
   return (
     <section id="trust" tabIndex={-1} aria-labelledby="trust-heading" className="card-line mt-10 max-w-[70ch] pt-5">
       <h2 id="trust-heading" className="font-bold">
@@ -19,11 +22,33 @@ export const Trust = memo(function Trust({ page }: { page: Page }) {
           <strong>Not for:</strong> {page.not_for}
         </p>
       )}
-      {page.records_inputs && <p className="mt-3 text-soft">What you enter here is kept for the author of this page.</p>}
+      {page.records_inputs && (
+        <p className="mt-3 text-soft">What you enter here is kept for the author of this page, for {page.record_days} days; then it is deleted.</p>
+      )}
+      {!page.records_inputs && page.fields.some(isCounted) && <p className="mt-3 text-soft">What you enter is not kept. Only how many cases lie where is counted, field by field.</p>}
+      <Fixed page={page} />
+      {page.parts.report && page.report && (
+        <Suspense>
+          <TrustReport page={page} />
+        </Suspense>
+      )}
       {page.licence && <p className="mt-3 text-[0.88em] text-soft">{page.licence}</p>}
     </section>
   )
 })
+
+/** Texts, pictures and drawings have nothing to be counted by. */
+function isCounted(field: Field): boolean {
+  return field.kind !== 'text' && !isSeen(field)
+}
+
+/** What every case of this page has in common, where the author fixed it. */
+function Fixed({ page }: { page: Page }) {
+  const fixed = page.fixed ?? []
+  if (fixed.length === 0) return null
+  const words = fixed.map((field) => `${field.label} ${valueText(field, (field.default ?? null) as InputValue)}`)
+  return <p className="mt-3 text-soft">Every case here has {listText(words)}: the author of this page fixed that.</p>
+}
 
 /** "Right for 76 of 100 pieces it had not seen, of 600 that were tried." */
 function reportWords({ answer }: Page, report: NonNullable<Page['report']>): string {

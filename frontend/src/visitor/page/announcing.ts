@@ -2,6 +2,7 @@
 import { useEffect, useRef, useState } from 'react'
 import type { Answer } from '../../api/client'
 import { listText } from '../../domain/format'
+import { saidShare } from '../../domain/saidClass'
 import type { AnswerState } from '../case/answerLine'
 
 /** Whoever drags or types is not talked to before they rest. */
@@ -53,8 +54,8 @@ export function announcement(before: AnswerState | null, now: AnswerState): stri
 /** Headline and figure; of a headline that stays only the figure. */
 function changeWords(before: Answer | null, now: Answer): string {
   if (now.kind === 'class' && before?.kind === 'class' && before.headline === now.headline) {
-    const likeliest = now.probabilities[0]
-    return likeliest ? `Now ${likeliest.of_100} of 100` : now.headline
+    const share = saidShare(now)
+    return share ? `Now ${share.of_100} of 100` : now.headline
   }
   if (now.kind === 'numbers' && before?.kind === 'numbers') {
     const moved = now.values.filter((item, at) => item.text !== before.values[at]?.text)
@@ -66,8 +67,8 @@ function changeWords(before: Answer | null, now: Answer): string {
 function answerWords(answer: Answer): string {
   switch (answer.kind) {
     case 'class': {
-      const likeliest = answer.probabilities[0]
-      return likeliest ? `${answer.headline}: ${likeliest.of_100} of 100` : answer.headline
+      const share = saidShare(answer)
+      return share ? `${answer.headline}: ${share.of_100} of 100` : answer.headline
     }
     case 'number':
       return `${answer.text} ${answer.unit}`.trim()

@@ -40,7 +40,7 @@ export default memo(function Behind({ page, isDraft, state, explained, isWhyLate
         <WhereLooked key={one.field} page={page} answer={state.answer.answer} where={one} />
       ))}
       {hasSeveral && explanation && explained && (
-        <Contributions page={page} explanation={explanation} inputs={explained.inputs} answer={explained.answer.answer} isBusy={explained.inputs !== state.inputs} isOld={isWhyLate} />
+        <Contributions page={page} explanation={explanation} inputs={explained.inputs} answer={explained.answer.answer} isBusy={explained.inputs !== state.inputs} isOld={isWhyLate && !state.isHeld} />
       )}
       {explained && !explanation && parts.contributions && <NotExplained notes={explained.answer.notes} />}
       {parts.changes && canChange && <WouldChange page={page} isDraft={isDraft} state={state} onTry={onTry} />}

@@ -1,6 +1,6 @@
 /** What brought the answer from the usual one to this one: rows of marks, the small rest together, all as a table. */
 import { memo } from 'react'
-import type { Answer, Contribution, Explanation, Inputs, Page } from '../../api/client'
+import type { Answer, Contribution, Explanation, Field, Inputs, InputValue, Page } from '../../api/client'
 import { valueText } from '../../domain/format'
 import { amountOfAMark, Tally } from '../../parts/Tally'
 import { sumOf } from '../../domain/adding'
@@ -59,6 +59,15 @@ export const Contributions = memo(function Contributions({ page, explanation, in
   )
 })
 
+/** A field, also one that the author fixed. */
+function fieldOf({ fields, fixed }: Page, name: string): Field | undefined {
+  return [...fields, ...(fixed ?? [])].find((item) => item.name === name)
+}
+
+function valueOf({ fixed }: Page, field: Field, inputs: Inputs): InputValue {
+  return fixed?.includes(field) ? ((field.default ?? null) as InputValue) : (inputs[field.name] ?? null)
+}
+
 /** One of 100 where the answer is a share; else a round amount that keeps rows countable. */
 function markAmount(contributions: Contribution[], scale: Scale): number {
   const largest = Math.max(...contributions.map((one) => Math.abs(one.contribution)), 0)
@@ -78,7 +87,7 @@ interface ContributionRowProps {
 }
 
 function ContributionRow({ page, one, inputs, scale, amount }: ContributionRowProps) {
-  const field = page.fields.find((item) => item.name === one.field)
+  const field = fieldOf(page, one.field)
   if (!field) return null
   const push = pushOf(one.contribution, scale, (one.error ?? 0) > 0)
   const isUp = one.contribution > 0
@@ -86,7 +95,7 @@ function ContributionRow({ page, one, inputs, scale, amount }: ContributionRowPr
   return (
     <li className="grid grid-cols-[minmax(0,1fr)_auto] items-start gap-x-3 py-1 min-[480px]:grid-cols-[minmax(0,12rem)_minmax(0,1fr)_auto]">
       <span className="min-w-0 leading-snug break-words">
-        {field.label} <span className="text-soft">{valueText(field, inputs[field.name])}</span>
+        {field.label} <span className="text-soft">{valueText(field, valueOf(page, field, inputs))}</span>
       </span>
       <span className={`order-3 col-span-2 pt-1.5 min-[480px]:order-none min-[480px]:col-span-1 ${colour}`}>
         <Tally count={Math.round(Math.abs(one.contribution) / amount)} shape={isUp ? 'up' : 'down'} />
@@ -118,11 +127,11 @@ function ContributionTable({ page, explanation, inputs, scale, end }: Omit<Contr
         <tbody>
           {edge('The usual answer', explanation.baseline)}
           {explanation.contributions.map((one) => {
-            const field = page.fields.find((item) => item.name === one.field)
+            const field = fieldOf(page, one.field)
             return (
               <tr key={one.field} className="border-t border-line">
                 <td className="py-1 pr-3">{field?.label ?? one.field}</td>
-                <td className="py-1 pr-3">{field ? valueText(field, inputs[field.name]) : ''}</td>
+                <td className="py-1 pr-3">{field ? valueText(field, valueOf(page, field, inputs)) : ''}</td>
                 <td className="py-1 text-right">{pushOf(one.contribution, scale, (one.error ?? 0) > 0).words}</td>
               </tr>
             )

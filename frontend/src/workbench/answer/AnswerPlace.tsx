@@ -1,9 +1,11 @@
 /** Answer: what the classes are called, or the number's name and unit. */
-import type { DemoState } from '../../api/client'
 import { SavedInput } from '../bench/SavedInput'
 import type { Draft } from '../bench/useDraft'
 import { Labels, Numbers } from './SeveralWordings'
+import { Bands } from './Bands'
 import { ClassRow } from './ClassRow'
+import { PageParts } from './PageParts'
+import { Threshold } from './Threshold'
 
 export function AnswerPlace({ draft }: { draft: Draft }) {
   const { answer } = draft.demo
@@ -24,6 +26,7 @@ export function AnswerPlace({ draft }: { draft: Draft }) {
               <ClassRow key={wording.name} wording={wording} index={index} draft={draft} />
             ))}
           </ul>
+          {answer.classes.length === 2 && answer.gives_probabilities && <Threshold draft={draft} setting={answer} />}
         </>
       )}
       {answer.kind === 'number' && (
@@ -46,6 +49,7 @@ export function AnswerPlace({ draft }: { draft: Draft }) {
           </label>
         </div>
       )}
+      {answer.kind === 'number' && <Bands draft={draft} setting={answer} />}
       {answer.kind === 'numbers' && <Numbers values={answer.values} draft={draft} />}
       {answer.kind === 'labels' && <Labels labels={answer.labels} draft={draft} />}
       {(answer.kind === 'class' || answer.kind === 'number') && <Coverage coverage={answer.coverage ?? 0.9} draft={draft} />}
@@ -70,50 +74,5 @@ function Coverage({ coverage, draft }: { coverage: number; draft: Draft }) {
         {evidence ? `Counted from ${evidence.n_known} known cases.` : 'Shown once the demo has known cases: rows with their outcome that the model was not trained on.'}
       </p>
     </div>
-  )
-}
-
-const PARTS: { name: keyof NonNullable<DemoState['parts']>; label: string; note?: string }[] = [
-  { name: 'curves', label: 'Curves under the fields' },
-  { name: 'contributions', label: 'Contributions: what each value adds or takes off' },
-  { name: 'changes', label: 'What would change it' },
-  { name: 'similar', label: 'Cases like this one', note: 'shows visitors rows of your reference table' },
-  { name: 'among', label: 'The case among those of your table', note: 'shows visitors values of your reference table' },
-  { name: 'compare', label: 'Keeping answers to compare' },
-  { name: 'overall', label: 'What matters overall' },
-  { name: 'outcomes', label: '“Was this right?”', note: 'keeps yes or no, with the answer and the time' },
-  { name: 'truth', label: 'There also: what it really was', note: 'keeps that too' },
-]
-
-/** Which parts of the page visitors see. */
-function PageParts({ draft }: { draft: Draft }) {
-  const { parts, background_rows, n_reference_rows } = draft.demo
-  return (
-    <fieldset className="mt-6">
-      <legend className="font-bold">On the page</legend>
-      <ul className="mt-1">
-        {PARTS.map(({ name, label, note }) => (
-          <li key={name}>
-            <label className="flex min-h-7 items-center gap-2">
-              <input
-                type="checkbox"
-                className="size-4 accent-(--glass)"
-                checked={parts?.[name] ?? name !== 'truth'}
-                onChange={(event) => void draft.save({ parts: { [name]: event.target.checked } })}
-              />
-              {label}
-              {note && <span className="text-[0.93em] text-soft">{note}</span>}
-            </label>
-          </li>
-        ))}
-      </ul>
-      <SavedInput
-        className="mt-3 max-w-xs"
-        label={`Reference rows that contributions are counted against, of ${n_reference_rows}`}
-        value={String(background_rows)}
-        inputMode="decimal"
-        onSave={(text) => draft.save({ background_rows: (text.trim() === '' ? text : Number(text)) as number })}
-      />
-    </fieldset>
   )
 }

@@ -10,6 +10,9 @@ import { AnswerPlace } from '../answer/AnswerPlace'
 import { InputsPlace } from '../inputs/InputsPlace'
 import { ChecksPlace } from '../checks/ChecksPlace'
 import { ModelPlace } from '../model/ModelPlace'
+import { KeyMap } from './KeyMap'
+import { useBenchKeys } from './useBenchKeys'
+import { Elsewhere } from './Elsewhere'
 import { useDemo } from './queries'
 import { SharePlace } from '../share/SharePlace'
 import { ShowCase, ShownCase } from '../inputs/shownCase'
@@ -62,6 +65,11 @@ function OpenDemo({ demo, slug, place }: { demo: DemoState; slug: string; place:
     [fields],
   )
   const [, navigate] = useLocation()
+  const [isMapOpen, setIsMapOpen] = useState(false)
+  useBenchKeys(frame, {
+    onPlace: (number) => navigate(`/demos/${demo.slug}/${PLACES[number - 1]?.name ?? place}`),
+    onMap: () => setIsMapOpen(true),
+  })
   // The address may just have been changed; what stands in the bar follows.
   useEffect(() => {
     if (demo.slug !== slug) navigate(`/demos/${demo.slug}/${place}`, { replace: true })
@@ -69,6 +77,7 @@ function OpenDemo({ demo, slug, place }: { demo: DemoState; slug: string; place:
   return (
     <>
       <Elsewhere draft={draft} />
+      <KeyMap isOpen={isMapOpen} onClose={() => setIsMapOpen(false)} />
       <nav aria-label="Places of this demo" className="flex items-baseline gap-7 border-b border-line px-6">
         <h1 className="mr-3 max-w-[24ch] truncate py-2.5 font-bold">{demo.title}</h1>
         {PLACES.map(({ name, label }) => (
@@ -107,7 +116,10 @@ function OpenDemo({ demo, slug, place }: { demo: DemoState; slug: string; place:
         <span>{demo.release ? `Version ${demo.release.number} is live` : 'Not published'}</span>
         <span>{accessWords({ access: demo.access.access })}</span>
         <span>{demo.release && demo.draft_differs ? 'The draft has changes visitors do not see' : ''}</span>
-        <a className="button-quiet ml-auto" href={`/d/${demo.slug}?draft=1`}>
+        <button type="button" className="button-quiet ml-auto" aria-keyshortcuts="?" onClick={() => setIsMapOpen(true)}>
+          Keys
+        </button>
+        <a className="button-quiet" href={`/d/${demo.slug}?draft=1`}>
           Open the draft by itself
         </a>
       </footer>
@@ -127,32 +139,6 @@ function useShownCase(frame: RefObject<HTMLIFrameElement | null>): Inputs | null
     return () => window.removeEventListener('message', listen)
   }, [frame])
   return shown
-}
-
-/** That the draft was changed in another window too; where both changed the same, the author decides. */
-function Elsewhere({ draft: { elsewhere } }: { draft: Draft }) {
-  return (
-    <div role="alert" className="empty:hidden">
-      {elsewhere && (
-        <p className="flex flex-wrap items-baseline gap-x-5 border-b border-caution px-6 py-2 text-caution">
-          <span>
-            <span aria-hidden="true">! </span>
-            {elsewhere.conflict
-              ? 'Another window changed the same setting since you last saw it. What it has now is shown here; yours is not saved yet.'
-              : 'This draft is being changed in another window as well. Its changes are shown here; yours are saved too.'}
-          </span>
-          {elsewhere.conflict && (
-            <button type="button" className="button-quiet" onClick={elsewhere.keepMine}>
-              Set it as I had it
-            </button>
-          )}
-          <button type="button" className="button-quiet" onClick={elsewhere.keepTheirs}>
-            {elsewhere.conflict ? 'Keep theirs' : 'All right'}
-          </button>
-        </p>
-      )}
-    </div>
-  )
 }
 
 /** What is still open in a place. */

@@ -1,6 +1,7 @@
 /** A line that saves itself: after a pause, on Enter and on leaving it. What does not fit is said under it. */
-import { useEffect, useId, useRef, useState } from 'react'
-import { ApiError } from '../../api/client'
+import { faultText } from '../../api/faultText'
+import { useEffect, useEffectEvent, useId, useRef, useState } from 'react'
+import { SIGN_IN_AGAIN } from './useDraft'
 
 const SAVE_AFTER_MS = 600
 
@@ -43,9 +44,16 @@ export function SavedInput({ label, value, onSave, isLabelHidden, placeholder, i
       setFault('')
     } catch (error) {
       saved.current = before
-      setFault(error instanceof ApiError ? (error.problem.errors?.[0]?.message ?? error.message) : 'Could not be saved. Try again.')
+      setFault(faultText(error))
     }
   }
+  // Signed in again in another tab: what stands here is saved when its author comes back.
+  const comeBack = useEffectEvent(() => void save(text))
+  useEffect(() => {
+    if (fault !== SIGN_IN_AGAIN) return
+    window.addEventListener('focus', comeBack)
+    return () => window.removeEventListener('focus', comeBack)
+  }, [fault])
   const edit = (next: string) => {
     setText(next)
     clearTimeout(timer.current)

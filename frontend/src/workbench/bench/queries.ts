@@ -128,6 +128,8 @@ export function useDraftChange(slug: string, onChanged: () => void) {
 export function usePublish(slug: string) {
   const queries = useQueryClient()
   return useMutation({
+    // After what is still being saved: what was typed a moment ago is part of what is published.
+    scope: { id: `draft-${slug}` },
     mutationFn: (release: { note: string; despite: Record<string, string> }) =>
       expectData(api.POST('/api/v1/demos/{slug}/releases', { params: { path: { slug } }, body: release })),
     onSuccess: () => queries.invalidateQueries({ queryKey: demoKey(slug) }),

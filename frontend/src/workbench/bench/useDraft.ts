@@ -1,10 +1,13 @@
 /** The draft as the places edit it: saved as it is typed, every change with the way back. */
 import { useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useState } from 'react'
-import { ApiError, type AnswerChanges, type DemoChanges, type DemoState, type FieldChanges } from '../../api/client'
+import { api, ApiError, expectData, rememberCsrfToken, type AnswerChanges, type DemoChanges, type DemoState, type FieldChanges } from '../../api/client'
 import { changeDemo, demoKey, fetchDemo, useDraftChange } from './queries'
 
 const CHANGED_ELSEWHERE = 412
+/** No session, or another one than this window knows of; to others' demos an author is nobody. */
+const SIGNED_OUT = new Set([401, 403, 404])
+export const SIGN_IN_AGAIN = 'You are signed out by now. Sign in again in another tab and come back: what stands here is saved then.'
 /** Steps back that are kept. */
 const MOST_STEPS = 200
 
@@ -48,7 +51,7 @@ export function useDraft(demo: DemoState, onChanged: () => void): Draft {
         const seen = queries.getQueryData<DemoState>(demoKey(demo.slug)) ?? demo
         back = inverse(seen, changesTo(seen, wanted))
         try {
-          return await changeDemo(seen.slug, changesTo(seen, wanted))
+          return await signedIn(() => changeDemo(seen.slug, changesTo(seen, wanted)))
         } catch (error) {
           if (!(error instanceof ApiError) || error.problem.status !== CHANGED_ELSEWHERE) throw error
           // Read anew: what both changed is for the author to decide, everything else goes together.
@@ -108,6 +111,22 @@ export function useDraft(demo: DemoState, onChanged: () => void): Draft {
     isSaving: change.isPending,
     onChanged,
     elsewhere: elsewhere && { conflict, keepMine, keepTheirs },
+  }
+}
+
+/**
+ * A change that a session has ended before: once more where its author has signed in again meanwhile, in another tab.
+ * What was typed stays in its line until then.
+ */
+async function signedIn<Result>(change: () => Promise<Result>): Promise<Result> {
+  try {
+    return await change()
+  } catch (error) {
+    if (!(error instanceof ApiError) || !SIGNED_OUT.has(error.problem.status)) throw error
+    const session = await expectData(api.GET('/api/v1/session'))
+    if (!session.author) throw new ApiError({ ...error.problem, detail: SIGN_IN_AGAIN, errors: null }, null)
+    rememberCsrfToken(session.csrf_token)
+    return change()
   }
 }
 

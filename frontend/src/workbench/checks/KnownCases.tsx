@@ -3,6 +3,7 @@ import { useContext, useEffect, useState } from 'react'
 import { ApiError, type DemoState, type Inputs, type KnownCase } from '../../api/client'
 import { numberText, valueText } from '../../domain/format'
 import { isSeen } from '../../domain/kinds'
+import { saidShare } from '../../domain/saidClass'
 import { ShowCase } from '../inputs/shownCase'
 import { Problem } from '../bench/Problem'
 import type { Draft } from '../bench/useDraft'
@@ -169,7 +170,8 @@ function answeredText(demo: DemoState, { answer }: KnownCase): string {
   switch (answer.kind) {
     case 'class': {
       const label = (demo.answer.kind === 'class' && demo.answer.classes.find((one) => one.name === answer.class)?.label) || answer.class
-      return answer.probabilities[0] ? `${label}, ${answer.probabilities[0].of_100} of 100` : label
+      const share = saidShare(answer)
+      return share ? `${label}, ${share.of_100} of 100` : label
     }
     case 'number':
       return `${answer.text} ${answer.unit}`.trim()

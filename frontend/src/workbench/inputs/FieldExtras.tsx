@@ -13,12 +13,14 @@ const DIRECTIONS = [
 export function Changeable({ field, draft }: { field: Exclude<Field, { kind: 'text' | 'picture' | 'drawing' }>; draft: Draft }) {
   const save = (changes: Omit<FieldChanges, 'name'>) => void draft.save({ fields: [{ name: field.name, ...changes }] })
   return (
+    <>
     <div className="mt-2 flex flex-wrap items-center gap-x-4">
       <label className="flex min-h-7 items-center gap-2">
         <input
           type="checkbox"
           className="size-4 accent-(--glass)"
           checked={field.changeable}
+          disabled={field.hidden}
           onChange={(event) => save({ changeable: event.target.checked })}
         />
         Visitors could change this
@@ -37,7 +39,19 @@ export function Changeable({ field, draft }: { field: Exclude<Field, { kind: 'te
           ))}
         </select>
       )}
+      <label className="flex min-h-7 items-center gap-2">
+        <input type="checkbox" className="size-4 accent-(--glass)" checked={field.hidden} onChange={(event) => save({ hidden: event.target.checked })} />
+        Fixed at its start, and not shown
+      </label>
+      {field.kind === 'choice' && (
+        <label className="flex min-h-7 items-center gap-2">
+          <input type="checkbox" className="size-4 accent-(--glass)" checked={field.other} onChange={(event) => save({ other: event.target.checked })} />
+          Other values too, with a note
+        </label>
+      )}
     </div>
+    {field.hidden && <p className="text-[0.93em] text-soft">Every case has this value; the page says so. What known cases say holds no longer: in them it was free.</p>}
+    </>
   )
 }
 

@@ -1,7 +1,7 @@
 /** One field of the sheet, edited in place. */
-import { type ReactNode } from 'react'
-import type { Field, FieldChanges } from '../../api/client'
-import { numberText } from '../../domain/format'
+import { useState, type ReactNode } from 'react'
+import type { Field, FieldChanges, InputValue } from '../../api/client'
+import { numberText, valueText } from '../../domain/format'
 import { isSeen } from '../../domain/kinds'
 import { parseNumber } from '../../domain/numbers'
 import { Histogram } from './Histogram'
@@ -12,23 +12,27 @@ import { Changeable, OptionLabels } from './FieldExtras'
 
 const KIND_WORDS = { number: 'number', choice: 'choice', yes_no: 'yes/no', text: 'text', picture: 'picture', drawing: 'drawing' } as const
 
+/** Of the sheet's columns: handle, chosen, name, label, unit, range, start, histogram, opener. */
+export const COLUMNS = 'grid grid-cols-[1.75rem_1.25rem_5.5rem_minmax(0,1fr)_3rem_5.75rem_3.75rem_4rem_1.75rem] items-center gap-x-2'
+
 interface FieldSheetRowProps {
   field: Field
   draft: Draft
   isDragged: boolean
+  isChosen: boolean
+  onChoose: (isChosen: boolean) => void
   handle: ReactNode
   /** A dragged row is let go here; null while none is dragged. */
   onDropHere: (() => void) | null
 }
 
-export function FieldSheetRow({ field, draft, isDragged, handle, onDropHere }: FieldSheetRowProps) {
-  const saveText = (key: keyof FieldChanges) => (text: string) => draft.save({ fields: [{ name: field.name, [key]: text }] })
-  const saveNumber = (key: keyof FieldChanges) => (text: string) =>
-    // What is no number goes to the server as it is: its sentence says what is wrong, here as everywhere.
-    draft.save({ fields: [{ name: field.name, [key]: parseNumber(text) ?? text } as FieldChanges] })
+export function FieldSheetRow({ field, draft, isDragged, isChosen, onChoose, handle, onDropHere }: FieldSheetRowProps) {
+  // What a picture is made ready by is never folded away, nor the only field there is.
+  const [isOpen, setIsOpen] = useState(isSeen(field) || draft.demo.fields.length === 1)
+  const save = (changes: Omit<FieldChanges, 'name'>) => draft.save({ fields: [{ name: field.name, ...changes }] })
   return (
     <li
-      className={`card-line grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 py-3 ${isDragged ? 'opacity-50' : ''}`}
+      className={`card-line ${isDragged ? 'opacity-50' : ''}`}
       data-field={field.name}
       onDragOver={(event) => onDropHere && event.preventDefault()}
       onDrop={(event) => {
@@ -36,48 +40,69 @@ export function FieldSheetRow({ field, draft, isDragged, handle, onDropHere }: F
         onDropHere?.()
       }}
     >
-      {handle}
-      <div>
-        <div className="mb-1 flex items-center gap-3 text-soft">
-          <code className="font-sans text-[0.93em]">{field.name}</code>
-          <span>{KIND_WORDS[field.kind]}</span>
-          {field.optional && <span>may be unknown</span>}
-          <span className="ml-auto">
-            <Histogram field={field} />
-          </span>
-        </div>
-        <div className="grid grid-cols-6 gap-x-4 gap-y-2">
-          <SavedInput className="col-span-2" label="Label" value={field.label} onSave={saveText('label')} />
-          <SavedInput className="col-span-2" label="Group" value={field.group ?? ''} onSave={saveText('group')} />
-          {field.kind === 'number' ? (
-            <>
-              <SavedInput label="Unit" value={field.unit ?? ''} onSave={saveText('unit')} />
-              <SavedInput label="Step" value={numberText(field.step)} inputMode="decimal" onSave={saveNumber('step')} />
-              <SavedInput label="From" value={numberText(field.minimum)} inputMode="decimal" onSave={saveNumber('minimum')} />
-              <SavedInput label="To" value={numberText(field.maximum)} inputMode="decimal" onSave={saveNumber('maximum')} />
-              <SavedInput
-                label="Starts at"
-                value={field.default === null ? '' : numberText(field.default)}
-                inputMode="decimal"
-                onSave={saveNumber('default')}
-              />
-              <SavedInput className="col-span-3" label="Help" value={field.help ?? ''} onSave={saveText('help')} />
-            </>
-          ) : isSeen(field) ? (
-            <SavedInput className="col-span-6" label="Help" value={field.help ?? ''} onSave={saveText('help')} />
-          ) : (
-            <>
-              <DefaultChoice field={field} onSave={(value) => draft.save({ fields: [{ name: field.name, default: value }] })} />
-              <SavedInput className="col-span-6" label="Help" value={field.help ?? ''} onSave={saveText('help')} />
-            </>
-          )}
-        </div>
-        {field.kind !== 'text' && !isSeen(field) && <Changeable field={field} draft={draft} />}
-        {isSeen(field) && <PreparationSheet field={field} draft={draft} />}
-        {field.kind === 'choice' && <OptionLabels field={field} draft={draft} />}
+      <div className={`${COLUMNS} min-h-9`}>
+        {handle}
+        <input type="checkbox" className="size-4 accent-(--glass)" checked={isChosen} aria-label={`Choose ${field.label} to edit with others`} onChange={(event) => onChoose(event.target.checked)} />
+        <code className="truncate font-sans text-[0.93em] text-soft" title={`${field.name}, ${KIND_WORDS[field.kind]}`}>
+          {field.name}
+        </code>
+        <SavedInput label="Label" isLabelHidden value={field.label} onSave={(label) => save({ label })} />
+        {field.kind === 'number' ? <SavedInput label="Unit" isLabelHidden value={field.unit ?? ''} onSave={(unit) => save({ unit })} /> : <span />}
+        <span className="truncate text-soft">{rangeWords(field)}</span>
+        {field.kind === 'number' ? (
+          <SavedInput label="Starts at" isLabelHidden value={field.default === null ? '' : numberText(field.default)} inputMode="decimal" onSave={(text) => save({ default: parseNumber(text) ?? text })} />
+        ) : (
+          <span className="truncate">{isSeen(field) ? '' : valueText(field, (field.default ?? null) as InputValue)}</span>
+        )}
+        <span className="flex">
+          <Histogram field={field} />
+        </span>
+        <button type="button" className="min-h-7 text-glass" aria-expanded={isOpen} aria-label={`More of ${field.label}`} onClick={() => setIsOpen(!isOpen)}>
+          {isOpen ? '▾' : '▸'}
+        </button>
       </div>
+      {isOpen && <FieldDetails field={field} draft={draft} />}
     </li>
   )
+}
+
+/** What the line has no room for. */
+function FieldDetails({ field, draft }: { field: Field; draft: Draft }) {
+  const saveText = (key: keyof FieldChanges) => (text: string) => draft.save({ fields: [{ name: field.name, [key]: text }] })
+  const saveNumber = (key: keyof FieldChanges) => (text: string) =>
+    // What is no number goes to the server as it is: its sentence says what is wrong, here as everywhere.
+    draft.save({ fields: [{ name: field.name, [key]: parseNumber(text) ?? text } as FieldChanges] })
+  return (
+    <div className="mb-3 ml-9 border-l border-line pl-4">
+      <p className="text-[0.93em] text-soft">
+        {KIND_WORDS[field.kind]}
+        {field.optional && ', may be unknown'}
+      </p>
+      <div className="grid grid-cols-6 gap-x-4 gap-y-2">
+        <SavedInput className="col-span-3" label="Group" value={field.group ?? ''} onSave={saveText('group')} />
+        {field.kind === 'number' && (
+          <>
+            <SavedInput label="From" value={numberText(field.minimum)} inputMode="decimal" onSave={saveNumber('minimum')} />
+            <SavedInput label="To" value={numberText(field.maximum)} inputMode="decimal" onSave={saveNumber('maximum')} />
+            <SavedInput label="Step" value={numberText(field.step)} inputMode="decimal" onSave={saveNumber('step')} />
+          </>
+        )}
+        {field.kind !== 'number' && !isSeen(field) && <DefaultChoice field={field} onSave={(value) => draft.save({ fields: [{ name: field.name, default: value }] })} />}
+        <SavedInput className="col-span-6" label="Help" value={field.help ?? ''} onSave={saveText('help')} />
+      </div>
+      {field.kind !== 'text' && !isSeen(field) && <Changeable field={field} draft={draft} />}
+      {isSeen(field) && <PreparationSheet field={field} draft={draft} />}
+      {field.kind === 'choice' && <OptionLabels field={field} draft={draft} />}
+    </div>
+  )
+}
+
+/** What a control goes over, in a few words. */
+function rangeWords(field: Field): string {
+  if (field.hidden) return 'fixed'
+  if (field.kind === 'number') return `${numberText(field.minimum)} to ${numberText(field.maximum)}`
+  if (field.kind === 'choice') return `${field.options.length} options`
+  return KIND_WORDS[field.kind]
 }
 
 interface DefaultChoiceProps {
@@ -87,7 +112,7 @@ interface DefaultChoiceProps {
 
 function DefaultChoice({ field, onSave }: DefaultChoiceProps) {
   if (field.kind === 'text') {
-    return <SavedInput className="col-span-2" label="Starts with" value={field.default ?? ''} onSave={onSave} />
+    return <SavedInput className="col-span-3" label="Starts with" value={field.default ?? ''} onSave={onSave} />
   }
   const options =
     field.kind === 'yes_no'
@@ -97,7 +122,7 @@ function DefaultChoice({ field, onSave }: DefaultChoiceProps) {
         ]
       : field.options
   return (
-    <label className="col-span-2 block">
+    <label className="col-span-3 block">
       <span className="block text-soft">Starts at</span>
       <select
         className="w-full border-b border-edge bg-paper py-0.5"

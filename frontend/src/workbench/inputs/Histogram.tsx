@@ -13,7 +13,7 @@ export function Histogram({ field }: { field: Field }) {
   if (bars.counts.length === 0) return null
   const width = WIDTH / bars.counts.length
   return (
-    <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="h-6.5 w-24" role="img" aria-label={bars.words}>
+    <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} preserveAspectRatio="none" className="h-6.5 w-full" role="img" aria-label={bars.words}>
       <path d={`M0 ${HEIGHT - 0.5}H${WIDTH}`} stroke="var(--edge)" />
       {bars.counts.map((count, index) => (
         <rect

@@ -6,12 +6,14 @@ import { CasesSheet } from './CasesSheet'
 import { KnownPictures } from '../model/KnownPictures'
 import { SamplesSheet } from './SamplesSheet'
 import type { Draft } from '../bench/useDraft'
-import { FieldSheetRow } from './FieldSheetRow'
+import { COLUMNS, FieldSheetRow } from './FieldSheetRow'
+import { ManyFields } from './ManyFields'
 
 export function InputsPlace({ draft }: { draft: Draft }) {
   const { fields } = draft.demo
   const list = useRef<HTMLOListElement>(null)
   const [dragged, setDragged] = useState<number | null>(null)
+  const [chosen, setChosen] = useState<string[]>([])
   const move = (from: number, to: number) => {
     setDragged(null)
     const names = fields.map((field) => field.name)
@@ -34,13 +36,26 @@ export function InputsPlace({ draft }: { draft: Draft }) {
       <p id="order-help" className="text-[0.93em] text-soft">
         Drag a row by its handle, or with the handle chosen use the arrow keys; Home moves it to the top, End to the end.
       </p>
-      <ol ref={list} className="mt-4">
+      <ManyFields draft={draft} chosen={fields.filter((field) => chosen.includes(field.name))} onChoose={setChosen} />
+      <div className={`${COLUMNS} mt-3 text-[0.86em] text-soft`} aria-hidden="true">
+        <span />
+        <span />
+        <span>name</span>
+        <span>label</span>
+        <span>unit</span>
+        <span>range</span>
+        <span>starts at</span>
+        <span>table</span>
+      </div>
+      <ol ref={list}>
         {fields.map((field, index) => (
           <FieldSheetRow
             key={field.name}
             field={field}
             draft={draft}
             isDragged={dragged === index}
+            isChosen={chosen.includes(field.name)}
+            onChoose={(isChosen) => setChosen((names) => (isChosen ? [...names, field.name] : names.filter((name) => name !== field.name)))}
             handle={
               <Handle
                 field={field}
@@ -90,7 +105,7 @@ function Handle({ field, place, onMove, onDrag, onDragEnd }: HandleProps) {
       data-handle={field.name}
       aria-label={`Order of ${field.label}, ${place}`}
       aria-describedby="order-help"
-      className="min-h-7 min-w-7 cursor-grab self-start text-glass"
+      className="min-h-7 min-w-7 cursor-grab text-glass"
       onDragStart={(event) => {
         event.dataTransfer.effectAllowed = 'move'
         event.dataTransfer.setData('text/plain', field.name)

@@ -1,6 +1,7 @@
 /** Sample pictures that visitors can press: added from files, a folder or a zip, named, and taken away. */
+import { faultText } from '../../api/faultText'
 import { useState } from 'react'
-import { ApiError, type DemoState, type DrawingField, type PictureField } from '../../api/client'
+import { type DemoState, type DrawingField, type PictureField } from '../../api/client'
 import { FilesInput } from '../shelf/FilesInput'
 import { picturesOf } from '../model/knownPictures'
 import { SavedInput } from '../bench/SavedInput'
@@ -22,7 +23,7 @@ export function SamplesSheet({ draft, field }: { draft: Draft; field: PictureFie
       await changed(next)
       setProblem('')
     } catch (error) {
-      setProblem(error instanceof ApiError ? (error.problem.errors?.[0]?.message ?? error.message) : 'Could not be saved. Try again.')
+      setProblem(faultText(error))
     }
   }
   const add = async (files: File[]) => {

@@ -1,7 +1,9 @@
 /** The draft's answers on known pictures beside the truth, with a wall of those it gets wrong. */
+import { faultText } from '../../api/faultText'
 import { useEffect, useRef, useState } from 'react'
 import { ApiError, type Field } from '../../api/client'
 import { predict, WHOLE } from '../../api/picture'
+import { saidShare } from '../../domain/saidClass'
 import { FilesInput } from '../shelf/FilesInput'
 import { knownPicturesOf, missesOf, tallied, type KnownAnswer, type KnownPicture } from './knownPictures'
 import type { Draft } from '../bench/useDraft'
@@ -70,14 +72,14 @@ async function askAbout(slug: string, name: string, picture: KnownPicture): Prom
   for (;;) {
     try {
       const { answer } = await predict(slug, { [name]: { file: picture.file, cut: WHOLE, turn: 0 } }, { draft: '1' })
-      const likeliest = answer.kind === 'class' ? answer.probabilities[0] : undefined
-      return { picture, said: likeliest?.class ?? null, probability: likeliest?.probability ?? 0, problem: '' }
+      const share = answer.kind === 'class' ? saidShare(answer) : undefined
+      return { picture, said: share?.class ?? null, probability: share?.probability ?? 0, problem: '' }
     } catch (error) {
       if (error instanceof ApiError && error.retryAfterMs !== null) {
         await new Promise((resolve) => setTimeout(resolve, error.retryAfterMs ?? RETRY_MS))
         continue
       }
-      const problem = error instanceof ApiError ? (error.problem.errors?.[0]?.message ?? error.message) : 'No answer.'
+      const problem = faultText(error, 'No answer.')
       return { picture, said: null, probability: 0, problem }
     }
   }

@@ -1,7 +1,7 @@
 /** Model: what was found in the file and the table, what was concluded, and what it is made of. */
 import type { ReactNode } from 'react'
 import type { DemoState } from '../../api/client'
-import { PartsSheet } from '../answer/PartsSheet'
+import { PartsSheet } from './PartsSheet'
 import { Problem } from '../bench/Problem'
 import { Questions } from './Questions'
 import { useReplace } from '../bench/queries'
@@ -118,7 +118,7 @@ function Known({ draft }: { draft: Draft }) {
 
 function knownWords({ report, has_known_cases, answer }: DemoState): string {
   if (!report) return has_known_cases ? 'there, but they say nothing of this model' : 'none: intervals and calibration need them'
-  if (report.right_of_100 !== null) return `${report.n_known}; the likeliest class was right for ${report.right_of_100} of 100`
+  if (report.right_of_100 !== null) return `${report.n_known}; right for ${report.right_of_100} of 100`
   if (report.typical_error !== null) {
     const unit = answer.kind === 'number' ? (answer.unit ?? '') : ''
     return `${report.n_known}; half of the answers were off by less than ${report.typical_error} ${unit}`.trim()

@@ -1,6 +1,7 @@
 /** How a picture becomes the model's input, with a picture to try it on. */
+import { faultText } from '../../api/faultText'
 import { useState } from 'react'
-import { ApiError, type FieldChanges } from '../../api/client'
+import { type FieldChanges } from '../../api/client'
 import { numberText } from '../../domain/format'
 import { parseNumber } from '../../domain/numbers'
 import { SavedInput } from '../bench/SavedInput'
@@ -52,7 +53,7 @@ export function PreparationSheet({ field, draft }: { field: SeenField; draft: Dr
       await draft.save({ fields: [{ name: field.name, ...changes }] })
       setFault('')
     } catch (error) {
-      setFault(error instanceof ApiError ? (error.problem.errors?.[0]?.message ?? error.message) : 'Could not be saved. Try again.')
+      setFault(faultText(error))
     }
   }
   const save = (changes: Partial<SeenField['preparation']>) => void saveField({ preparation: changes as Record<string, unknown> })

@@ -1,6 +1,7 @@
 /** Ways of preparing pictures that were tried, and one picture as the model would see it. */
+import { faultText } from '../../api/faultText'
 import { useState } from 'react'
-import { ApiError, type DrawingField, type PictureField, type PredictionAnswer } from '../../api/client'
+import { type DrawingField, type PictureField, type PredictionAnswer } from '../../api/client'
 import { predict, WHOLE } from '../../api/picture'
 import type { Draft } from '../bench/useDraft'
 
@@ -56,7 +57,7 @@ export function TryPicture({ field, draft }: { field: SeenField; draft: Draft })
       const answer = await predict(draft.demo.slug, { [field.name]: { file, cut: WHOLE, turn: 0 } }, { draft: '1', with: 'seen' })
       setSaid({ answer, fault: '' })
     } catch (error) {
-      setSaid({ answer: null, fault: error instanceof ApiError ? (error.problem.errors?.[0]?.message ?? error.message) : 'No answer. Try again.' })
+      setSaid({ answer: null, fault: faultText(error, 'No answer. Try again.') })
     }
   }
   if (!isAlone) return null

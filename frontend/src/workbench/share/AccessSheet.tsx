@@ -3,6 +3,7 @@ import { Label, Radio, RadioGroup } from '@headlessui/react'
 import { useState } from 'react'
 import type { AccessChange, DemoState } from '../../api/client'
 import { useAccessChange } from '../bench/queries'
+import { AddressLine } from './AddressLine'
 import { MIN_PASSCODE, passcodeHint } from './passcode'
 
 const ACCESS = [
@@ -66,34 +67,18 @@ export function Access({ demo }: { demo: DemoState }) {
         </form>
       )}
       {change.error && <p className="mt-2 text-alert">{change.error.message}</p>}
-      {demo.release ? <Address demo={demo} onNewLink={() => change.mutate({ access: 'link', new_link: true })} /> : null}
+      {/* Each secret link stands below with its own. */}
+      {demo.release && demo.access.access !== 'link' ? <Address slug={demo.slug} /> : null}
     </div>
   )
 }
 
-function Address({ demo, onNewLink }: { demo: DemoState; onNewLink: () => void }) {
-  const path = demo.access.link ?? `/d/${demo.slug}`
-  const address = `${location.origin}${path}`
-  const [copied, setCopied] = useState('')
-  const copy = () => {
-    void navigator.clipboard?.writeText(address).then(() => setCopied(address))
-  }
+function Address({ slug }: { slug: string }) {
+  const path = `/d/${slug}`
   return (
     <div className="mt-3">
-      <p className="text-soft">{demo.access.link ? 'The secret link' : 'The address'}</p>
-      <p className="flex flex-wrap items-baseline gap-4">
-        <a href={path} className="break-all underline underline-offset-3" data-testid="address">
-          {address}
-        </a>
-        <button type="button" className="button-quiet" onClick={copy}>
-          {copied === address ? 'Copied' : 'Copy'}
-        </button>
-        {demo.access.link && (
-          <button type="button" className="button-quiet" onClick={onNewLink}>
-            New link (this one stops working)
-          </button>
-        )}
-      </p>
+      <p className="text-soft">The address</p>
+      <AddressLine path={path} testId="address" />
     </div>
   )
 }

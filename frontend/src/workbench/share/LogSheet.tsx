@@ -5,6 +5,7 @@ import { agoText, valueText } from '../../domain/format'
 import { Problem } from '../bench/Problem'
 import { useLog } from '../bench/queries'
 import { AskAgain } from './AskAgain'
+import { useForgetInputs } from './queries'
 import { UseWords } from './UseWords'
 import { useNow } from '../../parts/useNow'
 
@@ -23,7 +24,7 @@ export function LogSheet({ demo }: { demo: DemoState }) {
   return (
     <details className="card-line mt-5 pt-4" onToggle={(event) => setIsOpen(event.currentTarget.open)} data-testid="log">
       <summary className="font-bold">What was asked</summary>
-      <UseWords slug={demo.slug} isWanted={isOpen} />
+      <UseWords demo={demo} isWanted={isOpen} />
       <Problem error={log.error} />
       {log.data && (
         <>
@@ -34,7 +35,8 @@ export function LogSheet({ demo }: { demo: DemoState }) {
               <a className="button-quiet" href={`/api/v1/demos/${demo.slug}/log.csv`}>
                 All of it as CSV
               </a>
-            )}
+            )}{' '}
+            <ForgetInputs demo={demo} hasInputs={log.data.entries.some((entry) => entry.inputs)} />
           </p>
           <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="What was asked, as a table">
             <table className="mt-1 text-left whitespace-nowrap">
@@ -57,6 +59,24 @@ export function LogSheet({ demo }: { demo: DemoState }) {
         </>
       )}
     </details>
+  )
+}
+
+/** Two presses: what was kept is gone for good. */
+function ForgetInputs({ demo, hasInputs }: { demo: DemoState; hasInputs: boolean }) {
+  const forget = useForgetInputs(demo.slug)
+  const [isAsked, setIsAsked] = useState(false)
+  if (!hasInputs) return null
+  return (
+    <button
+      type="button"
+      className="button-quiet"
+      disabled={forget.isPending}
+      onBlur={() => setIsAsked(false)}
+      onClick={() => (isAsked ? forget.mutate(undefined, { onSettled: () => setIsAsked(false) }) : setIsAsked(true))}
+    >
+      {isAsked ? 'Delete what was entered, for good' : 'Delete what was entered'}
+    </button>
   )
 }
 

@@ -3,7 +3,8 @@ import { useState } from 'react'
 import type { DemoState, ReleaseState } from '../../api/client'
 import { agoText } from '../../domain/format'
 import { Problem } from '../bench/Problem'
-import { useDifferences, useMakeLive, useReleases } from './queries'
+import { AgainstAny } from './Differences'
+import { useMakeLive, useReleases } from './queries'
 
 export function ReleasesSheet({ demo }: { demo: DemoState }) {
   const releases = useReleases(demo.slug, demo.release?.number ?? 0)
@@ -31,12 +32,12 @@ export function ReleasesSheet({ demo }: { demo: DemoState }) {
                 </button>
               )}
               <button type="button" className="button-quiet ml-auto" aria-expanded={shown === one.number} onClick={() => setShown(shown === one.number ? null : one.number)}>
-                What the draft has otherwise
-                <span className="sr-only"> than version {one.number}</span>
+                What differs
+                <span className="sr-only"> from version {one.number}</span>
               </button>
             </div>
             <About release={one} />
-            {shown === one.number && <Differences slug={demo.slug} from={one.number} />}
+            {shown === one.number && <AgainstAny slug={demo.slug} from={one.number} numbers={releases.data?.releases.map((each) => each.number) ?? []} />}
           </li>
         ))}
       </ol>
@@ -54,49 +55,6 @@ function About({ release }: { release: ReleaseState }) {
           Published though the check “{check}” failed: {reason}
         </p>
       ))}
-    </>
-  )
-}
-
-/** Setting by setting, in the words of the author's pages. */
-function Differences({ slug, from }: { slug: string; from: number }) {
-  const { data, error } = useDifferences(slug, from)
-  if (error) return <Problem error={error} />
-  if (!data) return <p className="text-soft">Comparing…</p>
-  const features = data.model?.features
-  const words = [
-    data.is_same_model ? '' : 'The draft has another model.',
-    features?.added?.length ? `New fields: ${features.added.join(', ')}.` : '',
-    features?.gone?.length ? `Gone: ${features.gone.join(', ')}.` : '',
-  ].filter(Boolean)
-  if (words.length === 0 && data.settings.length === 0) return <p className="mt-1 text-soft">Nothing: the draft is this version.</p>
-  return (
-    <>
-      {words.length > 0 && <p className="mt-1">{words.join(' ')}</p>}
-      {data.settings.length > 0 && (
-        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={`What the draft has otherwise than version ${from}`}>
-          <table className="mt-1 text-left">
-            <thead>
-              <tr className="text-soft">
-                <th className="pr-5 font-normal">Setting</th>
-                <th className="pr-5 font-normal">Version {from}</th>
-                <th className="font-normal">Draft</th>
-              </tr>
-            </thead>
-            <tbody>
-              {data.settings.map((one) => (
-                <tr key={`${one.what} ${one.field}`} className="border-t border-line align-top">
-                  <th scope="row" className="pr-5 font-normal">
-                    {one.what}
-                  </th>
-                  <td className="pr-5">{one.before ?? 'not there'}</td>
-                  <td>{one.after ?? 'gone'}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
-      )}
     </>
   )
 }

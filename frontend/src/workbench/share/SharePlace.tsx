@@ -4,6 +4,10 @@ import { LogSheet } from './LogSheet'
 import { SavedInput } from '../bench/SavedInput'
 import type { Draft } from '../bench/useDraft'
 import { Access } from './AccessSheet'
+import { DriftSheet } from './DriftSheet'
+import { Embed } from './Embed'
+import { LinksSheet } from './LinksSheet'
+import { LogoInput } from './LogoInput'
 import { Publish } from './Publish'
 import { ReleasesSheet } from './ReleasesSheet'
 import { TakeAlong } from './TakeAlong'
@@ -18,10 +22,13 @@ export function SharePlace({ draft }: { draft: Draft }) {
       <Publish demo={demo} />
       <ReleasesSheet demo={demo} />
       <Access demo={demo} />
+      {demo.access.access === 'link' && <LinksSheet demo={demo} />}
+      {demo.release && <Embed demo={demo} />}
       <Words draft={draft} />
       <CallsSheet demo={demo} />
       <TakeAlong slug={demo.slug} />
       <LogSheet demo={demo} />
+      {demo.release && <DriftSheet demo={demo} />}
     </section>
   )
 }
@@ -41,6 +48,8 @@ function Words({ draft }: { draft: Draft }) {
         isMultiline
         onSave={(description) => save({ description })}
       />
+      <SavedInput label="Licence, or whom to ask" value={demo.licence ?? ''} onSave={(licence) => save({ licence })} />
+      <LogoInput draft={draft} />
       <label className="flex items-start gap-2">
         <input
           type="checkbox"
@@ -52,6 +61,15 @@ function Words({ draft }: { draft: Draft }) {
           Keep what visitors enter <span className="text-soft">(the page then says so; you read it below, under What was asked)</span>
         </span>
       </label>
+      {demo.record_inputs && (
+        <SavedInput
+          className="max-w-xs"
+          label="For how many days it is kept; then it is deleted"
+          value={String(demo.record_days)}
+          inputMode="decimal"
+          onSave={(text) => save({ record_days: (text.trim() === '' ? text : Number(text)) as number })}
+        />
+      )}
     </div>
   )
 }

@@ -1,13 +1,15 @@
 /** How visitors use the demo, in a sentence or two, and day by day as marks. */
+import type { DemoState } from '../../api/client'
 import { Problem } from '../bench/Problem'
+import { LiveReport } from './LiveReport'
 import { useUse } from './queries'
 
 const DAYS_SHOWN = 14
 /** Of fewer answers nothing is said of 95 in 100. */
 const FEWEST_FOR_95 = 40
 
-export function UseWords({ slug, isWanted }: { slug: string; isWanted: boolean }) {
-  const { data, error } = useUse(slug, isWanted)
+export function UseWords({ demo, isWanted }: { demo: DemoState; isWanted: boolean }) {
+  const { data, error } = useUse(demo.slug, isWanted)
   if (error) return <Problem error={error} />
   if (!data || data.days.length === 0) return null
   const { answers, failures, times, days } = data
@@ -19,6 +21,7 @@ export function UseWords({ slug, isWanted }: { slug: string; isWanted: boolean }
       <p className="mt-1">
         In the last 30 days visitors had {answers} {answers === 1 ? 'answer' : 'answers'}; {failed}.{took}
       </p>
+      {data.live && <LiveReport demo={demo} live={data.live} />}
       <details>
         <summary className="button-quiet w-fit">Day by day</summary>
         <table className="mt-1 text-left">

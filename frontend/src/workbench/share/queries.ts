@@ -25,12 +25,20 @@ export function useMakeLive(slug: string) {
   })
 }
 
-export function useDifferences(slug: string, from: number) {
+export function useDifferences(slug: string, from: number, to: string) {
   return useQuery({
-    queryKey: [...releasesKey(slug), 'differences', from],
-    queryFn: () => expectData(api.GET('/api/v1/demos/{slug}/differences', { params: { path: { slug }, query: { from: String(from), to: 'draft' } } })),
+    queryKey: [...releasesKey(slug), 'differences', from, to],
+    queryFn: () => expectData(api.GET('/api/v1/demos/{slug}/differences', { params: { path: { slug }, query: { from: String(from), to } } })),
     // The draft may have been changed meanwhile.
     staleTime: 0,
+  })
+}
+
+export function useForgetInputs(slug: string) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: () => expectData(api.DELETE('/api/v1/demos/{slug}/log/inputs', { params: { path: { slug } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['log', slug] }),
   })
 }
 

@@ -5,6 +5,9 @@ import { ApiError, bringModel } from '../../api/client'
 import { TextInput } from '../../parts/TextInput'
 import { Problem } from '../bench/Problem'
 import { BringFolder } from './BringFolder'
+import { FilePlace } from './FilePlace'
+import { FilesInput } from './FilesInput'
+import { moveIfElsewhere, placeFiles } from './placeFiles'
 
 type Progress =
   | { status: 'idle' }
@@ -19,6 +22,9 @@ export function BringModel() {
   const isBusy = progress.status === 'sending' || progress.status === 'opening'
 
   const form = useRef<HTMLFormElement>(null)
+  const stop = useRef<AbortController>(undefined)
+  const [placed, setPlaced] = useState('')
+  const takeFiles = async (files: File[]) => form.current && setPlaced(await placeFiles(form.current, files))
   const submit = async (filled: HTMLFormElement, numbers = '') => {
     const data = new FormData(filled)
     if (numbers) data.append('numbers', numbers)
@@ -29,10 +35,12 @@ export function BringModel() {
     for (const [name] of empty) data.delete(name)
     setProgress({ status: 'sending', sent: 0 })
     try {
-      const demo = await bringModel(data, ({ sent }) => setProgress(sent < 1 ? { status: 'sending', sent } : { status: 'opening' }))
+      stop.current = new AbortController()
+      const demo = await bringModel(data, ({ sent }) => setProgress(sent < 1 ? { status: 'sending', sent } : { status: 'opening' }), stop.current.signal)
       navigate(`/demos/${demo.slug}`)
     } catch (error) {
-      setProgress({ status: 'failed', error })
+      const isGivenUp = error instanceof DOMException && error.name === 'AbortError'
+      setProgress(isGivenUp ? { status: 'idle' } : { status: 'failed', error })
     }
   }
 
@@ -48,7 +56,19 @@ export function BringModel() {
         className="mt-6"
         encType="multipart/form-data"
         onSubmit={(event) => (event.preventDefault(), void submit(event.currentTarget))}
+        onDragOver={(event) => event.preventDefault()}
+        onDrop={(event) => {
+          event.preventDefault()
+          void takeFiles([...event.dataTransfer.files])
+        }}
+        onChange={(event) => event.target instanceof HTMLInputElement && event.target.type === 'file' && form.current && void moveIfElsewhere(form.current, event.target).then((moved) => moved && setPlaced(moved))}
       >
+        <div className="card-line border-t-0 pb-4" data-testid="all-files">
+          <FilesInput label="All files at once: choose them here, or drop them anywhere on this page" isMultiple onFiles={(files) => void takeFiles(files)} />
+          <p role="status" className="mt-1 text-soft">
+            {placed || 'Each finds its place below by what it is; you can still put it elsewhere.'}
+          </p>
+        </div>
         <FilePlace
           name="model"
           label="Model file"
@@ -82,6 +102,11 @@ export function BringModel() {
             {progress.status === 'sending' && `Sending: ${Math.round(progress.sent * 100)} %`}
             {progress.status === 'opening' && 'Opening the model and reading the table…'}
           </p>
+          {isBusy && (
+            <button type="button" className="button-quiet" onClick={() => stop.current?.abort()}>
+              Cancel
+            </button>
+          )}
         </div>
       </form>
       {progress.status === 'failed' && <Failure error={progress.error} onNumbers={(numbers) => form.current && void submit(form.current, numbers)} />}
@@ -118,35 +143,6 @@ function Failure({ error, onNumbers }: { error: unknown; onNumbers: (numbers: st
           <p className="mt-2 text-soft">Nothing was kept of it. Mend it and try again.</p>
         </>
       )}
-    </div>
-  )
-}
-
-interface FilePlaceProps {
-  name: string
-  label: string
-  help: string
-  accept?: string
-  required?: boolean
-}
-
-function FilePlace({ name, label, help, accept, required }: FilePlaceProps) {
-  return (
-    <div className="card-line py-5 first:border-t-0">
-      <label className="block">
-        <span className="font-bold">{label}</span>
-        <input
-          type="file"
-          name={name}
-          accept={accept}
-          required={required}
-          aria-describedby={`${name}-help`}
-          className="mt-1 block w-full text-soft file:mr-4 file:rounded-full file:border file:border-glass file:bg-transparent file:px-4 file:py-1 file:font-bold file:text-glass"
-        />
-      </label>
-      <p id={`${name}-help`} className="mt-1 text-soft">
-        {help}
-      </p>
     </div>
   )
 }

@@ -1,0 +1,59 @@
+/** Which parts of the page visitors see, and when it asks. */
+import type { DemoState } from '../../api/client'
+import { SavedInput } from '../bench/SavedInput'
+import type { Draft } from '../bench/useDraft'
+
+const PARTS: { name: keyof NonNullable<DemoState['parts']>; label: string; note?: string }[] = [
+  { name: 'curves', label: 'Curves under the fields' },
+  { name: 'contributions', label: 'Contributions: what each value adds or takes off' },
+  { name: 'changes', label: 'What would change it' },
+  { name: 'similar', label: 'Cases like this one', note: 'shows visitors rows of your reference table' },
+  { name: 'among', label: 'The case among those of your table', note: 'shows visitors values of your reference table' },
+  { name: 'compare', label: 'Keeping answers to compare' },
+  { name: 'overall', label: 'What matters overall' },
+  { name: 'report', label: 'The report on known cases, in full', note: 'shows visitors rows of your known cases' },
+  { name: 'outcomes', label: '“Was this right?”', note: 'keeps yes or no, with the answer and the time' },
+  { name: 'truth', label: 'There also: what it really was', note: 'keeps that too' },
+]
+
+const OFF_AT_FIRST = new Set(['truth', 'report'])
+
+export function PageParts({ draft }: { draft: Draft }) {
+  const { parts, background_rows, n_reference_rows } = draft.demo
+  return (
+    <fieldset className="mt-6">
+      <legend className="font-bold">On the page</legend>
+      <ul className="mt-1">
+        {PARTS.map(({ name, label, note }) => (
+          <li key={name}>
+            <label className="flex min-h-7 items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-4 accent-(--glass)"
+                checked={parts?.[name] ?? !OFF_AT_FIRST.has(name)}
+                onChange={(event) => void draft.save({ parts: { [name]: event.target.checked } })}
+              />
+              {label}
+              {note && <span className="text-[0.93em] text-soft">{note}</span>}
+            </label>
+          </li>
+        ))}
+      </ul>
+      <label className="mt-3 block max-w-md">
+        <span className="block text-soft">When the page asks for an answer</span>
+        <select className="w-full border-b border-edge bg-paper py-0.5" value={draft.demo.asks ?? 'auto'} onChange={(event) => void draft.save({ asks: event.target.value as 'auto' })}>
+          <option value="auto">at each change; by a button while answers take more than a second</option>
+          <option value="live">at each change</option>
+          <option value="button">when a visitor presses a button</option>
+        </select>
+      </label>
+      <SavedInput
+        className="mt-3 max-w-xs"
+        label={`Reference rows that contributions are counted against, of ${n_reference_rows}`}
+        value={String(background_rows)}
+        inputMode="decimal"
+        onSave={(text) => draft.save({ background_rows: (text.trim() === '' ? text : Number(text)) as number })}
+      />
+    </fieldset>
+  )
+}

@@ -1,0 +1,79 @@
+/** Whether visitors ask about cases like those of the reference table: field by field, from counts alone. */
+import { useState } from 'react'
+import type { DemoState, DriftEntry } from '../../api/client'
+import { listText } from '../../domain/format'
+import { Framed } from '../../parts/Framed'
+import { Problem } from '../bench/Problem'
+import { useDrift } from './links'
+
+export function DriftSheet({ demo }: { demo: DemoState }) {
+  const [isOpen, setIsOpen] = useState(false)
+  const { data, error } = useDrift(demo.slug, isOpen)
+  const every = data ? [...(data.answer ? [data.answer] : []), ...data.fields] : []
+  const drifted = every.filter((one) => one.drifted)
+  const cases = Math.max(0, ...every.map((one) => one.cases))
+  return (
+    <details className="card-line mt-5 pt-4" onToggle={(event) => setIsOpen(event.currentTarget.open)} data-testid="drift">
+      <summary className="font-bold">Whether it is asked about what it knows</summary>
+      <Problem error={error} />
+      {data && (
+        <>
+          <p className="mt-1 max-w-[65ch]">
+            {drifted.length > 0
+              ? `Visitors’ cases of the last ${data.weeks} weeks lie elsewhere than the reference table in ${listText(drifted.map((one) => one.label))}. Look at its answers there, and whether it should be fitted anew.`
+              : cases === 0
+                ? 'No visitor has asked yet.'
+                : `Going by ${cases} cases of the last ${data.weeks} weeks, no difference from the reference table is beyond chance and above 10 of 100.`}
+          </p>
+          <p className="max-w-[65ch] text-[0.93em] text-soft">
+            Counted without keeping what anybody entered: only how many cases fell where. The share of cases that lie elsewhere is the total variation distance; whether it is chance is asked by a chi-square test, at 1 in 100 over all fields together.
+          </p>
+          <ul className="mt-1">
+            {every.map((one) => (
+              <Entry key={one.field ?? ''} one={one} />
+            ))}
+          </ul>
+          {data.not_counted.length > 0 && <p className="card-line pt-2 text-soft">Not counted, because {data.not_counted.length === 1 ? 'it has' : 'they have'} no steps to count by: {data.not_counted.join(', ')}.</p>}
+        </>
+      )}
+    </details>
+  )
+}
+
+function Entry({ one }: { one: DriftEntry }) {
+  return (
+    <li className="card-line py-1.5">
+      <details>
+        <summary className="flex cursor-pointer flex-wrap gap-x-4">
+          <span className={one.drifted ? 'font-bold' : ''}>{one.label}</span>
+          <span className={one.drifted ? 'text-caution' : 'text-soft'}>
+            {one.drifted && <span aria-hidden="true">! </span>}
+            {one.finding}
+          </span>
+        </summary>
+        {one.bins.length > 0 && (
+          <Framed label={`${one.label}: where cases lie`}>
+            <table className="mt-1 text-left">
+              <thead>
+                <tr className="text-soft">
+                  <th className="pr-6 font-normal">{one.field === null ? 'Answer' : 'Value'}</th>
+                  <th className="pr-6 text-right font-normal">table, of 100</th>
+                  <th className="text-right font-normal">visitors, of 100</th>
+                </tr>
+              </thead>
+              <tbody>
+                {one.bins.map((bin) => (
+                  <tr key={bin.name} className="border-t border-line">
+                    <td className="py-0.5 pr-6">{bin.name}</td>
+                    <td className="pr-6 text-right">{bin.reference}</td>
+                    <td className="text-right">{bin.use}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </Framed>
+        )}
+      </details>
+    </li>
+  )
+}

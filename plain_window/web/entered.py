@@ -1,0 +1,71 @@
+"""What visitors enter, counted by bins where the model's table has some; of what an author tries nothing is."""
+
+from collections.abc import Mapping
+
+from ..core.answers import ClassAnswer, NumberAnswer
+from ..core.answers.kinds import AnyAnswer
+from ..core.drift.bins import ANSWER, answer_bin, binned_row, has_bins
+from ..core.fields import CheckedInputs
+from ..store.summaries import EnteredSummaries
+from .lookups import ServedDemo, Version
+
+__all__ = ["count_entered", "page_visitor"]
+
+
+def count_entered(
+    summaries: EnteredSummaries,
+    demo: ServedDemo,
+    version: Version,
+    checked: CheckedInputs,
+    answer: AnyAnswer,
+    *,
+    page_of: str | None,
+) -> None:
+    """Count a visitor's case.
+
+    Parameters
+    ----------
+    summaries : EnteredSummaries
+    demo : ServedDemo
+    version : Version
+        Which was asked; of a draft nothing is counted.
+    checked : CheckedInputs
+    answer : answer
+        What it was told.
+    page_of : str or None
+        The visitor on whose page the case may still change; None for a program's, which is what it is.
+    """
+    if version.number is None:
+        return
+    # What was inferred, not what the author made of it: bins stay the same while labels and order change.
+    fields, setting = version.inspection.fields, version.inspection.answer
+    # Held until the case stands: no text, no picture.
+    values = {field.name: checked.values.get(field.name) for field in fields if has_bins(field)}
+    value = _value_of(answer)
+
+    def bins() -> Mapping[str, int]:
+        found = binned_row(fields, values)
+        at = None if value is None else answer_bin(setting, value)
+        return found if at is None else {**found, ANSWER: at}
+
+    summaries.add(demo_id=demo.id, model_id=version.model_id, page_of=page_of, values=values, bins=bins)
+
+
+def page_visitor(origin: str | None, address: str | None) -> str | None:
+    """On whose page a question was asked: browsers say where a page they post from is from, programs do not.
+
+    Parameters
+    ----------
+    origin : str or None
+        As the request says.
+    address : str or None
+        Who asks.
+    """
+    return address if origin else None
+
+
+def _value_of(answer: AnyAnswer) -> str | float | None:
+    """What it is counted by: the likeliest class, whatever threshold it is said at, or the number."""
+    if isinstance(answer, ClassAnswer):
+        return answer.probabilities[0].class_ if answer.probabilities else answer.class_
+    return answer.value if isinstance(answer, NumberAnswer) else None

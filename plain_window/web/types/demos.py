@@ -1,0 +1,68 @@
+"""A demo's draft, as its author sees and changes it."""
+
+from typing import Annotated
+
+from pydantic import BaseModel
+from pydantic import Field as Constrained
+
+from ...core.contract.compilation import CompiledReport
+from ...core.contract.inspection import Found, LikenessFound, PictureFindings, Question
+from ...core.documents import DemoChanges, DemoDocument
+from ...core.documents.model_differences import Differences
+from ...core.trust.evidence import Evidence
+from .access import AccessState
+from .releases import ReleaseState
+from .reporting import Report
+
+__all__ = ["DemoState", "DraftChange", "Replaced"]
+
+
+class DemoState(DemoDocument):
+    """A demo's draft with all about it that its author sees. The settings are the keys of `demo.toml`."""
+
+    slug: str
+    target: str | None
+    access: AccessState
+    release: ReleaseState | None
+    draft_differs: bool
+    found: Found
+    compiled: CompiledReport
+    ignored: list[str] = Constrained(description="Columns of the reference table that the model never asks for.")
+    n_reference_rows: int
+    notes: list[str] = Constrained(description="What the author should check, because it was concluded.")
+    targets: list[str] = Constrained(description="The outcome's column for each of several answers.")
+    candidates: list[str] = Constrained(
+        description="Columns that could be the outcome, if the author has to say which."
+    )
+    questions: list[Question] = Constrained(description="What publishing asks about, until it is confirmed.")
+    has_labels: bool
+    has_reference: bool
+    has_preprocessor: bool
+    has_known_cases: bool
+    has_expected: bool = Constrained(
+        False, description="Whether outputs of the author's own are there to compare with."
+    )
+    evidence_is_stale: bool = Constrained(
+        description="Whether known cases were measured with pictures prepared otherwise than now, or a field free."
+    )
+    evidence: Evidence | None = Constrained(description="What known cases say of the model.")
+    strength: dict[str, float] = Constrained(
+        description="How far each field moves answers on average, strongest first; 0 for one that never did."
+    )
+    unused: list[str] = Constrained(description="Fields that the model makes no use of.")
+    pictures: PictureFindings = Constrained(PictureFindings(), description="What known pictures told.")
+    report: "Report | None" = Constrained(description="What known cases say of the model, as every page says it.")
+    likeness: list[LikenessFound] = Constrained([], description="How cases unlike the known ones are told.")
+
+
+class DraftChange(DemoChanges):
+    """What an author changes of a draft, and of the demo's address."""
+
+    slug: Annotated[str, Constrained(min_length=1, max_length=200)] | None = None
+
+
+class Replaced(BaseModel):
+    """What differs, and the demo as it is then."""
+
+    differences: Differences
+    demo: DemoState

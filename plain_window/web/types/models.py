@@ -1,0 +1,87 @@
+"""What a model comes with."""
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel
+from pydantic import Field as Constrained
+
+__all__ = ["FolderPart", "NewDemo", "NewParts"]
+
+_FilePart = Annotated[str, Constrained(json_schema_extra={"contentMediaType": "application/octet-stream"})]
+NumbersWritten = Literal["1,234.5", "1.234,5"]
+AnswerKind = Literal["class", "labels", "number", "numbers"]
+
+
+class FolderPart(BaseModel):
+    """The part that puts a folder in a draft's place."""
+
+    folder: Annotated[str, Constrained(json_schema_extra={"contentMediaType": "application/zip"})]
+
+
+class NewDemo(BaseModel):
+    """The parts of the multipart request that brings a model, or all of a demo as a `folder`."""
+
+    model: Annotated[str, Constrained(json_schema_extra={"contentMediaType": "application/octet-stream"})] | None = None
+    folder: (
+        Annotated[
+            str,
+            Constrained(
+                json_schema_extra={"contentMediaType": "application/zip"},
+                description="A zip of a demo's folder, as `GET …/folder` gives it; then only `slug` may come along.",
+            ),
+        ]
+        | None
+    ) = None
+    reference: (
+        Annotated[
+            str,
+            Constrained(
+                json_schema_extra={"contentMediaType": "application/octet-stream"},
+                description="CSV or Parquet. Models of pictures and of text need none.",
+            ),
+        ]
+        | None
+    ) = None
+    preprocessor: (
+        Annotated[
+            str,
+            Constrained(
+                json_schema_extra={"contentMediaType": "application/octet-stream"},
+                description="A fitted transformer that the model's inputs go through first.",
+            ),
+        ]
+        | None
+    ) = None
+    known: Annotated[str, Constrained(json_schema_extra={"contentMediaType": "application/octet-stream"})] | None = None
+    labels: str | None = Constrained(
+        None,
+        description="Class names: one a line, in class order, or a CSV with the model's classes in one column.",
+    )
+    target: str | None = Constrained(
+        None,
+        description="The outcome's column, in the reference table or the known cases; several parted by commas.",
+    )
+    answer: AnswerKind | None = Constrained(None, description="The kind of answer, where it is not to be concluded.")
+    numbers: NumbersWritten | None = Constrained(
+        None, description="How the tables write numbers, if it cannot be told."
+    )
+    title: str | None = None
+    slug: str | None = None
+
+
+class NewParts(BaseModel):
+    """What may replace what a demo was made of; a part that is sent empty is taken away."""
+
+    model: _FilePart | None = None
+    reference: _FilePart | None = None
+    preprocessor: _FilePart | None = None
+    known: _FilePart | None = None
+    labels: str | None = None
+    target: str | None = None
+    answer: AnswerKind | None = None
+    numbers: NumbersWritten | None = None
+    title: str | None = None
+    slug: str | None = None
+    renames: str | None = Constrained(
+        None, description="A JSON object: of features with another name now the one each had, by the one it has."
+    )

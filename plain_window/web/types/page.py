@@ -1,0 +1,67 @@
+"""What a visitor's page needs."""
+
+from typing import Literal
+
+from pydantic import BaseModel
+from pydantic import Field as Constrained
+
+from ...core.answers import AnyAnswerSetting
+from ...core.documents import PageParts, Sample
+from ...core.documents.document import RECORD_DAYS
+from ...core.fields import AnyField
+from .reporting import Report
+
+__all__ = ["Page", "PageLogo", "Usual", "UsualPart"]
+
+
+class UsualPart(BaseModel):
+    """One output of the usual answer."""
+
+    name: str = Constrained(description="The class, the label or the number.")
+    label: str
+    value: float
+    text: str = Constrained(description="As it is said: marks of 100, or a rounded number.")
+    unit: str = ""
+
+
+class Usual(BaseModel):
+    """The average answer over the background rows, from which contributions are counted."""
+
+    n_rows: int
+    parts: list[UsualPart] = Constrained(description="Classes and labels the likeliest first.")
+
+
+class PageLogo(BaseModel):
+    """A small picture beside the title."""
+
+    path: str
+    alt: str
+
+
+class Page(BaseModel):
+    """All that a visitor's page needs."""
+
+    slug: str
+    title: str
+    purpose: str
+    description_html: str = Constrained(description="Sanitised.")
+    not_for: str
+    licence: str
+    fields: list[AnyField]
+    fixed: list[AnyField] = Constrained([], description="Fields that every case has its start value in.")
+    answer: AnyAnswerSetting
+    release: int | None = Constrained(description="None for a draft.")
+    records_inputs: bool
+    record_days: int = Constrained(RECORD_DAYS, description="For so many days it is kept, where it is.")
+    asks: Literal["live", "button"] = Constrained(
+        "live", description="Whether the page asks at each change, or when its visitor says so."
+    )
+    logo: PageLogo | None = None
+    parts: PageParts
+    ignored: list[str] = Constrained(description="Fields that the model makes no use of.")
+    folded: list[str] = Constrained(description="Where there are many fields, those that move answers the least.")
+    report: Report | None = Constrained(description="None without known cases.")
+    outcome: str | None = Constrained(description="The reference table's column of outcomes, if it has one.")
+    samples: list[Sample] = Constrained(description="Ready cases to press.")
+    usual: Usual | None = Constrained(None, description="None where answers are not explained.")
+    unconfirmed: list[str] = Constrained([], description="Of a draft: what was concluded and is not confirmed yet.")

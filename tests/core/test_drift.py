@@ -1,0 +1,58 @@
+"""Drift: counts of bins against counts of bins, and the mathematics behind it."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy.stats import chi2, chi2_contingency
+
+from plain_window.core.drift.bins import GAP, count_bins, field_bin, field_bins
+from plain_window.core.drift.distance import FEWEST_CASES, chi_square_above, drift_between
+from plain_window.core.fields import ChoiceField, NumberField, Option, YesNoField
+from plain_window.core.fields.kinds import Seen
+
+SEEN = Seen(low=10, high=30, usual_low=15, usual_high=25, counts=[5, 10, 10, 5])
+WALL = NumberField(name="wall", label="Wall", minimum=10, maximum=30, step=1, default=20, seen=SEEN)
+KILN = ChoiceField(
+    name="kiln", label="Kiln", default="gas", options=[Option(value=one, label=one) for one in ("gas", "wood")]
+)
+HANDLE = YesNoField(name="handle", label="Handle", no=0, yes=1, default=False)
+
+
+@given(st.floats(0, 400), st.integers(1, 200))
+def test_the_tail_of_chi_square_is_scipys(statistic, degrees):
+    assert chi_square_above(statistic, degrees) == pytest.approx(chi2.sf(statistic, degrees), rel=1e-9, abs=1e-14)
+
+
+@given(st.lists(st.tuples(st.integers(40, 400), st.integers(40, 400)), min_size=2, max_size=12))
+def test_where_every_bin_is_full_the_test_is_scipys(counts):
+    own, other = (dict(enumerate(column)) for column in zip(*counts, strict=True))
+    expected = chi2_contingency(np.array(counts).T, correction=False).pvalue
+    assert drift_between(own, other).p == pytest.approx(expected, rel=1e-9, abs=1e-14)
+
+
+def test_use_like_the_table_is_no_drift_and_use_from_elsewhere_is():
+    rng = np.random.default_rng(3)
+    table = count_bins(WALL, rng.uniform(10, 30, 2000))
+    alike = [drift_between(table, count_bins(WALL, rng.uniform(10, 30, 200)), n_tested=10) for _ in range(300)]
+    # One in a hundred over ten fields: of 300 tries hardly one.
+    assert sum(one.drifted for one in alike) <= 2
+    thick = drift_between(table, count_bins(WALL, rng.uniform(24, 40, 200)), n_tested=10)
+    assert thick.drifted
+    assert thick.distance > 0.6
+
+
+def test_of_few_cases_nothing_is_said_and_a_small_difference_is_no_matter():
+    few = drift_between({0: 500, 1: 500}, {0: FEWEST_CASES - 1})
+    assert (few.p, few.drifted) == (None, False)
+    small = drift_between({0: 50_000, 1: 50_000}, {0: 52_000, 1: 48_000})
+    assert small.p < 1e-6
+    assert not small.drifted
+
+
+def test_every_value_has_a_bin_with_a_name():
+    names = field_bins(WALL)
+    assert [field_bin(WALL, value) for value in (9, 10, 14.9, 15, 30, 31, None)] == [0, 1, 1, 2, 4, 5, GAP]
+    assert (names[0], names[1], names[-1]) == ("below 10", "10 to 15", "above 30")
+    assert [field_bin(KILN, value) for value in ("gas", "wood", "electric", None)] == [0, 1, 2, GAP]
+    assert [field_bins(HANDLE)[field_bin(HANDLE, value)] for value in (0, 1)] == ["no", "yes"]
