@@ -129,6 +129,7 @@ def _settings(demo: Demo, document: DemoDocument) -> tuple[dict[str, Any], dict[
         "target": told.target,
         "answer_kind": told.answer_kind,
         "numbers": told.numbers,
+        "dates": told.dates,
         "preparations": {name: one.model_dump(mode="json") for name, one in told.preparations.items()} or None,
     }
     if logo and logo["data"]:

@@ -48,7 +48,7 @@ KNOWN_NAMES = ("known.csv", "known.parquet", "known.xlsx", "known.jsonl", "known
 LOGO_NAMES = ("logo.png", "logo.jpg", "logo.webp")
 EXPECTED_NAMES = ("expected.csv", "expected.parquet", "expected.xlsx", "expected.jsonl")
 # Keys of demo.toml that are about bringing the demo in; all others are settings of its document.
-OWN_KEYS = ("slug", "target", "answer_kind", "numbers", "preparations")
+OWN_KEYS = ("slug", "target", "answer_kind", "numbers", "dates", "preparations")
 MAX_ZIP_ENTRIES = 1000
 # A picture among the samples: it travels with the demo's settings.
 MOST_SAMPLE_BYTES = 2 << 20
@@ -209,6 +209,7 @@ def _take_files(
         target=told.target,
         answer_kind=told.answer_kind,
         numbers=told.numbers,
+        dates=told.dates,
         preparations={name: one.model_dump(mode="json") for name, one in told.preparations.items()},
         labels=[line.strip() for line in labels.read_text("utf-8").splitlines() if line.strip()]
         if labels.exists()

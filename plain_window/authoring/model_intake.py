@@ -15,6 +15,7 @@ from ..core.contract.keeping import OpenedModel, Until
 from ..core.contract.model_facts import AnswerKind
 from ..core.documents import BACKGROUND_ROWS, TITLE_CHARACTERS, DemoChanges, DemoDocument, apply_changes
 from ..core.errors import Fault, MismatchFaults, ModelNotOpened
+from ..core.fields.calendars import Calendar
 from ..runners.client import RunnerFailed, RunnerUnavailable
 from ..store.database import advisory_lock
 from ..store.demos import create_demo, draft_of, drafts, find_demo, free_slug, live_releases, model_inspection
@@ -53,6 +54,8 @@ class ModelSubmission:
     answer_kind: AnswerKind | None = None
     # How the tables write numbers: "point" or "comma".
     numbers: Literal["point", "comma"] | None = None
+    # How dates were counted for the model.
+    dates: Calendar | None = None
     # By field, where they are not to be guessed.
     preparations: dict[str, dict[str, Any]] = field(default_factory=dict)
     title: str | None = None
@@ -66,6 +69,7 @@ class ModelSubmission:
         """The name of what a runner is to make of this: same files, same words, same runner."""
         prepared = json.dumps(self.preparations, sort_keys=True) if self.preparations else ""
         stated = [self.answer_kind or "", prepared, self.numbers or ""]
+        counted = [f"dates {self.dates}"] if self.dates else []
         return job_key(
             self.model_file,
             self.reference_file,
@@ -74,6 +78,7 @@ class ModelSubmission:
             self.preprocessor_file,
             self.known_file,
             *(stated if any(stated) else []),
+            *counted,
         )
 
     @property
@@ -217,6 +222,7 @@ def model_of(services: Services, submission: ModelSubmission) -> Model:
             answer_kind=submission.answer_kind,
             preparations=submission.preparations,
             numbers=submission.numbers,
+            dates=submission.dates,
         ),
         preprocessor=_path(files, submission.preprocessor_file),
         reference=_path(files, submission.reference_file),
@@ -239,6 +245,7 @@ def _opened(services: Services, job: RunnerJob, submission: ModelSubmission) -> 
         answer_kind=submission.answer_kind,
         preparations=submission.preparations,
         numbers=submission.numbers,
+        dates=submission.dates,
     )
     made = [_stored(services, content) if content else None for content in (opened.compiled, opened.kept_rows)]
     try:

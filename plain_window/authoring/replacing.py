@@ -129,6 +129,7 @@ def _merged(demo: Demo, before: Inspection, sent: Replacement) -> ModelSubmissio
         "labels": json.loads(model.labels) if model.labels else None,
         "answer_kind": before.told.answer_kind,
         "numbers": before.told.numbers,
+        "dates": before.told.dates,
         **sent.words,
     }
     inferred = {one.name: one for one in before.fields}

@@ -2,9 +2,9 @@
 
 from collections.abc import Mapping
 
-from ..core.answers import ClassAnswer, NumberAnswer
-from ..core.answers.kinds import AnyAnswer
-from ..core.drift.bins import ANSWER, answer_bin, binned_row, has_bins
+from ..core.answers import ClassAnswer, LabelsSetting, NumberAnswer, NumbersAnswer
+from ..core.answers.kinds import AnyAnswer, AnyAnswerSetting
+from ..core.drift.bins import APPLIES_FROM, binned_answer, binned_row, has_bins
 from ..core.fields import CheckedInputs
 from ..store.summaries import EnteredSummaries
 from .lookups import ServedDemo, Version
@@ -41,12 +41,10 @@ def count_entered(
     fields, setting = version.inspection.fields, version.inspection.answer
     # Held until the case stands: no text, no picture.
     values = {field.name: checked.values.get(field.name) for field in fields if has_bins(field)}
-    value = _value_of(answer)
+    answered = _values_of(answer, version.document.answer)
 
     def bins() -> Mapping[str, int]:
-        found = binned_row(fields, values)
-        at = None if value is None else answer_bin(setting, value)
-        return found if at is None else {**found, ANSWER: at}
+        return {**binned_row(fields, values), **binned_answer(setting, answered)}
 
     summaries.add(demo_id=demo.id, model_id=version.model_id, page_of=page_of, values=values, bins=bins)
 
@@ -64,8 +62,15 @@ def page_visitor(origin: str | None, address: str | None) -> str | None:
     return address if origin else None
 
 
-def _value_of(answer: AnyAnswer) -> str | float | None:
-    """What it is counted by: the likeliest class, whatever threshold it is said at, or the number."""
+def _values_of(answer: AnyAnswer, setting: AnyAnswerSetting) -> list[str | float | bool]:
+    """What it is counted by: the likeliest class, whatever its threshold, the numbers, or which labels apply."""
     if isinstance(answer, ClassAnswer):
-        return answer.probabilities[0].class_ if answer.probabilities else answer.class_
-    return answer.value if isinstance(answer, NumberAnswer) else None
+        return [answer.probabilities[0].class_ if answer.probabilities else answer.class_]
+    if isinstance(answer, NumberAnswer):
+        return [answer.value]
+    if isinstance(answer, NumbersAnswer):
+        return [one.value for one in answer.values]
+    assert isinstance(setting, LabelsSetting), "labels are answered where labels are asked for"
+    # Likeliest first in the answer; in the model's order here.
+    probabilities = {one.name: one.probability for one in answer.labels}
+    return [probabilities.get(label.name, 0.0) >= APPLIES_FROM for label in setting.labels]

@@ -6,7 +6,7 @@ import numpy as np
 
 from ..core.answers import ClassSetting, LabelsSetting, NumberSetting, NumbersSetting, make_answer
 from ..core.fields import AnyField, NumberField
-from ..core.fields.checking import number_text
+from ..core.fields.checking import field_number_text
 from ..core.report.answers import KnownAnswers
 from ..core.report.classes import class_figures
 from ..core.report.groups import group_figures
@@ -146,7 +146,7 @@ def _label(setting: LabelsSetting, answers: KnownAnswers, at: int) -> LabelRepor
 
 def _value_text(field: AnyField, value: Any) -> str:
     if field.kind == "number":
-        return f"{number_text(value)} {field.unit}".strip()
+        return f"{field_number_text(field, value)} {field.unit}".strip()
     if field.kind == "yes_no":
         return "yes" if value == field.yes else "no"
     if field.kind == "choice":

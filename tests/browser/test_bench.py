@@ -331,6 +331,30 @@ def test_many_fields_are_edited_at_once_fixed_and_undone_in_one_step(bench, pots
     assert {field["group"] for field in author.get(f"/api/v1/demos/{pots}").json()["fields"]} == {""}
 
 
+def test_a_click_on_a_part_of_the_page_opens_its_settings(bench):
+    go(bench, "Inputs")
+    page = shown(bench)
+    page.get_by_role("button", name="Show the answer").first.click()
+    page.locator("#contributions-heading").click()
+    bench.wait_for_url("**/answer")
+    expect(bench.get_by_role("group", name="On the page")).to_be_in_viewport()
+    page.get_by_role("heading", name="Pots that dry").click()
+    bench.wait_for_url("**/share")
+    expect(bench.get_by_label("Title", exact=True)).to_be_in_viewport()
+    # Whoever only tries a control is not led away.
+    page.get_by_role("textbox", name="Days").click()
+    assert bench.url.endswith("/share")
+    page.locator("[data-field=days]").click(position={"x": 2, "y": 2})
+    bench.wait_for_url("**/inputs")
+    expect(bench.get_by_role("button", name="More of Days")).to_have_attribute("aria-expanded", "true")
+    # There a control opens its own line.
+    page.get_by_role("textbox", name="Wall").click()
+    expect(bench.get_by_role("button", name="More of Wall")).to_have_attribute("aria-expanded", "true")
+    bench.get_by_role("button", name="More of Wall").click()
+    expect(bench.get_by_role("button", name="More of Wall")).to_have_attribute("aria-expanded", "false")
+    assert violations(bench) == []
+
+
 def test_keys_lead_to_places_ask_and_are_listed(bench):
     bench.keyboard.press("2")
     bench.wait_for_url("**/inputs")

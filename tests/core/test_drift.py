@@ -6,7 +6,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.stats import chi2, chi2_contingency
 
-from plain_window.core.drift.bins import GAP, count_bins, field_bin, field_bins
+from plain_window.core.answers import ClassSetting, LabelsSetting, NumberSetting, NumbersSetting
+from plain_window.core.answers.kinds import ClassWording, LabelWording
+from plain_window.core.drift.bins import (
+    GAP,
+    answered_values,
+    binned_answer,
+    binned_row,
+    count_bins,
+    field_bin,
+    field_bins,
+)
 from plain_window.core.drift.distance import FEWEST_CASES, chi_square_above, drift_between
 from plain_window.core.fields import ChoiceField, NumberField, Option, YesNoField
 from plain_window.core.fields.kinds import Seen
@@ -56,3 +66,40 @@ def test_every_value_has_a_bin_with_a_name():
     assert (names[0], names[1], names[-1]) == ("below 10", "10 to 15", "above 30")
     assert [field_bin(KILN, value) for value in ("gas", "wood", "electric", None)] == [0, 1, 2, GAP]
     assert [field_bins(HANDLE)[field_bin(HANDLE, value)] for value in (0, 1)] == ["no", "yes"]
+
+
+def test_bins_of_dates_are_named_by_dates_and_neighbours_differ():
+    seen = Seen(low=20454, high=20754, usual_low=20500, usual_high=20700, counts=[1, 1, 1])
+    dated = WALL.model_copy(update={"seen": seen, "calendar": "days"})
+    assert field_bins(dated)[1] == "2026-01-01 to 2026-04-11"
+    plain = dated.model_copy(update={"calendar": ""})
+    assert field_bins(plain)[1:4] == ["20454 to 20554", "20554 to 20654", "20654 to 20754"]
+    narrow = seen.model_copy(update={"low": 0.001, "high": 0.004})
+    assert field_bins(plain.model_copy(update={"seen": narrow}))[2] == "0.002 to 0.003"
+
+
+def words(kind, *names):
+    return [kind(name=one, label=one, headline=one) for one in names]
+
+
+@pytest.mark.parametrize(
+    ("setting", "outputs", "bins"),
+    [
+        (ClassSetting(classes=words(ClassWording, "cracks", "sound")), [0.3, 0.7], {"": 1}),
+        (NumberSetting(low=0, high=20), [10.0], {"": 11}),
+        (NumberSetting(), [10.0], {}),
+        (
+            NumbersSetting(values=[NumberSetting(name="kwh", low=0, high=20), NumberSetting(name="hours")]),
+            [-1.0, 5.0],
+            {"\x1fkwh": 0},
+        ),
+        (LabelsSetting(labels=words(LabelWording, "crack", "pinhole")), [0.5, 0.4], {"\x1fcrack": 1, "\x1fpinhole": 0}),
+    ],
+)
+def test_each_part_of_an_answer_falls_into_a_bin_of_its_own(setting, outputs, bins):
+    assert binned_answer(setting, answered_values(setting, outputs)) == bins
+
+
+def test_a_feature_cannot_pass_for_an_answer():
+    named = [WALL.model_copy(update={"name": name}) for name in ("", "\x1fkwh", "wall")]
+    assert binned_row(named, dict.fromkeys(("", "\x1fkwh", "wall"), 12)) == {"wall": 1}

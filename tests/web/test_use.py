@@ -104,7 +104,7 @@ def test_cases_unlike_the_table_are_found_without_keeping_any(author, visitor, f
     # The author's own tries do not count.
     ask_all(author, firing, [{**row, "peak": 900} for row in rows[:40]])
     usual = drift(author, firing, 80)
-    assert [one["drifted"] for one in [*usual["fields"], usual["answer"]]] == [False] * 5
+    assert [one["drifted"] for one in [*usual["fields"], *usual["answers"]]] == [False] * 5
     ask_all(visitor, firing, [{**row, "peak": 1400.0 + at} for at, row in enumerate(rows)])
     found = drift(author, firing, 160)
     first = found["fields"][0]

@@ -2033,7 +2033,7 @@ export interface components {
         };
         /**
          * DriftEntry
-         * @description One field, or the answer.
+         * @description One field, or the answer, or one of several.
          */
         DriftEntry: {
             /**
@@ -2088,7 +2088,11 @@ export interface components {
             level: number;
             /** Fields */
             fields: components["schemas"]["DriftEntry"][];
-            answer: components["schemas"]["DriftEntry"] | null;
+            /**
+             * Answers
+             * @description The answer, or each of several. None without a scale.
+             */
+            answers: components["schemas"]["DriftEntry"][];
             /**
              * Not Counted
              * @description Fields whose values have no bins: texts, pictures, drawings.
@@ -2391,6 +2395,11 @@ export interface components {
              * @default null
              */
             direction?: ("any" | "up" | "down") | null;
+            /**
+             * Calendar
+             * @default null
+             */
+            calendar?: string | null;
             /**
              * Preparation
              * @default null
@@ -3151,6 +3160,12 @@ export interface components {
              */
             numbers?: ("1,234.5" | "1.234,5") | null;
             /**
+             * Dates
+             * @description How dates were counted for the model, where the tables hold them as dates.
+             * @default null
+             */
+            dates?: ("days" | "ordinal" | "spreadsheet" | "seconds" | "milliseconds" | "microseconds" | "nanoseconds") | null;
+            /**
              * Title
              * @default null
              */
@@ -3235,6 +3250,11 @@ export interface components {
              * @default null
              */
             numbers?: ("1,234.5" | "1.234,5") | null;
+            /**
+             * Dates
+             * @default null
+             */
+            dates?: ("days" | "ordinal" | "spreadsheet" | "seconds" | "milliseconds" | "microseconds" | "nanoseconds") | null;
             /**
              * Title
              * @default null
@@ -3394,6 +3414,12 @@ export interface components {
              * @enum {string}
              */
             direction?: "any" | "up" | "down";
+            /**
+             * Calendar
+             * @description The number stands for a date, counted in this way; it is read and entered as a date.
+             * @default
+             */
+            calendar?: "" | ("days" | "ordinal" | "spreadsheet" | "seconds" | "milliseconds" | "microseconds" | "nanoseconds");
         };
         /**
          * NumberReport

@@ -1,7 +1,8 @@
 /** What stands in the form: a pure reducer. Numbers are kept as typed, so that "1." and "" are not rewritten. */
 import type { Field, FieldProblem, Inputs, InputValue, NumberField } from '../api/client'
 import { isPicture, WHOLE } from '../api/picture'
-import { numberText } from './format'
+import { isoOf, numberOfIso } from './calendars'
+import { fieldNumberText, numberText } from './format'
 import { entryText, parseNumber, readings, signsOf } from './numbers'
 
 /** How whoever sits here writes numbers. */
@@ -30,14 +31,19 @@ export function defaultValues(fields: Field[]): FormValues {
 
 /** Inputs as the form holds them. */
 export function formOf(fields: Field[], inputs: Inputs): FormValues {
-  const kinds = new Map(fields.map((field) => [field.name, field.kind]))
+  const byName = new Map(fields.map((field) => [field.name, field]))
   return Object.fromEntries(
-    Object.entries(inputs).map(([name, value]) => [name, formValue(value, kinds.get(name))]),
+    Object.entries(inputs).map(([name, value]) => [name, formValue(value, byName.get(name))]),
   )
 }
 
-function formValue(value: InputValue, kind: Field['kind'] | undefined): InputValue {
-  if (typeof value === 'number' && kind === 'number') return entryText(value, SIGNS)
+/** A number as it is put into its field's control. */
+export function fieldEntry({ calendar }: Pick<NumberField, 'calendar'>, value: number): string {
+  return (calendar && isoOf(value, calendar)) || entryText(value, SIGNS)
+}
+
+function formValue(value: InputValue, field: Field | undefined): InputValue {
+  if (typeof value === 'number' && field?.kind === 'number') return fieldEntry(field, value)
   // A sample says where its picture is; nothing of that is cut out yet.
   return isPicture(value) ? { ...value, cut: value.cut ?? WHOLE, turn: value.turn ?? 0 } : value
 }
@@ -54,7 +60,7 @@ export function followDefaults(values: FormValues, before: Field[], after: Field
 function defaultValue(field: Field): InputValue {
   switch (field.kind) {
     case 'number':
-      return field.default === null ? null : entryText(field.default, SIGNS)
+      return field.default === null ? null : fieldEntry(field, field.default)
     case 'text':
       return field.default ?? ''
     default:
@@ -87,8 +93,9 @@ export function readForm(fields: Field[], values: FormValues): ReadForm {
   return faults.length ? { ok: false, faults } : { ok: true, inputs }
 }
 
-/** A number as it was typed, with or without its unit; null if it is none. */
-export function readNumber(field: Pick<NumberField, 'unit'>, text: string): number | null {
+/** A number as it was typed, with or without its unit, or a date; null if it is none. */
+export function readNumber(field: Pick<NumberField, 'unit' | 'calendar'>, text: string): number | null {
+  if (field.calendar) return numberOfIso(text, field.calendar)
   return parseNumber(withoutUnit(field, text), SIGNS)
 }
 
@@ -125,6 +132,6 @@ function emptyMessage(field: Field): string {
 }
 
 function numberMessage(field: Extract<Field, { kind: 'number' }>, text: string): string {
-  const range = `a number, usually from ${numberText(field.minimum)} to ${numberText(field.maximum)}`
+  const range = `a ${field.calendar ? 'date' : 'number'}, usually from ${fieldNumberText(field, field.minimum)} to ${fieldNumberText(field, field.maximum)}`
   return text.trim() === '' ? `${field.label} is empty. Type ${range}.` : `${field.label} must be ${range}. You typed “${text}”.`
 }

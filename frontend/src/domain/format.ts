@@ -1,5 +1,6 @@
 /** Numbers and values as a visitor reads them. */
 import type { Field, InputValue, NumberField } from '../api/client'
+import { dateWords } from './calendars'
 
 /** A number without trailing zeros or an exponent, as one would type it. */
 export function numberText(value: number): string {
@@ -7,7 +8,9 @@ export function numberText(value: number): string {
 }
 
 /** A field's number with no more digits than its range makes sense of: 0.3333 mm of a range of 10, never 0.333333333333. */
-function fieldNumberText(field: Pick<NumberField, 'step' | 'minimum' | 'maximum'>, value: number): string {
+export function fieldNumberText(field: Pick<NumberField, 'step' | 'minimum' | 'maximum' | 'calendar'>, value: number): string {
+  const date = field.calendar ? dateWords(value, field.calendar) : null
+  if (date) return date
   const own = decimalsOf(field.step)
   const range = field.maximum - field.minimum
   const fine = range > 0 ? Math.max(0, Math.ceil(3 - Math.log10(range))) : own

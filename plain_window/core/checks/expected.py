@@ -201,6 +201,9 @@ def _entered(field: AnyField, value: Value) -> Value:
             return True
         if value in (field.no, str(field.no)):
             return False
+    if isinstance(field, NumberField) and field.calendar and isinstance(value, str):
+        # As tables write them, perhaps with a time of day.
+        return value.strip()[: len("2026-03-01")]
     if isinstance(field, NumberField) and isinstance(value, str):
         # One cell that is no number leaves all of its column as words.
         with contextlib.suppress(ValueError):

@@ -6,6 +6,7 @@ from pydantic import BaseModel
 
 from ..answers import AnyAnswerSetting
 from ..fields import AnyField
+from ..fields.calendars import Calendar
 from ..fields.columns import Column
 from ..pictures.settings import Preparation
 from ..trust.evidence import Evidence
@@ -92,6 +93,7 @@ class Told(BaseModel):
     answer_kind: Literal["class", "number", "numbers", "labels"] | None = None
     preparations: dict[str, Preparation] = {}
     numbers: Literal["point", "comma"] | None = None
+    dates: Calendar | None = None
 
 
 class Inspection(BaseModel):

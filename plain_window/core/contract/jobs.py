@@ -6,6 +6,7 @@ from typing import Any, Literal
 
 import msgspec
 
+from ..fields.calendars import Calendar
 from .model_facts import AnswerKind, ModelFacts
 
 __all__ = ["Handover", "OpenFile", "ReadTable", "RunnerJob", "ServeCompiled", "ServeOriginal", "job_key"]
@@ -25,6 +26,8 @@ class OpenFile(_Part, tag="open", frozen=True):
     preparations: dict[str, dict[str, Any]] = {}
     # How the tables write numbers, where that cannot be told.
     numbers: Literal["point", "comma"] | None = None
+    # How the training script counted dates, where the tables hold them as dates.
+    dates: Calendar | None = None
 
 
 class ServeCompiled(_Part, tag="compiled", frozen=True):

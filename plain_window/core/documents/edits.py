@@ -65,6 +65,7 @@ class FieldChanges(BaseModel):
     changeable: bool | None = None
     hidden: bool | None = None
     direction: Literal["any", "up", "down"] | None = None
+    calendar: str | None = None
     preparation: dict[str, Any] | None = None
     behind: Annotated[list[int], Constrained(max_length=4)] | None = None
     line_width: float | None = None

@@ -7,6 +7,7 @@ from pydantic import ValidationError
 
 from ..errors import Fault
 from ..fields import AnyField, ChoiceField, DrawingField, NumberField, PictureField, TextField, YesNoField
+from ..fields.dated import as_date
 from .faults import faults_of
 
 __all__ = ["changed_fields"]
@@ -74,6 +75,12 @@ def _changed_field(field: AnyField, wanted: dict[str, Any], faults: list[Fault])
     except ValidationError as error:
         faults.extend(faults_of(error, prefix=f"{path}."))
         return field
+    if isinstance(changed, NumberField) and changed.calendar and changed.calendar != getattr(field, "calendar", ""):
+        try:
+            changed = as_date(changed, changed.calendar)
+        except ValueError as error:
+            faults.append(Fault(f"{path}.calendar", f"`{field.name}` has {error}, which is no date counted that way."))
+            return field
     faults.extend(Fault(f"{path}.{key}", message) for key, message in _contradictions(field, changed))
     return _with_counts(field, changed)
 

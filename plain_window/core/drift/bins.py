@@ -4,19 +4,25 @@ Needs no NumPy: visitors' cases are counted where they are answered.
 """
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import Any
 
-from ..answers import ClassSetting, NumberSetting
-from ..answers.kinds import AnyAnswerSetting
+from ..answers import ClassSetting, LabelsSetting, NumberSetting, NumbersSetting
+from ..answers.kinds import AnyAnswerSetting, LabelWording
 from ..fields import ChoiceField, NumberField, YesNoField
+from ..fields.calendars import date_text
+from ..fields.checking import number_text
 from ..fields.kinds import AnyField
 
 __all__ = [
     "ANSWER",
     "GAP",
+    "AnswerPart",
     "answer_bin",
     "answer_bins",
+    "answer_parts",
+    "answered_values",
+    "binned_answer",
     "binned_row",
     "count_bins",
     "field_bin",
@@ -28,7 +34,12 @@ __all__ = [
 GAP = -1
 # Stands for the answer where fields go by their names; none has this one.
 ANSWER = ""
+# Before the name of one of several answers: no feature's name has this sign.
+ANSWER_PART = "\x1f"
 ANSWER_BINS = 20
+APPLIES_FROM = 0.5
+
+AnswerPart = ClassSetting | NumberSetting | LabelWording
 
 
 def has_bins(field: AnyField) -> bool:
@@ -50,8 +61,13 @@ def field_bins(field: AnyField) -> list[str]:
         As it was inferred: what an author renames or reorders moves no bin.
     """
     if isinstance(field, NumberField):
-        low, high, n_bins = field.seen.low, field.seen.high, len(field.seen.counts)
-        return _number_bins(low, high, n_bins)
+        calendar = field.calendar
+        return _number_bins(
+            field.seen.low,
+            field.seen.high,
+            len(field.seen.counts),
+            text_of=(lambda value: date_text(value, calendar)) if calendar else None,
+        )
     if isinstance(field, ChoiceField):
         return [*(str(option.value) for option in field.options), "other"]
     if isinstance(field, YesNoField):
@@ -79,35 +95,88 @@ def field_bin(field: AnyField, value: Any) -> int | None:
     return None
 
 
-def answer_bins(setting: AnyAnswerSetting) -> list[str]:
-    """The names of an answer's bins; empty for several answers at once, and for a number without a scale.
+def answer_parts(setting: AnyAnswerSetting) -> dict[str, AnswerPart]:
+    """What of an answer is counted, by the name it is counted under: itself, or each of several numbers or labels.
 
     Parameters
     ----------
     setting : answer setting
         As it was inferred.
     """
-    if isinstance(setting, ClassSetting):
-        return [wording.name for wording in setting.classes]
-    if isinstance(setting, NumberSetting) and setting.low is not None and setting.high is not None:
-        return _number_bins(setting.low, setting.high, ANSWER_BINS)
-    return []
+    if isinstance(setting, NumbersSetting):
+        return {f"{ANSWER_PART}{value.name}": value for value in setting.values}
+    if isinstance(setting, LabelsSetting):
+        return {f"{ANSWER_PART}{label.name}": label for label in setting.labels}
+    return {ANSWER: setting}
 
 
-def answer_bin(setting: AnyAnswerSetting, value: str | float) -> int | None:
-    """The bin of an answer; None where it has none.
+def answer_bins(part: AnswerPart) -> list[str]:
+    """The names of the bins of a part of the answer; empty for a number without a scale.
+
+    Parameters
+    ----------
+    part : answer setting, or label
+        As it was inferred.
+    """
+    if isinstance(part, ClassSetting):
+        return [wording.name for wording in part.classes]
+    if isinstance(part, LabelWording):
+        return ["does not apply", "applies"]
+    return [] if part.low is None or part.high is None else _number_bins(part.low, part.high, ANSWER_BINS)
+
+
+def answer_bin(part: AnswerPart, value: str | float | bool) -> int | None:
+    """The bin of a part of the answer; None where it has none.
+
+    Parameters
+    ----------
+    part : answer setting, or label
+    value : str, float or bool
+        The class by its name, the number, or whether the label applies.
+    """
+    if isinstance(part, ClassSetting):
+        return next((at for at, wording in enumerate(part.classes) if wording.name == value), None)
+    if isinstance(part, LabelWording):
+        return int(bool(value))
+    if part.low is None or part.high is None:
+        return None
+    return _number_bin(float(value), part.low, part.high, ANSWER_BINS)
+
+
+def answered_values(setting: AnyAnswerSetting, outputs: Sequence[float]) -> list[str | float | bool]:
+    """What an answer is counted by, a value a part.
+
+    The likeliest class, whatever threshold it is said at, and labels from one half on: thresholds change from release
+    to release.
 
     Parameters
     ----------
     setting : answer setting
-    value : str or float
-        The class by its name, or the number.
+        As it was inferred.
+    outputs : sequence of float, shape (n_outputs,)
     """
     if isinstance(setting, ClassSetting):
-        return next((at for at, wording in enumerate(setting.classes) if wording.name == value), None)
-    if isinstance(setting, NumberSetting) and setting.low is not None and setting.high is not None:
-        return _number_bin(float(value), setting.low, setting.high, ANSWER_BINS)
-    return None
+        return [setting.classes[max(range(len(outputs)), key=outputs.__getitem__)].name]
+    if isinstance(setting, LabelsSetting):
+        return [value >= APPLIES_FROM for value in outputs]
+    return list(outputs)
+
+
+def binned_answer(setting: AnyAnswerSetting, values: Sequence[str | float | bool]) -> dict[str, int]:
+    """The bin of each part of an answer that has some.
+
+    Parameters
+    ----------
+    setting : answer setting
+        As it was inferred.
+    values : sequence of str, float or bool
+        A value a part.
+    """
+    found = (
+        (name, answer_bin(part, value))
+        for (name, part), value in zip(answer_parts(setting).items(), values, strict=True)
+    )
+    return {name: at for name, at in found if at is not None}
 
 
 def binned_row(fields: Iterable[AnyField], values: Mapping[str, Any]) -> dict[str, int]:
@@ -120,7 +189,7 @@ def binned_row(fields: Iterable[AnyField], values: Mapping[str, Any]) -> dict[st
         As the model knows them.
     """
     found = ((field.name, field_bin(field, values.get(field.name))) for field in fields if field.name in values)
-    return {name: at for name, at in found if at is not None and name != ANSWER}
+    return {name: at for name, at in found if at is not None and name != ANSWER and not name.startswith(ANSWER_PART)}
 
 
 def count_bins(field: AnyField, values: Iterable[Any]) -> dict[int, int]:
@@ -139,11 +208,13 @@ def count_bins(field: AnyField, values: Iterable[Any]) -> dict[int, int]:
     return counts
 
 
-def _number_bins(low: float, high: float, n_bins: int) -> list[str]:
-    """Below, the bins between, above."""
+def _number_bins(low: float, high: float, n_bins: int, *, text_of: Callable[[float], str] | None = None) -> list[str]:
+    """Below, the bins between, above; with so many digits that neighbours differ."""
     width = (high - low) / max(1, n_bins)
-    between = [f"{low + at * width:.4g} to {low + (at + 1) * width:.4g}" for at in range(n_bins)]
-    return [f"below {low:.4g}", *between, f"above {high:.4g}"]
+    decimals = max(0, 1 - math.floor(math.log10(width))) if width > 0 else 2
+    text = text_of or (lambda value: number_text(round(value, decimals)))
+    between = [f"{text(low + at * width)} to {text(low + (at + 1) * width)}" for at in range(n_bins)]
+    return [f"below {text(low)}", *between, f"above {text(high)}"]
 
 
 def _number_bin(value: float, low: float, high: float, n_bins: int) -> int:

@@ -1,5 +1,6 @@
 """A visitor's values against the fields: every fault at once, and what is unusual as notes."""
 
+import datetime as dt
 import difflib
 import functools
 import math
@@ -9,10 +10,11 @@ from typing import Any, Literal, NamedTuple
 from pydantic import BaseModel
 
 from ..errors import MOST_NAMED, Fault, InputFaults
+from .calendars import date_text, number_of_date
 from .kinds import AnyField, ChoiceField, DrawingField, NumberField, PictureField, Scalar, TextField, YesNoField
 from .pictures import NotAccepted, check_picture
 
-__all__ = ["CheckedInputs", "Note", "check_inputs", "number_text"]
+__all__ = ["CheckedInputs", "Note", "check_inputs", "field_number_text", "number_text"]
 
 # What came is quoted back to the visitor; no more of it than fits in a sentence.
 QUOTED_CHARACTERS = 60
@@ -140,6 +142,11 @@ def _check_value(field: AnyField, entered: Any) -> tuple[Scalar | None, str]:
 
 
 def _check_number(field: NumberField, entered: Any) -> tuple[float, str]:
+    if field.calendar and isinstance(entered, str):
+        try:
+            entered = number_of_date(dt.date.fromisoformat(entered.strip()), field.calendar)
+        except ValueError:
+            raise NotAccepted(f"must be a date. You gave {_quoted(entered)}. {_wanted(field)}") from None
     # bool is an int to Python, but nobody who sends `true` for a number means 1.
     if isinstance(entered, bool) or not isinstance(entered, int | float):
         raise NotAccepted(f"must be a number. You gave {_quoted(entered)}. {_wanted(field)}")
@@ -153,11 +160,12 @@ def _check_number(field: NumberField, entered: Any) -> tuple[float, str]:
     low, high = _control_ends(seen.low, seen.high, field.step)
     if low <= value <= high:
         return value, ""
-    side = "below" if value < seen.low else "above"
+    side = ("before" if field.calendar else "below") if value < seen.low else ("after" if field.calendar else "above")
     unit = f" {field.unit}" if field.unit else ""
     return value, (
-        f"{field.label} {number_text(value)}{unit} is {side} everything in the author's table "
-        f"({number_text(seen.low)} to {number_text(seen.high)}{unit}). Take the answer with care."
+        f"{field.label} {field_number_text(field, value)}{unit} is {side} everything in the author's table "
+        f"({field_number_text(field, seen.low)} to {field_number_text(field, seen.high)}{unit}). "
+        "Take the answer with care."
     )
 
 
@@ -225,7 +233,7 @@ def _wanted(field: AnyField) -> str:
     """What would be accepted, as a sentence."""
     if isinstance(field, NumberField):
         example = field.default if field.default is not None else field.seen.low
-        return f"Try {number_text(example)}."
+        return f"Try {field_number_text(field, example)}."
     if isinstance(field, ChoiceField):
         names = [_quoted(option.value) for option in field.options]
         more = f" and {len(names) - NAMED_OPTIONS} more" if len(names) > NAMED_OPTIONS else ""
@@ -262,3 +270,14 @@ def number_text(value: float) -> str:
     if math.isfinite(value) and value == int(value) and abs(value) < 1e15:
         return str(int(value))
     return f"{value:.6g}"
+
+
+def field_number_text(field: NumberField, value: float) -> str:
+    """A field's number without its unit; a date where it stands for one.
+
+    Parameters
+    ----------
+    field : NumberField
+    value : float
+    """
+    return date_text(value, field.calendar) if field.calendar else number_text(value)

@@ -13,6 +13,7 @@ import pandas as pd
 from pandas.api import types as dtypes
 
 from ..errors import Fault, MismatchFaults
+from .calendars import SAY_HOW_COUNTED
 from .columns import Column, ColumnUse
 from .kinds import AnyField, ChoiceField, NumberField, Option, Scalar, Seen, TextField, YesNoField
 
@@ -180,7 +181,7 @@ def _misfit(series: pd.Series, name: str, use: ColumnUse) -> str:
     if known.empty:
         return f"Column `{name}` of the reference table is empty. Upload a table with values in it."
     if dtypes.is_datetime64_any_dtype(series) or dtypes.is_timedelta64_dtype(series):
-        return f"Column `{name}` holds dates or times, which have no field yet. Turn it into numbers before training."
+        return f"Column `{name}` holds dates or times, which the model takes as numbers. {SAY_HOW_COUNTED}"
     is_text = not dtypes.is_numeric_dtype(known) and known.map(lambda value: isinstance(value, str)).any()
     if is_text and use.wants != "text":
         readable = pd.to_numeric(known.astype(str), errors="coerce")

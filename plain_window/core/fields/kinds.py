@@ -6,6 +6,7 @@ from pydantic import BaseModel, ConfigDict
 from pydantic import Field as Constrained
 
 from ..pictures.settings import WHITE, Colour, Preparation
+from .calendars import Calendar
 
 __all__ = [
     "AnyField",
@@ -66,6 +67,9 @@ class NumberField(_Field):
     seen: Seen
     direction: Literal["any", "up", "down"] = Constrained(
         "any", description="Which way a visitor could change it: drying can go on, but not be taken back."
+    )
+    calendar: Literal[""] | Calendar = Constrained(
+        "", description="The number stands for a date, counted in this way; it is read and entered as a date."
     )
 
 

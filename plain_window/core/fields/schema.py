@@ -4,10 +4,12 @@ from collections.abc import Sequence
 from typing import Any
 
 from ..pictures.settings import GivenPicture
-from .checking import number_text
+from .checking import field_number_text, number_text
 from .kinds import AnyField, ChoiceField, DrawingField, NumberField, PictureField, Scalar, TextField, YesNoField
 
 __all__ = ["inputs_schema"]
+
+DATE = r"^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$"
 
 
 def inputs_schema(fields: Sequence[AnyField], *, title: str) -> dict[str, Any]:
@@ -48,11 +50,15 @@ def _description(field: AnyField) -> str:
     parts = [field.help]
     if isinstance(field, NumberField):
         unit = f" {field.unit}" if field.unit else ""
-        parts.append(f"Seen from {number_text(field.seen.low)} to {number_text(field.seen.high)}{unit}.")
+        low, high = (field_number_text(field, value) for value in (field.seen.low, field.seen.high))
+        parts.append(f"Seen from {low} to {high}{unit}.")
     return " ".join(part for part in parts if part)
 
 
 def _value_schema(field: AnyField) -> dict[str, Any]:
+    if isinstance(field, NumberField) and field.calendar:
+        date = {"type": "string", "format": "date", "pattern": DATE}
+        return {"anyOf": [date, {"type": "number"}, *([{"type": "null"}] if field.optional else [])]}
     if isinstance(field, NumberField):
         return {"type": ["number", "null"] if field.optional else "number"}
     if isinstance(field, PictureField | DrawingField):

@@ -1,7 +1,5 @@
 """Model and table together: columns, fields, answer, or what does not fit."""
 
-import re
-
 import numpy as np
 import pandas as pd
 from pandas.api import types as dtypes
@@ -9,23 +7,24 @@ from pandas.api import types as dtypes
 from ..answers import ClassSetting
 from ..contract.inspection import Found, Inspection, Question
 from ..errors import Fault, MismatchFaults, ModelFailed
+from ..fields.calendars import SAY_HOW_COUNTED, Calendar
 from ..fields.columns import Column, ColumnUse
 from ..fields.inference import columns_of, infer_fields, match_columns
 from ..formats.adapter import ModelAdapter
 from ..formats.model_table import model_table
 from ..formats.sklearn.adapter import class_name
 from ..plan.plan import Plan
+from ..tables.dates import looks_like_dates
 from ..tables.reading import TableRead
 from .answer_kind import AnswerKind, settle_kind
 from .answer_setting import AnswerPut, Truth, put_answer
 from .column_order import OrderFit, compare_orders
 from .compiling import compile_and_prove
+from .dated_columns import count_dates, with_dates
 from .outcomes import as_numbers, class_places, find_outcome_columns, in_order_of_outputs, named_targets
 from .row_sampling import plain_value
 
 __all__ = ["inspect_model", "plain_row"]
-
-DATE = re.compile(r"\d{4}[-/.]\d{1,2}[-/.]\d{1,2}|\d{1,2}[-/.]\d{1,2}[-/.]\d{2,4}")
 
 # Reference rows the model is asked about before it is taken: enough to meet every option, quick for slow models.
 TRIAL_ROWS = 200
@@ -45,6 +44,7 @@ def inspect_model(
     labels: list[str] | None = None,
     known_cases: TableRead | pd.DataFrame | None = None,
     kind: AnswerKind | None = None,
+    dates: Calendar | None = None,
 ) -> tuple[Inspection, Plan | None]:
     """Match a model with its reference table, infer the demo's fields and answer, and compile it if that is possible.
 
@@ -62,6 +62,8 @@ def inspect_model(
         Known cases, which may have the outcome where the reference table does not.
     kind : str, optional
         The kind of answer, where the author knows better than what is concluded.
+    dates : str, optional
+        How the training script counted the dates that the tables hold.
 
     Returns
     -------
@@ -86,12 +88,13 @@ def inspect_model(
     dropped = model.dropped_columns(names)
     used = [name for name in names if name not in dropped]
     uses = model.column_uses(names)
-    table = _settled_words(read, used, uses, targets, found)
+    dated = {name for name in used if looks_like_dates(table[name])}
+    table = _settled_words(read, used, uses, targets, found, dates)
     if isinstance(known_cases, TableRead):
         there = set(known_cases.table.columns)
-        known = _settled_words(known_cases, [name for name in used if name in there], uses, targets, found)
+        known = _settled_words(known_cases, [name for name in used if name in there], uses, targets, found, dates)
     # Kinds first: asking the model about a table that does not fit would only give its own, obscurer words for it.
-    fields = infer_fields(table, used, uses, takes_gaps=False)
+    fields = with_dates(infer_fields(table, used, uses, takes_gaps=False), dated, dates)
     columns = columns_of(table, used)
     outputs = _trial(model, columns, table)
     found, notes = settle_kind(found, outputs, kind)
@@ -138,7 +141,12 @@ def _without_row_numbers(read: TableRead, found: Found) -> pd.DataFrame:
 
 
 def _settled_words(
-    read: TableRead, names: list[str], uses: dict[str, ColumnUse], targets: list[str], found: Found
+    read: TableRead,
+    names: list[str],
+    uses: dict[str, ColumnUse],
+    targets: list[str],
+    found: Found,
+    dates: Calendar | None,
 ) -> pd.DataFrame:
     """The table with numbers where the model takes numbers, and words where it knows words.
 
@@ -154,6 +162,9 @@ def _settled_words(
             read.as_written[name] = read.table[name].map(lambda value: class_name(value) if pd.notna(value) else None)
     known_words += [name for name in targets if name in read.as_written and _are_classes(read.as_written[name], found)]
     read.table = read.for_words(known_words)
+    undated = count_dates(read, [name for name in names if name not in known_words], uses, dates)
+    if undated:
+        raise MismatchFaults(undated)
     others = [name for name in [*names, *targets] if name not in known_words]
     read.refuse_doubtful(others)
     faults = [
@@ -303,10 +314,10 @@ def _asked_of(model: ModelAdapter, rows: pd.DataFrame) -> np.ndarray:
             except ModelFailed:
                 pass
         dates = _date_columns(rows)
-        message = f"{error} This came up with the first rows of the reference table. " + (
-            f"{dates} Dates have no field yet: turn them into numbers, as your training script did."
+        message = (
+            f"{dates} The model could not answer rows with them. {SAY_HOW_COUNTED}"
             if dates
-            else "Was the model trained on such rows?"
+            else f"{error} This came up with the first rows of the reference table. Was the model trained on such rows?"
         )
         raise MismatchFaults([Fault(None, message)]) from error
 
@@ -315,8 +326,8 @@ def _date_columns(rows: pd.DataFrame) -> str:
     """Which columns hold dates, as a sentence; empty if none does."""
     for name in rows.columns:
         known = rows[name].dropna()
-        if len(known) and known.map(lambda value: isinstance(value, str) and bool(DATE.match(value))).all():
-            return f'Column `{name}` holds dates ("{known.iloc[0][:40]}").'
+        if looks_like_dates(rows[name]):
+            return f'Column `{name}` holds dates ("{str(known.iloc[0])[:40]}").'
     return ""
 
 

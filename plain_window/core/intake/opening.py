@@ -74,6 +74,7 @@ def _of_table(
         kind=told.answer_kind,
         target=told.target,
         labels=told.labels,
+        dates=told.dates,
     )
     content = compiled = None
     if plan is not None:

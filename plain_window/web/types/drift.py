@@ -17,7 +17,7 @@ class DriftBin(BaseModel):
 
 
 class DriftEntry(BaseModel):
-    """One field, or the answer."""
+    """One field, or the answer, or one of several."""
 
     field: str | None = Constrained(description="None for the answer.")
     label: str
@@ -40,5 +40,5 @@ class DriftReport(BaseModel):
     weeks: int
     level: float = Constrained(description="Below this chance, over all tests together, it is said to have drifted.")
     fields: list[DriftEntry]
-    answer: DriftEntry | None
+    answers: list[DriftEntry] = Constrained(description="The answer, or each of several. None without a scale.")
     not_counted: list[str] = Constrained(description="Fields whose values have no bins: texts, pictures, drawings.")

@@ -5,6 +5,8 @@ from typing import Annotated, Literal
 from pydantic import BaseModel
 from pydantic import Field as Constrained
 
+from ...core.fields.calendars import Calendar
+
 __all__ = ["FolderPart", "NewDemo", "NewParts"]
 
 _FilePart = Annotated[str, Constrained(json_schema_extra={"contentMediaType": "application/octet-stream"})]
@@ -65,6 +67,9 @@ class NewDemo(BaseModel):
     numbers: NumbersWritten | None = Constrained(
         None, description="How the tables write numbers, if it cannot be told."
     )
+    dates: Calendar | None = Constrained(
+        None, description="How dates were counted for the model, where the tables hold them as dates."
+    )
     title: str | None = None
     slug: str | None = None
 
@@ -80,6 +85,7 @@ class NewParts(BaseModel):
     target: str | None = None
     answer: AnswerKind | None = None
     numbers: NumbersWritten | None = None
+    dates: Calendar | None = None
     title: str | None = None
     slug: str | None = None
     renames: str | None = Constrained(

@@ -19,6 +19,7 @@ from ...core.contract.inspection import Inspection, Question
 from ...core.documents import TITLE_CHARACTERS, DemoChanges, DemoDocument
 from ...core.documents.measured import is_measured_as_set
 from ...core.errors import DocumentFaults, Fault
+from ...core.fields.calendars import CALENDARS
 from ...runners.client import RunnerFailed, RunnerUnavailable
 from ...store.demos import (
     MAX_SLUG,
@@ -262,7 +263,8 @@ def upload_parts() -> tuple[dict[str, int], dict[str, int]]:
         "reference": limits.reference_bytes,
         "known": limits.reference_bytes,
     }
-    return files, {"labels": limits.labels_bytes, "target": WORD_BYTES, "answer": WORD_BYTES, "numbers": WORD_BYTES}
+    words = ("target", "answer", "numbers", "dates")
+    return files, {"labels": limits.labels_bytes, **dict.fromkeys(words, WORD_BYTES)}
 
 
 def brought_words(texts: Mapping[str, str]) -> dict[str, Any]:
@@ -294,6 +296,11 @@ def brought_words(texts: Mapping[str, str]) -> dict[str, Any]:
             ways = " or ".join(f"`{way}`" for way in NUMBERS_WRITTEN if way)
             raise DocumentFaults([Fault("numbers", f'`numbers` may be {ways}. Got "{written[:60]}".')])
         words["numbers"] = NUMBERS_WRITTEN[written]
+    if "dates" in texts:
+        words["dates"] = texts["dates"].strip() or None
+        if words["dates"] not in (None, *CALENDARS):
+            ways = ", ".join(f"`{way}`" for way in CALENDARS)
+            raise DocumentFaults([Fault("dates", f'`dates` may be {ways}. Got "{texts["dates"].strip()[:60]}".')])
     return words
 
 

@@ -3,13 +3,23 @@
 from collections import OrderedDict
 from collections.abc import Mapping
 from pathlib import Path
-from typing import Any
 
 import msgspec
 
+from ...core.answers import AnyAnswerSetting
 from ...core.contract.values import Row, Value
-from ...core.drift.bins import ANSWER, GAP, answer_bin, answer_bins, count_bins, field_bins, has_bins
+from ...core.drift.bins import (
+    GAP,
+    answer_bins,
+    answer_parts,
+    answered_values,
+    binned_answer,
+    count_bins,
+    field_bins,
+    has_bins,
+)
 from ...core.drift.distance import FEWEST_CASES, LEVEL, drift_between
+from ...core.fields import NumberField
 from ...runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
 from ...store.summaries import bin_counts
 from ..access import require_owner, visible_version
@@ -56,29 +66,35 @@ def get_drift(slug: str) -> DriftReport:
     used = bin_counts(demo.id, version.model_id, weeks=weeks) if version.number is not None else {}
     usual = _usual_of(version)
     labels = {field.name: field.label for field in version.document.fields}
+    calendars = {one.name: one.calendar for one in version.document.fields if isinstance(one, NumberField)}
     # What its author fixed is the same for all.
     shown = [field for field in version.document.fields if not field.hidden]
     names_shown = {field.name for field in shown}
     counted = [field for field in version.inspection.fields if field.name in usual and field.name in names_shown]
-    n_tested = len(counted) + 1
+    parts = {name: part for name, part in answer_parts(version.inspection.answer).items() if name in usual}
+    said = _said_names(version.inspection.answer, version.document.answer)
+    n_tested = len(counted) + len(parts)
     entries = [
         _entry(
             field.name,
             labels.get(field.name, field.label),
-            field_bins(field),
+            # Told as the page tells it; where the bins lie is what was inferred.
+            field_bins(field.model_copy(update={"calendar": calendars.get(field.name, "")})),
             usual[field.name],
             used.get(field.name, {}),
             n_tested,
         )
         for field in counted
     ]
-    answers = usual.get(ANSWER)
-    names = answer_bins(version.inspection.answer)
+    answers = [
+        _entry(None, said.get(name, "Answer"), answer_bins(part), usual[name], used.get(name, {}), n_tested)
+        for name, part in parts.items()
+    ]
     return DriftReport(
         weeks=weeks,
         level=LEVEL,
         fields=sorted(entries, key=lambda one: (not one.drifted, -one.value)),
-        answer=_entry(None, "Answer", names, answers, used.get(ANSWER, {}), n_tested) if answers else None,
+        answers=answers,
         not_counted=[field.label for field in shown if field.name not in usual],
     )
 
@@ -138,7 +154,7 @@ def _usual_of(version: Version) -> dict[str, dict[int, int]]:
     fields = [one for one in version.inspection.fields if has_bins(one) and one.name in columns]
     counts = {field.name: count_bins(field, columns[field.name]) for field in fields}
     try:
-        counts[ANSWER] = _answers(version, columns)
+        counts |= _answers(version, columns)
     except (RunnerFailed, RunnerRaised, RunnerUnavailable):
         # Asked again the next time; what the fields say needs no model.
         return counts
@@ -148,22 +164,26 @@ def _usual_of(version: Version) -> dict[str, dict[int, int]]:
     return counts
 
 
-def _answers(version: Version, columns: dict[str, list[Value]]) -> dict[int, int]:
+def _answers(version: Version, columns: dict[str, list[Value]]) -> dict[str, dict[int, int]]:
+    """How the model's answers to reference rows lie, by part."""
     names = [column.name for column in version.inspection.columns]
+    setting = version.inspection.answer
     n_rows = min(ROWS_ASKED, len(next(iter(columns.values()), [])))
-    if not all(name in columns for name in names) or not answer_bins(version.inspection.answer):
+    if not all(name in columns for name in names) or not any(map(answer_bins, answer_parts(setting).values())):
         return {}
     rows: list[Row] = [{name: columns[name][at] for name in names} for at in range(n_rows)]
-    setting = version.inspection.answer
-    counts: dict[int, int] = {}
+    counts: dict[str, dict[int, int]] = {}
     for start in range(0, n_rows, ROWS_TOGETHER):
         some = rows[start : start + ROWS_TOGETHER]
         for outputs in state().services.runners.predict(version.job, some, caller=caller_name()).outputs:
-            value: Any = outputs[0]
-            if setting.kind == "class":
-                # The likeliest, whatever threshold it is said at: that may change from release to release.
-                value = setting.classes[max(range(len(outputs)), key=outputs.__getitem__)].name
-            at = answer_bin(setting, value)
-            if at is not None:
-                counts[at] = counts.get(at, 0) + 1
+            for name, at in binned_answer(setting, answered_values(setting, outputs)).items():
+                of_part = counts.setdefault(name, {})
+                of_part[at] = of_part.get(at, 0) + 1
     return counts
+
+
+def _said_names(inferred: AnyAnswerSetting, setting: AnyAnswerSetting) -> dict[str, str]:
+    """What the page calls each of several numbers or labels; parts are found by place, names are the author's."""
+    listed = getattr(setting, "values", None) or getattr(setting, "labels", [])
+    words = [getattr(one, "label", one.name) for one in listed]
+    return dict(zip(answer_parts(inferred), words, strict=True)) if listed else {}

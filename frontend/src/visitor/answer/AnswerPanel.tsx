@@ -35,11 +35,11 @@ export function AnswerPanel(props: AnswerPanelProps) {
   const { page, state, isLate, kept, onTry, onDrop, children } = props
   return (
     <section id="answer" aria-labelledby="answer-heading" aria-busy={isBusy(state)} tabIndex={-1} className="h-full scroll-mt-4">
-      <div className="answer-head bg-paper pb-4">
+      <div data-setting="answer" className="answer-head bg-paper pb-4">
         <AnswerHead {...props} />
         <div className="actions mt-4 flex flex-wrap gap-2 text-[0.86em] empty:hidden print:hidden">{children}</div>
       </div>
-      <div className={`behind flex flex-col ${isLate ? 'opacity-45' : ''}`}>
+      <div data-setting="parts" className={`behind flex flex-col ${isLate ? 'opacity-45' : ''}`}>
         <Kept
           page={page}
           kept={kept}

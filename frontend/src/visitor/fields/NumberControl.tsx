@@ -1,10 +1,9 @@
-/** A number that can be dragged or typed. */
+/** A number that can be dragged or typed; a date, where it stands for one. */
 import type { NumberField } from '../../api/client'
-import { numberText } from '../../domain/format'
+import { fieldNumberText } from '../../domain/format'
 import { LabelledHead } from './FieldHead'
 import type { ControlIds } from './FieldRow'
-import { entryText } from '../../domain/numbers'
-import { readNumber, SIGNS } from '../../domain/formState'
+import { fieldEntry, readNumber } from '../../domain/formState'
 import { Ribbon } from './Ribbon'
 import { useTouchSlide } from './touchSlide'
 import type { FieldWhy } from '../../domain/why'
@@ -25,7 +24,8 @@ export function NumberControl({ field, text, ids, why, onChange }: NumberControl
   const { minimum, maximum, step, seen } = field
   const value = text === null ? null : readNumber(field, text)
   const isFixed = minimum === maximum
-  const slide = useTouchSlide((next) => onChange(entryText(next, SIGNS)))
+  const endText = (at: number) => fieldNumberText(field, at)
+  const slide = useTouchSlide((next) => onChange(fieldEntry(field, next)))
   const usual = {
     from: Math.max(toStep(seen.usual_low, step), minimum),
     to: Math.min(toStep(seen.usual_high, step), maximum),
@@ -36,8 +36,7 @@ export function NumberControl({ field, text, ids, why, onChange }: NumberControl
         <span className="flex items-baseline gap-2">
           <input
             id={ids.control}
-            className="input-line w-[4.4em] text-right font-bold"
-            inputMode="decimal"
+            {...entryKind(field)}
             autoComplete="off"
             value={text ?? ''}
             placeholder={text === null ? '–' : undefined}
@@ -49,7 +48,7 @@ export function NumberControl({ field, text, ids, why, onChange }: NumberControl
         </span>
       </LabelledHead>
       {isFixed ? (
-        <p className="text-[0.85em] text-soft">Every case in the author’s table has {numberText(minimum)} here.</p>
+        <p className="text-[0.85em] text-soft">Every case in the author’s table has {endText(minimum)} here.</p>
       ) : (
         <div className="curved">
           <div data-place="ribbon" className="min-h-12">
@@ -57,7 +56,7 @@ export function NumberControl({ field, text, ids, why, onChange }: NumberControl
               <Ribbon
                 why={why}
                 label={field.label}
-                unit={field.unit ?? ''}
+                textOf={(at) => `${endText(at)} ${field.unit}`.trim()}
                 minimum={minimum}
                 maximum={maximum}
                 value={value}
@@ -82,22 +81,28 @@ export function NumberControl({ field, text, ids, why, onChange }: NumberControl
               data-unknown={value === null}
               aria-labelledby={ids.label}
               aria-describedby={ids.describedBy}
-              aria-valuetext={value === null ? 'not known' : `${numberText(value)} ${field.unit}`.trim()}
+              aria-valuetext={value === null ? 'not known' : `${endText(value)} ${field.unit}`.trim()}
             />
           </div>
           <div className="relative flex justify-between text-[0.8em] text-soft" aria-hidden="true">
-            <span>{numberText(minimum)}</span>
+            <span>{endText(minimum)}</span>
             {usual.from < usual.to && (
-              <span className="absolute -translate-x-1/2 whitespace-nowrap" style={{ left: usualWordsPlace(field, usual) }}>
-                usually {numberText(usual.from)} to {numberText(usual.to)}
+              <span className={`absolute -translate-x-1/2 whitespace-nowrap ${field.calendar ? 'max-[480px]:hidden' : ''}`} style={{ left: usualWordsPlace(field, usual) }}>
+                usually {endText(usual.from)} to {endText(usual.to)}
               </span>
             )}
-            <span>{numberText(maximum)}</span>
+            <span>{endText(maximum)}</span>
           </div>
         </div>
       )}
     </>
   )
+}
+
+/** What is typed into: a line for a number, the browser's own calendar for a date. */
+function entryKind(field: NumberField) {
+  if (!field.calendar) return { className: 'input-line w-[4.4em] text-right font-bold', inputMode: 'decimal' } as const
+  return { className: 'input-line font-bold', type: 'date' } as const
 }
 
 /** No finer than the slider goes. */

@@ -1,7 +1,6 @@
 /** The response curve under a slider, on the slider's own axis: the thumb stands on the curve. */
 import { scaleLinear } from 'd3-scale'
 import type { Curve } from '../../api/client'
-import { numberText } from '../../domain/format'
 import { amountText, answerWords, curveAt, type FieldWhy } from '../../domain/why'
 
 const WIDTH = 1000
@@ -10,7 +9,8 @@ const HEIGHT = 100
 export interface RibbonProps {
   why: FieldWhy
   label: string
-  unit: string
+  /** A value in words, with its unit. */
+  textOf: (value: number) => string
   minimum: number
   maximum: number
   /** Null while it is not known. */
@@ -19,14 +19,14 @@ export interface RibbonProps {
   placeOf: (value: number) => string
 }
 
-export function Ribbon({ why, label, unit, minimum, maximum, value, placeOf }: RibbonProps) {
+export function Ribbon({ why, label, textOf, minimum, maximum, value, placeOf }: RibbonProps) {
   const { curve, domain } = why
   if (!curve || curve.shape === 'options') return null
   const top = (y: number) => HEIGHT - ((y - domain[0]) / (domain[1] - domain[0] || 1)) * HEIGHT
   const line = pathOf(curve, minimum, maximum, top)
   const here = value === null ? null : curveAt(curve, value)
   return (
-    <div className="drawn relative h-12" role="img" aria-label={wordsOf(why, curve, label, unit, minimum, maximum)}>
+    <div className="drawn relative h-12" role="img" aria-label={wordsOf(why, curve, label, textOf, minimum, maximum)}>
       <svg
         className="absolute inset-x-[11px] h-full w-[calc(100%-22px)]"
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
@@ -97,8 +97,8 @@ function pathOf(curve: Curve, minimum: number, maximum: number, top: (y: number)
 }
 
 /** The curve in a sentence, for those who do not see it. */
-function wordsOf(why: FieldWhy, curve: Curve, label: string, unit: string, minimum: number, maximum: number): string {
-  const at = (value: number) => `${answerWords(curveAt(curve, value) ?? 0, why.scale)} at ${numberText(value)} ${unit}`.trim()
+function wordsOf(why: FieldWhy, curve: Curve, label: string, textOf: (value: number) => string, minimum: number, maximum: number): string {
+  const at = (value: number) => `${answerWords(curveAt(curve, value) ?? 0, why.scale)} at ${textOf(value)}`
   const lowest = Math.min(...curve.y)
   const highest = Math.max(...curve.y)
   if (answerWords(lowest, why.scale) === answerWords(highest, why.scale)) {

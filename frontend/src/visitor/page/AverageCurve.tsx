@@ -1,7 +1,7 @@
 /** What one field does on average: its curve, and a table of its directions. */
 import { scaleLinear } from 'd3-scale'
 import { type Field, type InputValue, type OverallField } from '../../api/client'
-import { numberText, valueText } from '../../domain/format'
+import { fieldNumberText, numberText, valueText } from '../../domain/format'
 import { answerWords, pushOf, type Scale } from '../../domain/why'
 import { Framed } from '../../parts/Framed'
 
@@ -28,7 +28,7 @@ export function DirectionTable({ field, one, scale }: { field: Field; one: Overa
               <td className="py-1">
                 {part.words === 'option'
                   ? valueText(field, part.low as InputValue)
-                  : `${PART_WORDS[part.words]}: ${numberText(Number(part.low))} to ${valueText(field, part.high as InputValue)}`}
+                  : `${PART_WORDS[part.words]}: ${endText(field, Number(part.low))} to ${valueText(field, part.high as InputValue)}`}
               </td>
               <td className={`py-1 text-right ${middle > 0 ? 'text-raise' : 'text-lower'}`}>{signed(middle, scale)}</td>
               <td className="py-1 text-right text-soft">
@@ -57,7 +57,7 @@ export function AverageCurve({ field, one, scale }: { field: Field; one: Overall
   const line = (part: 0 | 1 | 2) => one.y.map((spread, at) => `${across(x[at] ?? 0).toFixed(1)} ${down(spread[part] ?? 0).toFixed(1)}`)
   const first = one.y[0]?.[0] ?? 0
   const last = one.y.at(-1)?.[0] ?? 0
-  const words = `Average answer ${answerWords(first, scale)} at ${numberText(from)}, ${answerWords(last, scale)} at ${numberText(to)}.`
+  const words = `Average answer ${answerWords(first, scale)} at ${endText(field, from)}, ${answerWords(last, scale)} at ${endText(field, to)}.`
   return (
     <figure className="mt-3">
       <figcaption className="text-soft">{words} The band holds the middle half of the cases.</figcaption>
@@ -66,7 +66,7 @@ export function AverageCurve({ field, one, scale }: { field: Field; one: Overall
         <path d={`M${line(0).join(' L')}`} fill="none" stroke="var(--glass)" strokeWidth="2.5" />
       </svg>
       <div className="flex justify-between text-[0.9em] text-soft" aria-hidden="true">
-        <span>{numberText(from)}</span>
+        <span>{endText(field, from)}</span>
         <span>{valueText(field, to)}</span>
       </div>
     </figure>
@@ -77,3 +77,6 @@ function signed(value: number, scale: Scale): string {
   const push = pushOf(value, scale)
   return push.direction === 'none' ? '0' : `${push.direction === 'up' ? '▲' : '▼'} ${push.short}`
 }
+
+/** A value without its unit. */
+const endText = (field: Field, value: number) => (field.kind === 'number' ? fieldNumberText(field, value) : numberText(value))

@@ -37,7 +37,7 @@ export default memo(function OverallSection({ page, isDraft, of }: OverallSectio
   })
   const outputs = page.answer.kind === 'class' ? page.answer.classes : page.answer.kind === 'labels' ? page.answer.labels : []
   return (
-    <section aria-label="What matters overall" className="card-line mt-10 max-w-[70ch] pt-5 print:hidden">
+    <section data-setting="parts" aria-label="What matters overall" className="card-line mt-10 max-w-[70ch] pt-5 print:hidden">
       <details open={isOpen} onToggle={(event) => setIsOpen(event.currentTarget.open)}>
       <summary className="w-fit font-bold">What matters overall</summary>
       {outputs.length > 1 && (

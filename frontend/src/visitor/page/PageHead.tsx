@@ -9,7 +9,7 @@ function logoAddress({ slug, logo, release }: Page): string {
 
 export function Head({ page }: { page: Page }) {
   return (
-    <header className="flex flex-wrap items-baseline gap-x-5 gap-y-1 pt-6 pb-5">
+    <header data-setting="words" className="flex flex-wrap items-baseline gap-x-5 gap-y-1 pt-6 pb-5">
       {page.logo && <img src={logoAddress(page)} alt={page.logo.alt} className="max-h-12 max-w-40 self-center object-contain" />}
       <h1 className="min-w-0 text-[1.4em] font-bold break-words">{page.title}</h1>
       {page.purpose && <p className="min-w-0 text-soft">{page.purpose}</p>}

@@ -8,7 +8,7 @@ const TrustReport = lazy(() => import('./TrustReport').then(({ TrustReport }) =>
 
 export const Trust = memo(function Trust({ page }: { page: Page }) {
   return (
-    <section id="trust" tabIndex={-1} aria-labelledby="trust-heading" className="card-line mt-10 max-w-[70ch] pt-5">
+    <section id="trust" data-setting="words" tabIndex={-1} aria-labelledby="trust-heading" className="card-line mt-10 max-w-[70ch] pt-5">
       <h2 id="trust-heading" className="font-bold">
         How far to trust it
       </h2>

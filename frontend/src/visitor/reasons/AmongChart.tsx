@@ -6,7 +6,7 @@ import { valueText } from '../../domain/format'
 import { InlineMark, Mark, markOf } from '../../parts/Mark'
 import { columnsOf, dotsOf, lowerOf100, moved, placeOf, wholeView, zoomed, type View } from '../../domain/among'
 import { answerWords, scaleOf } from '../../domain/why'
-import { AmongTable, shortNumber } from './AmongTable'
+import { AmongTable, placeText } from './AmongTable'
 
 const WIDTH = 640
 const HEIGHT = 260
@@ -150,9 +150,9 @@ function AcrossAxis({ field, view }: { field: Field; view: View }) {
         ))
       ) : (
         <>
-          <span>{shortNumber(view.from)}</span>
+          <span>{placeText(field, view.from)}</span>
           <span>{field.label}</span>
-          <span>{shortNumber(view.to)}</span>
+          <span>{placeText(field, view.to)}</span>
         </>
       )}
     </div>
@@ -163,7 +163,7 @@ function AcrossAxis({ field, view }: { field: Field; view: View }) {
 function amongWords(field: Field, among: Among, inputs: Inputs): string {
   const lower = lowerOf100(among, inputs[field.name])
   const mine = `Your ${field.label}, ${valueText(field, inputs[field.name])},`
-  if (lower !== null) return `${mine} is higher than in ${lower} of 100 cases of the author’s table.`
+  if (lower !== null) return `${mine} is ${field.kind === 'number' && field.calendar ? 'later' : 'higher'} than in ${lower} of 100 cases of the author’s table.`
   const count = among.x.filter((x) => x === inputs[field.name]).length
   return `${mine} is the same as in ${Math.round((count / Math.max(1, among.x.length)) * 100)} of 100 cases of the author’s table.`
 }

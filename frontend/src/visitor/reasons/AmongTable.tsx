@@ -1,6 +1,6 @@
 /** The chart of a case among others, as a table. */
 import { type Among, type Field, type Page } from '../../api/client'
-import { numberText } from '../../domain/format'
+import { fieldNumberText, numberText } from '../../domain/format'
 import { stretchesOf } from '../../domain/among'
 import { answerWords, nameOf, scaleOf } from '../../domain/why'
 import { Framed } from '../../parts/Framed'
@@ -20,7 +20,7 @@ export function AmongTable({ page, field, among }: { page: Page; field: Field; a
           </tr>
         </thead>
         <tbody>
-          {stretchesOf(field, among, shortNumber).map((one) => (
+          {stretchesOf(field, among, (value) => placeText(field, value)).map((one) => (
             <tr key={one.words} className="border-t border-line">
               <td className="py-1">{one.words}</td>
               <td className="py-1 text-right">{one.count}</td>
@@ -34,6 +34,11 @@ export function AmongTable({ page, field, among }: { page: Page; field: Field; a
   )
 }
 
-export function shortNumber(value: number): string {
+function shortNumber(value: number): string {
   return numberText(Number(value.toPrecision(3)))
+}
+
+/** A place across the chart: a date where the field's numbers stand for dates. */
+export function placeText(field: Field, value: number): string {
+  return field.kind === 'number' && field.calendar ? fieldNumberText(field, value) : shortNumber(value)
 }

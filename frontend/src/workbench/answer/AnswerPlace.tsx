@@ -11,7 +11,7 @@ export function AnswerPlace({ draft }: { draft: Draft }) {
   const { answer } = draft.demo
   return (
     <section aria-labelledby="answer-place-heading">
-      <h2 id="answer-place-heading" className="text-[1.25em] font-bold">
+      <h2 id="answer-place-heading" data-settings="answer" className="text-[1.25em] font-bold">
         Answer
       </h2>
       {answer.kind === 'class' && (

@@ -21,7 +21,7 @@ const OFF_AT_FIRST = new Set(['truth', 'report'])
 export function PageParts({ draft }: { draft: Draft }) {
   const { parts, background_rows, n_reference_rows } = draft.demo
   return (
-    <fieldset className="mt-6">
+    <fieldset data-settings="parts" className="mt-6">
       <legend className="font-bold">On the page</legend>
       <ul className="mt-1">
         {PARTS.map(({ name, label, note }) => (

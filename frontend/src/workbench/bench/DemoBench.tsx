@@ -11,6 +11,7 @@ import { InputsPlace } from '../inputs/InputsPlace'
 import { ChecksPlace } from '../checks/ChecksPlace'
 import { ModelPlace } from '../model/ModelPlace'
 import { KeyMap } from './KeyMap'
+import { Opened, useOpenedPart, type OpenedPart } from './openedPart'
 import { useBenchKeys } from './useBenchKeys'
 import { Elsewhere } from './Elsewhere'
 import { useDemo } from './queries'
@@ -70,6 +71,12 @@ function OpenDemo({ demo, slug, place }: { demo: DemoState; slug: string; place:
     onPlace: (number) => navigate(`/demos/${demo.slug}/${PLACES[number - 1]?.name ?? place}`),
     onMap: () => setIsMapOpen(true),
   })
+  const opened = useOpenedPart(frame, place, (wanted) => navigate(`/demos/${demo.slug}/${wanted}`))
+  const main = useRef<HTMLElement>(null)
+  // Scrolling is the browser's; the place that was gone to has been drawn by then.
+  useEffect(() => {
+    if (opened) main.current?.querySelector(settingsOf(opened))?.scrollIntoView({ block: 'nearest' })
+  }, [opened, place])
   // The address may just have been changed; what stands in the bar follows.
   useEffect(() => {
     if (demo.slug !== slug) navigate(`/demos/${demo.slug}/${place}`, { replace: true })
@@ -100,9 +107,11 @@ function OpenDemo({ demo, slug, place }: { demo: DemoState; slug: string; place:
       </nav>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,11fr)_minmax(0,10fr)] grid-rows-[minmax(0,1fr)]">
         {/* Positioned: words for screen readers only would otherwise make the whole window scroll. */}
-        <main className="relative overflow-y-auto px-6 py-5">
+        <main ref={main} className="relative overflow-y-auto px-6 py-5">
           <ShowCase value={show}>
-            <ShownCase value={shown}>{renderPlace(place, draft)}</ShownCase>
+            <ShownCase value={shown}>
+              <Opened value={opened}>{renderPlace(place, draft)}</Opened>
+            </ShownCase>
           </ShowCase>
         </main>
         <iframe
@@ -125,6 +134,11 @@ function OpenDemo({ demo, slug, place }: { demo: DemoState; slug: string; place:
       </footer>
     </>
   )
+}
+
+/** Where a place has the settings of a part. */
+function settingsOf({ kind, name }: OpenedPart): string {
+  return kind === 'field' ? `[data-field="${CSS.escape(name)}"]` : `[data-settings="${kind}"]`
 }
 
 /** What the page in the frame says of its case. Frames are outside React's reach. */

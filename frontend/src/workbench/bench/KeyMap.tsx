@@ -16,7 +16,7 @@ export function KeyMap({ isOpen, onClose }: { isOpen: boolean; onClose: () => vo
       <div className="fixed inset-0 flex items-center justify-center bg-ink/25 p-6">
         <DialogPanel className="w-full max-w-lg border border-edge bg-paper p-6">
           <DialogTitle className="font-bold">Keys</DialogTitle>
-          <p className="text-soft">They rest while something is being typed.</p>
+          <p className="text-soft">They rest while something is being typed. A click on a part of the page on the right opens its settings.</p>
           <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-6 gap-y-1">
             {KEYS.map(([keys, what]) => (
               <div key={keys} className="contents">

@@ -1,5 +1,5 @@
 /** Whether visitors could change a field, and how its options read. */
-import type { Field, FieldChanges } from '../../api/client'
+import type { Field, FieldChanges, NumberField } from '../../api/client'
 import { SavedInput } from '../bench/SavedInput'
 import type { Draft } from '../bench/useDraft'
 
@@ -8,6 +8,18 @@ const DIRECTIONS = [
   { value: 'up', label: 'only up' },
   { value: 'down', label: 'only down' },
 ] as const
+
+/** How a number counts dates. */
+export const CALENDARS: [NonNullable<NumberField['calendar']>, string][] = [
+  ['', 'no'],
+  ['days', 'in days since 1970'],
+  ['ordinal', 'in days since the year 1'],
+  ['spreadsheet', 'in days as spreadsheets count'],
+  ['seconds', 'in seconds since 1970'],
+  ['milliseconds', 'in milliseconds since 1970'],
+  ['microseconds', 'in microseconds since 1970'],
+  ['nanoseconds', 'in nanoseconds since 1970'],
+]
 
 /** Whether "what would change it" may offer this field, and which way. */
 export function Changeable({ field, draft }: { field: Exclude<Field, { kind: 'text' | 'picture' | 'drawing' }>; draft: Draft }) {
@@ -38,6 +50,18 @@ export function Changeable({ field, draft }: { field: Exclude<Field, { kind: 'te
             </option>
           ))}
         </select>
+      )}
+      {field.kind === 'number' && (
+        <label className="flex min-h-7 items-center gap-2">
+          It stands for a date
+          <select className="border-b border-edge bg-paper py-0.5" value={field.calendar ?? ''} onChange={(event) => save({ calendar: event.target.value })}>
+            {CALENDARS.map(([value, label]) => (
+              <option key={value} value={value}>
+                {label}
+              </option>
+            ))}
+          </select>
+        </label>
       )}
       <label className="flex min-h-7 items-center gap-2">
         <input type="checkbox" className="size-4 accent-(--glass)" checked={field.hidden} onChange={(event) => save({ hidden: event.target.checked })} />

@@ -1,11 +1,12 @@
 /** One field of the sheet, edited in place. */
-import { useState, type ReactNode } from 'react'
+import { useContext, useState, type ReactNode } from 'react'
 import type { Field, FieldChanges, InputValue } from '../../api/client'
-import { numberText, valueText } from '../../domain/format'
+import { fieldNumberText, numberText, valueText } from '../../domain/format'
+import { fieldEntry, readNumber } from '../../domain/formState'
 import { isSeen } from '../../domain/kinds'
-import { parseNumber } from '../../domain/numbers'
 import { Histogram } from './Histogram'
 import { PreparationSheet } from '../model/PreparationSheet'
+import { Opened } from '../bench/openedPart'
 import { SavedInput } from '../bench/SavedInput'
 import type { Draft } from '../bench/useDraft'
 import { Changeable, OptionLabels } from './FieldExtras'
@@ -28,11 +29,17 @@ interface FieldSheetRowProps {
 
 export function FieldSheetRow({ field, draft, isDragged, isChosen, onChoose, handle, onDropHere }: FieldSheetRowProps) {
   // What a picture is made ready by is never folded away, nor the only field there is.
-  const [isOpen, setIsOpen] = useState(isSeen(field) || draft.demo.fields.length === 1)
+  const isNeverFolded = isSeen(field) || draft.demo.fields.length === 1
+  // Of a click on the page and one on the opener here the later holds.
+  const opened = useContext(Opened)
+  const clicks = opened?.kind === 'field' && opened.name === field.name ? opened.at : 0
+  const [folded, setFolded] = useState({ isOpen: isNeverFolded, after: 0 })
+  const isOpen = folded.isOpen || clicks > folded.after
+  const isLastClicked = clicks > 0
   const save = (changes: Omit<FieldChanges, 'name'>) => draft.save({ fields: [{ name: field.name, ...changes }] })
   return (
     <li
-      className={`card-line ${isDragged ? 'opacity-50' : ''}`}
+      className={`card-line ${isDragged ? 'opacity-50' : ''} ${isLastClicked ? '-ml-3 border-l-3 border-l-glass pl-[9px]' : ''}`}
       data-field={field.name}
       onDragOver={(event) => onDropHere && event.preventDefault()}
       onDrop={(event) => {
@@ -43,21 +50,21 @@ export function FieldSheetRow({ field, draft, isDragged, isChosen, onChoose, han
       <div className={`${COLUMNS} min-h-9`}>
         {handle}
         <input type="checkbox" className="size-4 accent-(--glass)" checked={isChosen} aria-label={`Choose ${field.label} to edit with others`} onChange={(event) => onChoose(event.target.checked)} />
-        <code className="truncate font-sans text-[0.93em] text-soft" title={`${field.name}, ${KIND_WORDS[field.kind]}`}>
+        <code className="truncate font-sans text-[0.93em] text-soft" title={`${field.name}, ${kindWord(field)}`}>
           {field.name}
         </code>
         <SavedInput label="Label" isLabelHidden value={field.label} onSave={(label) => save({ label })} />
-        {field.kind === 'number' ? <SavedInput label="Unit" isLabelHidden value={field.unit ?? ''} onSave={(unit) => save({ unit })} /> : <span />}
+        {field.kind === 'number' && !field.calendar ? <SavedInput label="Unit" isLabelHidden value={field.unit ?? ''} onSave={(unit) => save({ unit })} /> : <span />}
         <span className="truncate text-soft">{rangeWords(field)}</span>
-        {field.kind === 'number' ? (
-          <SavedInput label="Starts at" isLabelHidden value={field.default === null ? '' : numberText(field.default)} inputMode="decimal" onSave={(text) => save({ default: parseNumber(text) ?? text })} />
+        {field.kind === 'number' && !field.calendar ? (
+          <SavedInput label="Starts at" isLabelHidden value={field.default === null ? '' : fieldEntry(field, field.default)} inputMode="decimal" onSave={(text) => save({ default: readNumber(field, text) ?? text })} />
         ) : (
           <span className="truncate">{isSeen(field) ? '' : valueText(field, (field.default ?? null) as InputValue)}</span>
         )}
         <span className="flex">
           <Histogram field={field} />
         </span>
-        <button type="button" className="min-h-7 text-glass" aria-expanded={isOpen} aria-label={`More of ${field.label}`} onClick={() => setIsOpen(!isOpen)}>
+        <button type="button" className="min-h-7 text-glass" aria-expanded={isOpen} aria-label={`More of ${field.label}`} onClick={() => setFolded({ isOpen: !isOpen, after: clicks })}>
           {isOpen ? '▾' : '▸'}
         </button>
       </div>
@@ -71,20 +78,21 @@ function FieldDetails({ field, draft }: { field: Field; draft: Draft }) {
   const saveText = (key: keyof FieldChanges) => (text: string) => draft.save({ fields: [{ name: field.name, [key]: text }] })
   const saveNumber = (key: keyof FieldChanges) => (text: string) =>
     // What is no number goes to the server as it is: its sentence says what is wrong, here as everywhere.
-    draft.save({ fields: [{ name: field.name, [key]: parseNumber(text) ?? text } as FieldChanges] })
+    draft.save({ fields: [{ name: field.name, [key]: (field.kind === 'number' ? readNumber(field, text) : null) ?? text } as FieldChanges] })
   return (
     <div className="mb-3 ml-9 border-l border-line pl-4">
       <p className="text-[0.93em] text-soft">
-        {KIND_WORDS[field.kind]}
+        {kindWord(field)}
         {field.optional && ', may be unknown'}
       </p>
       <div className="grid grid-cols-6 gap-x-4 gap-y-2">
-        <SavedInput className="col-span-3" label="Group" value={field.group ?? ''} onSave={saveText('group')} />
+        <SavedInput className={isDate(field) ? 'col-span-6' : 'col-span-3'} label="Group" value={field.group ?? ''} onSave={saveText('group')} />
         {field.kind === 'number' && (
           <>
-            <SavedInput label="From" value={numberText(field.minimum)} inputMode="decimal" onSave={saveNumber('minimum')} />
-            <SavedInput label="To" value={numberText(field.maximum)} inputMode="decimal" onSave={saveNumber('maximum')} />
-            <SavedInput label="Step" value={numberText(field.step)} inputMode="decimal" onSave={saveNumber('step')} />
+            {isDate(field) && <SavedInput className="col-span-2" label="Starts at" value={field.default === null ? '' : fieldEntry(field, field.default)} onSave={saveNumber('default')} />}
+            <SavedInput className={isDate(field) ? 'col-span-2' : ''} label="From" value={fieldEntry(field, field.minimum)} inputMode="decimal" onSave={saveNumber('minimum')} />
+            <SavedInput className={isDate(field) ? 'col-span-2' : ''} label="To" value={fieldEntry(field, field.maximum)} inputMode="decimal" onSave={saveNumber('maximum')} />
+            {!isDate(field) && <SavedInput label="Step" value={numberText(field.step)} inputMode="decimal" onSave={saveNumber('step')} />}
           </>
         )}
         {field.kind !== 'number' && !isSeen(field) && <DefaultChoice field={field} onSave={(value) => draft.save({ fields: [{ name: field.name, default: value }] })} />}
@@ -97,10 +105,14 @@ function FieldDetails({ field, draft }: { field: Field; draft: Draft }) {
   )
 }
 
+const isDate = (field: Field) => field.kind === 'number' && Boolean(field.calendar)
+
+const kindWord = (field: Field) => (isDate(field) ? 'date' : KIND_WORDS[field.kind])
+
 /** What a control goes over, in a few words. */
 function rangeWords(field: Field): string {
   if (field.hidden) return 'fixed'
-  if (field.kind === 'number') return `${numberText(field.minimum)} to ${numberText(field.maximum)}`
+  if (field.kind === 'number') return `${fieldNumberText(field, field.minimum)} to ${fieldNumberText(field, field.maximum)}`
   if (field.kind === 'choice') return `${field.options.length} options`
   return KIND_WORDS[field.kind]
 }

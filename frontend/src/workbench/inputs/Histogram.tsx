@@ -1,6 +1,6 @@
 /** How the reference values of one field lie, small enough for a row. */
 import type { Field } from '../../api/client'
-import { listText } from '../../domain/format'
+import { fieldNumberText, listText } from '../../domain/format'
 
 const WIDTH = 96
 const HEIGHT = 26
@@ -32,7 +32,8 @@ export function Histogram({ field }: { field: Field }) {
 function barsOf(field: Field): { counts: number[]; words: string } {
   if (field.kind === 'number') {
     const { low, high, usual_low, usual_high, counts } = field.seen
-    return { counts, words: `Reference values from ${low} to ${high}, half of them from ${usual_low} to ${usual_high}` }
+    const [from, to, usualFrom, usualTo] = [low, high, usual_low, usual_high].map((value) => fieldNumberText(field, value))
+    return { counts, words: `Reference values from ${from} to ${to}, half of them from ${usualFrom} to ${usualTo}` }
   }
   if (field.kind === 'choice') {
     const words = field.options.slice(0, OPTIONS_SAID).map((option) => `${option.count} ${option.label}`)

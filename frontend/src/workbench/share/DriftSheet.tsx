@@ -9,7 +9,7 @@ import { useDrift } from './links'
 export function DriftSheet({ demo }: { demo: DemoState }) {
   const [isOpen, setIsOpen] = useState(false)
   const { data, error } = useDrift(demo.slug, isOpen)
-  const every = data ? [...(data.answer ? [data.answer] : []), ...data.fields] : []
+  const every = data ? [...data.answers, ...data.fields] : []
   const drifted = every.filter((one) => one.drifted)
   const cases = Math.max(0, ...every.map((one) => one.cases))
   return (
@@ -30,7 +30,7 @@ export function DriftSheet({ demo }: { demo: DemoState }) {
           </p>
           <ul className="mt-1">
             {every.map((one) => (
-              <Entry key={one.field ?? ''} one={one} />
+              <Entry key={one.field ?? `answer ${one.label}`} one={one} />
             ))}
           </ul>
           {data.not_counted.length > 0 && <p className="card-line pt-2 text-soft">Not counted, because {data.not_counted.length === 1 ? 'it has' : 'they have'} no steps to count by: {data.not_counted.join(', ')}.</p>}

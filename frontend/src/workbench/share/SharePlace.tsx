@@ -36,7 +36,7 @@ export function SharePlace({ draft }: { draft: Draft }) {
 function Words({ draft }: { draft: Draft }) {
   const { demo, save } = draft
   return (
-    <div className="card-line mt-5 space-y-3 pt-4">
+    <div data-settings="words" className="card-line mt-5 space-y-3 pt-4">
       <h3 className="font-bold">What the page says</h3>
       <SavedInput label="Title" value={demo.title} onSave={(title) => save({ title })} />
       <SavedInput label={`Address: ${location.origin}/d/…`} value={demo.slug} onSave={(slug) => save({ slug })} />

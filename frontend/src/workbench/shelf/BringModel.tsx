@@ -4,6 +4,7 @@ import { Link, useLocation } from 'wouter'
 import { ApiError, bringModel } from '../../api/client'
 import { TextInput } from '../../parts/TextInput'
 import { Problem } from '../bench/Problem'
+import { CALENDARS } from '../inputs/FieldExtras'
 import { BringFolder } from './BringFolder'
 import { FilePlace } from './FilePlace'
 import { FilesInput } from './FilesInput'
@@ -23,11 +24,14 @@ export function BringModel() {
 
   const form = useRef<HTMLFormElement>(null)
   const stop = useRef<AbortController>(undefined)
+  // What was answered to questions about the tables.
+  const told = useRef<Record<string, string>>({})
   const [placed, setPlaced] = useState('')
   const takeFiles = async (files: File[]) => form.current && setPlaced(await placeFiles(form.current, files))
-  const submit = async (filled: HTMLFormElement, numbers = '') => {
+  const submit = async (filled: HTMLFormElement, words: Record<string, string> = {}) => {
     const data = new FormData(filled)
-    if (numbers) data.append('numbers', numbers)
+    told.current = { ...told.current, ...words }
+    for (const [name, word] of Object.entries(told.current)) data.append(name, word)
     // Parts that were left empty are not sent: an empty file is not the same as none. Listed first: deleting while going
     // through the form itself would pass over every other one.
     const isEmpty = (value: FormDataEntryValue) => (value instanceof File ? value.size === 0 : value.trim() === '')
@@ -109,30 +113,36 @@ export function BringModel() {
           )}
         </div>
       </form>
-      {progress.status === 'failed' && <Failure error={progress.error} onNumbers={(numbers) => form.current && void submit(form.current, numbers)} />}
+      {progress.status === 'failed' && <Failure error={progress.error} onTold={(words) => form.current && void submit(form.current, words)} />}
       <BringFolder />
     </main>
   )
 }
 
-/** What went wrong; where a table can be read in two ways, the question about it. */
-function Failure({ error, onNumbers }: { error: unknown; onNumbers: (numbers: string) => void }) {
+/** What only an author knows of a table. */
+const QUESTIONS: { name: string; text: string; answers: [word: string, label: string][] }[] = [
+  { name: 'numbers', text: 'How does the table write numbers?', answers: ['1,234.5', '1.234,5'].map((way) => [way, `Like ${way}`]) },
+  { name: 'dates', text: 'How did your training script count dates?', answers: CALENDARS.filter(([word]) => word !== '') },
+]
+
+/** What went wrong; where a table can be read in several ways, the question about it. */
+function Failure({ error, onTold }: { error: unknown; onTold: (words: Record<string, string>) => void }) {
   const faults = error instanceof ApiError ? (error.problem.errors ?? []) : []
-  const isAsked = faults.some((fault) => fault.message.includes('send `numbers`'))
+  const asked = QUESTIONS.find((one) => faults.some((fault) => fault.message.includes(`send \`${one.name}\``)))
   return (
     <div className="card-line mt-5 pt-4">
-      {isAsked ? (
+      {asked ? (
         <fieldset>
-          <legend className="font-bold">How does the table write numbers?</legend>
+          <legend className="font-bold">{asked.text}</legend>
           {faults.map((fault) => (
             <p key={fault.message} className="text-caution">
               {fault.message.split(' Say how')[0]}
             </p>
           ))}
-          <p className="mt-2 flex gap-4">
-            {['1,234.5', '1.234,5'].map((numbers) => (
-              <button key={numbers} type="button" className="button-plain" onClick={() => onNumbers(numbers)}>
-                Like {numbers}
+          <p className="mt-2 flex flex-wrap gap-x-4 gap-y-2">
+            {asked.answers.map(([word, label]) => (
+              <button key={word} type="button" className="button-plain" onClick={() => onTold({ [asked.name]: word })}>
+                {label}
               </button>
             ))}
           </p>

@@ -1,0 +1,94 @@
+"""Columns that hold dates: as a table's own, or written as people write them."""
+
+import datetime as dt
+import re
+
+import pandas as pd
+from pandas.api import types as dtypes
+
+__all__ = ["AMBIGUOUS", "dates_of", "looks_like_dates"]
+
+# Year first, as standards want it; or year last, day and month parted by the same sign. A time of day may follow.
+YEAR_FIRST = re.compile(r"(\d{4})([-/.])(\d{1,2})\2(\d{1,2})(?:[T ].*)?")
+YEAR_LAST = re.compile(r"(\d{1,2})([-/.])(\d{1,2})\2(\d{4})(?:[T ].*)?")
+MONTHS = 12
+# Both readings of every value are dates: 03/04/2026.
+AMBIGUOUS = "ambiguous"
+
+
+def looks_like_dates(column: pd.Series) -> bool:
+    """Whether every value that is there is a date.
+
+    Parameters
+    ----------
+    column : Series
+    """
+    if dtypes.is_datetime64_any_dtype(column):
+        return True
+    known = column.dropna()
+    return bool(len(known)) and not dtypes.is_numeric_dtype(known) and bool(known.map(_is_date_like).all())
+
+
+def dates_of(column: pd.Series) -> list[dt.date | None] | str:
+    """The dates of a column for which `looks_like_dates` holds, None for gaps; times of day are left out.
+
+    Parameters
+    ----------
+    column : Series
+
+    Returns
+    -------
+    list of datetime.date or None
+        Or `AMBIGUOUS`, where day and month cannot be told apart.
+
+    Raises
+    ------
+    ValueError
+        With the text that is no date there is, as 2026-02-30.
+
+    Examples
+    --------
+    >>> dates_of(pd.Series(["13/04/2026", None]))
+    [datetime.date(2026, 4, 13), None]
+    >>> dates_of(pd.Series(["03/04/2026"]))
+    'ambiguous'
+    """
+    order = "day" if dtypes.is_datetime64_any_dtype(column) else _order(column.dropna())
+    if order is None:
+        return AMBIGUOUS
+    return [None if pd.isna(value) else _date(value, order) for value in column]
+
+
+def _is_date_like(value: object) -> bool:
+    if isinstance(value, dt.date):
+        return True
+    text = value.strip() if isinstance(value, str) else ""
+    return bool(YEAR_FIRST.fullmatch(text) or YEAR_LAST.fullmatch(text))
+
+
+def _order(known: pd.Series) -> str | None:
+    """What comes first where the year is last: the day or the month; None if nothing tells."""
+    found = [match for value in known if isinstance(value, str) and (match := YEAR_LAST.fullmatch(value.strip()))]
+    if not found or any(int(match[1]) > MONTHS for match in found):
+        return "day"
+    if any(int(match[3]) > MONTHS for match in found):
+        return "month"
+    # With points it is the day, wherever points are written.
+    return "day" if all(match[2] == "." for match in found) else None
+
+
+def _date(value: object, order: str) -> dt.date:
+    if isinstance(value, dt.datetime):
+        return value.date()
+    if isinstance(value, dt.date):
+        return value
+    text = str(value).strip()
+    try:
+        if match := YEAR_FIRST.fullmatch(text):
+            return dt.date(int(match[1]), int(match[3]), int(match[4]))
+        match = YEAR_LAST.fullmatch(text)
+        assert match is not None, "asked of dates only"
+        day, month = (match[1], match[3]) if order == "day" else (match[3], match[1])
+        return dt.date(int(match[4]), int(month), int(day))
+    except ValueError as error:
+        raise ValueError(text) from error
