@@ -60,11 +60,17 @@ def read_table_inside(
             services.runners.retire(key)
     if state.kept_rows is None:
         raise RunnerUnavailable("opening")
-    try:
-        table = decoded(state.kept_rows, PlainTable)
-    except ContractBroken:
-        table = None
-    # It comes out of a process that a stranger's file was read in.
-    if table is None or any(len(values) != table.n_rows for values in table.columns.values()):
+    table = _believed(state.kept_rows, most_rows)
+    if table is None:
         raise MismatchFaults([Fault(part, "What the table's process said of it is no table. It was stopped.")])
     return table
+
+
+def _believed(content: bytes, most_rows: int) -> PlainTable | None:
+    """What came out of a process that a stranger's file was read in; None if it is no such table."""
+    try:
+        table = decoded(content, PlainTable)
+    except ContractBroken:
+        return None
+    is_even = all(len(values) == table.n_rows for values in table.columns.values())
+    return table if is_even and 0 < table.n_rows <= min(most_rows, table.total) else None

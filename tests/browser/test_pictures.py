@@ -216,3 +216,20 @@ def test_an_author_sees_what_the_model_sees_and_its_misses(context, studio: Stud
     expect(samples.get_by_role("listitem")).to_have_count(before + 1)
     samples.get_by_role("button", name="Take away crawling").click()
     expect(samples.get_by_role("listitem")).to_have_count(before)
+
+
+def test_known_pictures_are_stepped_through_with_the_page_filled_in(desk_of, studio: Studio):
+    page = desk_of.new_page()
+    page.goto(f"{studio.url}/demos/how-is-the-glaze/checks")
+    known = page.get_by_test_id("known-cases")
+    expect(known.get_by_role("img")).to_be_visible()
+    known.get_by_role("button", name="Show it on the page").click()
+    shown = page.frame_locator("iframe")
+    for number in (1, 2, 3):
+        expect(known.get_by_role("status")).to_have_text(f"{number} of 300")
+        # "have crawled, 86 of 100" here, "Likely crawled" there.
+        answered = known.get_by_role("definition").nth(1).inner_text().split(",")[0].split()[-1]
+        expect(shown.locator("#answer-heading")).to_contain_text(answered)
+        page.keyboard.press("n")
+    assert violations(page) == []
+    page.close()

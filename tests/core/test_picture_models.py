@@ -18,6 +18,7 @@ from plain_window.core.errors import MismatchFaults, ModelNotOpened
 from plain_window.core.formats.opening import open_model
 from plain_window.core.intake.picture_inspection import inspect_picture_model
 from plain_window.core.intake.without_table import as_picture_model, stand_in_lines
+from plain_window.core.pictures.labelled import labelled_at, read_labelled
 from plain_window.core.pictures.preparation import as_input, as_seen
 from plain_window.core.pictures.settings import Preparation
 from plain_window.core.pictures.strokes import draw_strokes
@@ -367,3 +368,15 @@ def test_outputs_that_fit_no_reading_are_refused_with_what_was_seen(name):
 def test_of_several_outputs_the_one_that_is_called_an_answer_is_it():
     model = opened(with_outputs(("features", [-1, 64], FLOAT), ("logits", [-1, 4], FLOAT)))
     assert (model.found.task, len(model.found.classes)) == ("class", 4)
+
+
+def test_a_picture_of_an_archive_is_found_by_its_place_whatever_could_not_be_read():
+    archive = zipped({f"{name}.png": np.full((4, 4, 3), at, "uint8") for at, name in enumerate(("red/b", "blue/a"))})
+    with zipfile.ZipFile(archive, "a") as more:
+        more.writestr("blue/broken.png", b"no picture")
+        more.writestr("__MACOSX/red/.b.png", b"beside it")
+    every = read_labelled(archive)
+    assert [(one.outcome, one.name) for one in every] == [("blue", "a.png"), ("blue", "broken.png"), ("red", "b.png")]
+    assert [labelled_at(archive, place) for place in range(4)] == [*every, None]
+    assert labelled_at(archive, -1) is None
+    assert labelled_at(io.BytesIO(b"PK\x03\x04 cut off"), 0) is None

@@ -4,6 +4,7 @@ import base64
 import io
 import json
 import struct
+import zipfile
 import zlib
 
 import numpy as np
@@ -18,7 +19,7 @@ from plain_window.core.pictures.preparation import as_input, as_seen
 from plain_window.core.pictures.settings import Preparation
 from plain_window.samples import SAMPLES
 
-from ..core.test_picture_models import network
+from ..core.test_picture_models import network, red_or_blue
 from ..made_models import dumped
 from ..studio import wait_for
 from .helpers import fields_at_fault, problem
@@ -195,6 +196,20 @@ def test_where_it_looked_points_at_what_is_there(visitor, slug):
     (contribution,) = answer["explanation"]["contributions"]
     assert contribution["contribution"] == pytest.approx(where["whole"] - where["covered"])
     assert answer["explanation"]["baseline"] == pytest.approx(where["covered"])
+
+
+def test_known_pictures_are_shown_to_their_author_alone(author, visitor, slug):
+    path = f"/api/v1/demos/{slug}/known"
+    cases = author.get(path, params={"draft": "1", "limit": 100}).json()["cases"]
+    archive = zipfile.ZipFile(red_or_blue()[1])
+    assert len(cases) == len(archive.namelist())
+    for case in (cases[0], cases[-1]):
+        shown = author.get(f"{path}/{case['row']}/picture")
+        assert shown.headers["content-type"] == "image/png", shown.text
+        assert shown.content == archive.read(f"tiles/{case['truth']}/{case['name']}")
+    problem(author.get(f"{path}/{len(cases)}/picture"), 404)
+    assert visitor.get(f"{path}/0/picture").status_code in (401, 404)
+    problem(author.get("/api/v1/demos/will-it-crack/known/0/picture"), 404)
 
 
 def test_an_author_sets_the_preparation(author, slug):

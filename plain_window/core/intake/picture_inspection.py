@@ -43,8 +43,9 @@ NAMED_PICTURES = 3
 
 @dataclass(frozen=True)
 class _Known:
-    """Known pictures that could be read."""
+    """Known pictures that could be read. `places` are where each stands in the archive, by name."""
 
+    places: list[int]
     images: list[Image.Image]
     names: list[str]
     outcomes: list[str]
@@ -141,7 +142,7 @@ def inspect_picture_model(
             columns={},
             descriptions={field_names[0]: [one.tobytes() for one in described[:MOST_KNOWN]]} if likeness else {},
             described_as={field_names[0]: preparation.model_dump(mode="json")} if likeness else {},
-            known_places=list(range(len(pictures.names))),
+            known_places=pictures.places,
             known_names=pictures.names,
             known_outputs=outputs.tolist(),
             known_truths=truths[:, None].tolist(),
@@ -225,10 +226,11 @@ def _blank_outputs(
 
 
 def _known_pictures(labelled: Sequence[LabelledPicture]) -> _Known:
-    images, names, outcomes, failed = [], [], [], []
-    for one in labelled:
+    places, images, names, outcomes, failed = [], [], [], [], []
+    for place, one in enumerate(labelled):
         try:
             images.append(_small(read_picture(one.content).image))
+            places.append(place)
             names.append(one.name)
             outcomes.append(one.outcome)
         except PictureNotRead as error:
@@ -240,7 +242,7 @@ def _known_pictures(labelled: Sequence[LabelledPicture]) -> _Known:
         if failed
         else []
     )
-    return _Known(images, names, outcomes, notes)
+    return _Known(places, images, names, outcomes, notes)
 
 
 def _small(image: Image.Image, most: int = 1024) -> Image.Image:

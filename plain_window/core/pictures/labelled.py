@@ -8,7 +8,7 @@ from typing import BinaryIO
 from ..errors import Fault, MismatchFaults
 from ..tables.spreadsheets import is_spreadsheet
 
-__all__ = ["MOST_LABELLED", "LabelledPicture", "is_zip", "read_labelled"]
+__all__ = ["MOST_LABELLED", "LabelledPicture", "is_zip", "labelled_at", "read_labelled"]
 
 MOST_LABELLED = 5000
 # What one entry, and all of them, may unpack to.
@@ -60,8 +60,36 @@ def read_labelled(file: BinaryIO, *, most: int = MOST_LABELLED) -> list[Labelled
         raise _fault("The archive of known pictures is cut off, damaged or locked. Zip the folders again.") from error
 
 
-def _read(archive: zipfile.ZipFile, most: int) -> list[LabelledPicture]:
+def labelled_at(file: BinaryIO, place: int) -> LabelledPicture | None:
+    """One picture of an archive that was read before; None if there is none at that place.
+
+    Parameters
+    ----------
+    file : binary file
+        Seekable.
+    place : int
+        Among the archive's pictures in the order of their names, from 0.
+    """
+    try:
+        with zipfile.ZipFile(file) as archive:
+            entries = _pictures_in(archive)
+            if not 0 <= place < len(entries):
+                return None
+            with archive.open(entries[place]) as packed:
+                content = packed.read(MOST_BYTES + 1)
+    except (zipfile.BadZipFile, EOFError, RuntimeError, NotImplementedError):
+        return None
+    path = PurePosixPath(entries[place].filename)
+    return LabelledPicture(path.name, path.parts[-2], content) if len(content) <= MOST_BYTES else None
+
+
+def _pictures_in(archive: zipfile.ZipFile) -> list[zipfile.ZipInfo]:
     entries = [entry for entry in archive.infolist() if _is_picture(entry.filename) and not entry.is_dir()]
+    return sorted(entries, key=lambda entry: entry.filename)
+
+
+def _read(archive: zipfile.ZipFile, most: int) -> list[LabelledPicture]:
+    entries = _pictures_in(archive)
     if not entries:
         raise _fault(
             "The archive of known pictures holds no pictures. Make a folder for each class, named after it, put "
@@ -74,7 +102,7 @@ def _read(archive: zipfile.ZipFile, most: int) -> list[LabelledPicture]:
         raise _fault(f"`{loose[:80]}` lies in no folder. The folder's name says what a picture shows.")
     left = MOST_BYTES_IN_ALL
     found = []
-    for entry in sorted(entries, key=lambda entry: entry.filename):
+    for entry in entries:
         with archive.open(entry) as packed:
             # The sizes a zip states may be lies; what comes out is counted.
             content = packed.read(MOST_BYTES + 1)

@@ -19,6 +19,7 @@ from ..explanation_answers import (
 from ..identity import caller_name
 from ..limits import slow_down_visitor
 from ..parts import require_part
+from ..picture_kinds import picture_kind
 from ..problems import ApiProblem, not_found
 from ..request_inputs import (
     picture_behind,
@@ -34,16 +35,6 @@ from .asking import DRAFT_QUERY, EXPLAIN_QUERY, asks_draft, for_author
 
 __all__ = []
 
-# What may be sent as a sample, by its first bytes.
-PICTURE_MAGIC = {
-    b"\xff\xd8\xff": "image/jpeg",
-    b"\x89PNG": "image/png",
-    b"RIFF": "image/webp",
-    b"GIF8": "image/gif",
-    b"BM": "image/bmp",
-    b"II*\x00": "image/tiff",
-    b"MM\x00*": "image/tiff",
-}
 # Where a model looked takes it seconds: more often than a hand pauses while it draws, nobody needs it.
 LOOKS_A_SECOND = 8.0
 # A stream ends, however busy the model is; and while it waits for a turn it looks whether it may go on.
@@ -141,14 +132,10 @@ def fetch_link(slug: str, body: Link) -> Response:
     if picture is None:
         raise ApiProblem(422, "No picture wanted", "This demo asks for no picture.")
     content = picture_behind(body.link, picture.name)
-    kind = _kind_of(content)
+    kind = picture_kind(content)
     if kind is None:
         raise InputFaults([Fault(picture.name, "There is no picture behind this link that can be shown. Try another.")])
     return Response(content, content_type=kind, headers={"Cache-Control": "no-store"})
-
-
-def _kind_of(content: bytes) -> str | None:
-    return next((kind for magic, kind in PICTURE_MAGIC.items() if content.startswith(magic)), None)
 
 
 @api.operation(
@@ -166,7 +153,7 @@ def get_sample(slug: str, name: str) -> Response:
     if value is None or not isinstance(value.get("data"), str):
         raise not_found()
     content = base64.b64decode(value["data"])
-    kind = _kind_of(content)
+    kind = picture_kind(content)
     if kind is None:
         raise not_found()
     return Response(content, content_type=kind, headers={"Cache-Control": "private, max-age=3600"})

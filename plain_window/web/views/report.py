@@ -2,7 +2,7 @@
 
 from typing import Literal, TypeVar
 
-from flask import request
+from flask import Response, request
 
 from ...core.fields import AnyField, DrawingField, PictureField, TextField
 from ..access import require_owner, visible_version
@@ -11,11 +11,13 @@ from ..limits import slow_down_visitor
 from ..lookups import ServedDemo, Version
 from ..numbers_asked import number_asked
 from ..parts import require_part
-from ..problems import ApiProblem
+from ..picture_kinds import picture_kind
+from ..problems import ApiProblem, not_found
 from ..state import state
 from ..types.report import CasesWanted, FullReport, KnownCases, Thresholds
 from .api import api
 from .asking import DRAFT_QUERY, asks_draft, is_author
+from .demos import own_record
 
 __all__: list[str] = []
 
@@ -82,6 +84,29 @@ def get_known(slug: str) -> KnownCases:
     places = chosen_cases(version, known, wanted)
     shown = places[offset : offset + limit]
     return KnownCases(total=len(places), cases=[known_case(version, known, at) for at in shown])
+
+
+@api.operation(
+    "GET",
+    "/demos/<slug>/known/<int:row>/picture",
+    guard=lambda slug, row: require_owner(slug),
+    content_type="image/*",
+    described={"row": {"type": "integer", "minimum": 0, "description": "The known case's `row`."}},
+    errors=(401, 404),
+)
+def get_known_picture(slug: str, row: int) -> Response:
+    """The picture of a known case of the draft, as it was brought."""
+    from ...core.pictures.labelled import is_zip, labelled_at
+
+    demo = own_record(slug)
+    if not demo.known_file_id:
+        raise not_found()
+    with state().services.files.path(demo.known_file_id).open("rb") as file:
+        found = labelled_at(file, row) if is_zip(file) else None
+    kind = picture_kind(found.content) if found else None
+    if found is None or kind is None:
+        raise not_found()
+    return Response(found.content, content_type=kind, headers={"Cache-Control": "private, max-age=3600"})
 
 
 @api.operation(

@@ -1,8 +1,8 @@
 /** The form and the answer to what stands in it: asking, undo, links to a case, and what is brought back. */
-import { useCallback, useEffect, useReducer, useRef, useState, useSyncExternalStore } from 'react'
+import { useCallback, useEffect, useEffectEvent, useReducer, useRef, useState, useSyncExternalStore } from 'react'
 import type { Inputs, InputValue, Page } from '../../api/client'
 import { isPicture, predict } from '../../api/picture'
-import { CASE_SHOWN } from '../../parts/caseShown'
+import { CASE_SHOWN, SHOW_CASE } from '../../parts/caseShown'
 import { AnswerLine, DRAG_PAUSE_MS, DRAWING_PAUSE_MS } from './answerLine'
 import { isSeen } from '../../domain/kinds'
 import { caseFragment, readCaseFragment } from '../../domain/caseLink'
@@ -91,7 +91,7 @@ export function useCase(page: Page, isDraft: boolean, brought: Remembered | null
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [start])
   useFollowedDefaults(page, values, dispatch, (followed) => line.read().status === 'answered' && askFor(followed))
-  useShownInBench(page, isDraft, values)
+  useShownInBench(page, isDraft, values, changeAll)
   // The connection that is back is outside React.
   useEffect(() => {
     window.addEventListener('online', line.askAgain)
@@ -209,9 +209,18 @@ function useFollowedDefaults(page: Page, values: FormValues, dispatch: (action: 
 }
 
 /** The workbench, which shows this page in a frame, makes ready cases of what stands here. */
-function useShownInBench(page: Page, isDraft: boolean, values: FormValues) {
+function useShownInBench(page: Page, isDraft: boolean, values: FormValues, onShow: (inputs: Inputs) => void) {
+  const isFramed = isDraft && window.parent !== window
   useEffect(() => {
-    const read = isDraft && window.parent !== window ? readForm(page.fields, values) : null
+    const read = isFramed ? readForm(page.fields, values) : null
     if (read?.ok) window.parent.postMessage({ type: CASE_SHOWN, inputs: read.inputs }, location.origin)
-  }, [isDraft, page.fields, values])
+  }, [isFramed, page.fields, values])
+  const listen = useEffectEvent((event: MessageEvent<{ type?: string; inputs?: Inputs }>) => {
+    if (event.origin === location.origin && event.source === window.parent && event.data?.type === SHOW_CASE && event.data.inputs) onShow(event.data.inputs)
+  })
+  useEffect(() => {
+    if (!isFramed) return
+    window.addEventListener('message', listen)
+    return () => window.removeEventListener('message', listen)
+  }, [isFramed])
 }

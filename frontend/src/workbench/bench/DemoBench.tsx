@@ -4,7 +4,8 @@ import { Link, useLocation } from 'wouter'
 import type { DemoState, Inputs } from '../../api/client'
 import { caseFragment } from '../../domain/caseLink'
 import { formOf } from '../../domain/formState'
-import { CASE_SHOWN } from '../../parts/caseShown'
+import { isPicture } from '../../api/picture'
+import { CASE_SHOWN, SHOW_CASE } from '../../parts/caseShown'
 import { DRAFT_CHANGED } from '../../parts/draftChanged'
 import { AnswerPlace } from '../answer/AnswerPlace'
 import { InputsPlace } from '../inputs/InputsPlace'
@@ -61,6 +62,11 @@ function OpenDemo({ demo, slug, place }: { demo: DemoState; slug: string; place:
   const show = useCallback(
     (inputs: Inputs) => {
       const page = frame.current?.contentWindow?.location
+      // No address has room for a picture.
+      if (Object.values(inputs).some((value) => isPicture(value) && value.file)) {
+        frame.current?.contentWindow?.postMessage({ type: SHOW_CASE, inputs }, location.origin)
+        return
+      }
       page?.replace(page.pathname + page.search + caseFragment(formOf(fields, inputs)))
     },
     [fields],

@@ -2,6 +2,8 @@
 import { Link } from 'wouter'
 import type { CheckResult, DemoState } from '../../api/client'
 import { Problem } from '../bench/Problem'
+import { CheckFigures } from './CheckFigures'
+import { figuresOf } from './figuresOf'
 import { useChecks } from './useChecks'
 
 const NAMES: Record<CheckResult['name'], string> = {
@@ -50,15 +52,16 @@ export function ChecksSheet({ demo }: { demo: DemoState }) {
       <Problem error={error} />
       <ul className="mt-2">
         {shown.map((one) => (
-          <OneCheck key={one.name} one={one} slug={demo.slug} />
+          <OneCheck key={one.name} one={one} demo={demo} />
         ))}
       </ul>
     </section>
   )
 }
 
-function OneCheck({ one, slug }: { one: CheckResult; slug: string }) {
+function OneCheck({ one, demo }: { one: CheckResult; demo: DemoState }) {
   const { sign, word, look } = SIGNS[one.status]
+  const figures = figuresOf(one, demo.fields)
   const isQuiet = one.status === 'pass' || one.status === 'skip'
   return (
     <li className="grid grid-cols-[1.5rem_minmax(0,11rem)_minmax(0,1fr)] gap-x-2 border-t border-line py-1.5" data-status={one.status}>
@@ -72,11 +75,12 @@ function OneCheck({ one, slug }: { one: CheckResult; slug: string }) {
         {one.fix && (
           <>
             {' '}
-            <Link className="button-quiet" href={`/demos/${slug}/${one.fix.place}`}>
+            <Link className="button-quiet" href={`/demos/${demo.slug}/${one.fix.place}`}>
               {one.fix.text}
             </Link>
           </>
         )}
+        {figures && <CheckFigures figures={figures} />}
       </span>
     </li>
   )

@@ -2,12 +2,14 @@
 import { useContext, useEffect, useState } from 'react'
 import { ApiError, type DemoState, type Inputs, type KnownCase } from '../../api/client'
 import { numberText, valueText } from '../../domain/format'
+import { WHOLE } from '../../api/picture'
 import { isSeen } from '../../domain/kinds'
 import { saidShare } from '../../domain/saidClass'
 import { ShowCase } from '../inputs/shownCase'
 import { Problem } from '../bench/Problem'
 import type { Draft } from '../bench/useDraft'
-import { useKnownCase, type CasesWanted } from './queries'
+import { Thumbnail } from '../bench/Thumbnail'
+import { useKnownCase, useKnownPicture, type CasesWanted } from './queries'
 
 const MOST_CASES = 20
 
@@ -21,8 +23,8 @@ export function KnownCases({ draft, wanted, onWanted }: KnownCasesProps) {
   const { demo } = draft
   const hasRows = !demo.fields.some(isSeen)
   const [at, setAt] = useState(0)
-  // The first press shows the first case on the page; pictures cannot be put there.
-  const [isStepping, setIsStepping] = useState(!hasRows)
+  // The first press shows the first case on the page.
+  const [isStepping, setIsStepping] = useState(false)
   const show = useContext(ShowCase)
   const found = useKnownCase(demo.slug, wanted, at)
   const total = found.data?.total ?? 0
@@ -33,9 +35,13 @@ export function KnownCases({ draft, wanted, onWanted }: KnownCasesProps) {
   }
   useStepKeys(step)
   // The page is filled in once the author steps: what stands in it may be something they were just trying.
+  const picture = useKnownPicture(demo.slug, hasRows ? undefined : one?.row)
+  const field = demo.fields.find(isSeen)
   useEffect(() => {
-    if (one && hasRows && isStepping) show(one.inputs as Inputs)
-  }, [one, hasRows, isStepping, show])
+    if (!one || !isStepping) return
+    if (hasRows) show(one.inputs as Inputs)
+    else if (picture.data && field) show({ [field.name]: { file: picture.data, cut: WHOLE, turn: 0 } })
+  }, [one, hasRows, picture.data, field, isStepping, show])
   return (
     <section id="known-cases" className="card-line mt-5 scroll-mt-4 pt-4" aria-labelledby="known-heading" data-testid="known-cases">
       <h3 id="known-heading" className="font-bold">
@@ -58,7 +64,7 @@ export function KnownCases({ draft, wanted, onWanted }: KnownCasesProps) {
             </span>
             <span className="text-soft">or press N and Shift+N</span>
           </p>
-          {one && <OneCase key={one.row} draft={draft} one={one} hasRows={hasRows} isFilledIn={isStepping} />}
+          {one && <OneCase key={one.row} draft={draft} one={one} hasRows={hasRows} picture={picture.data} isFilledIn={isStepping} />}
         </>
       )}
     </section>
@@ -115,7 +121,7 @@ function Chooser({ demo, wanted, onWanted }: Omit<KnownCasesProps, 'draft'> & { 
   )
 }
 
-function OneCase({ draft, one, hasRows, isFilledIn }: { draft: Draft; one: KnownCase; hasRows: boolean; isFilledIn: boolean }) {
+function OneCase({ draft, one, hasRows, picture, isFilledIn }: { draft: Draft; one: KnownCase; hasRows: boolean; picture: Blob | undefined; isFilledIn: boolean }) {
   const { demo } = draft
   const [problem, setProblem] = useState<unknown>(null)
   const samples = demo.samples ?? []
@@ -129,6 +135,7 @@ function OneCase({ draft, one, hasRows, isFilledIn }: { draft: Draft; one: Known
       )
   return (
     <div className="mt-3">
+      {picture && <Thumbnail file={picture} name={one.name ?? ''} className="mb-2 max-h-40 max-w-60 object-contain" />}
       <dl className="grid w-fit grid-cols-[auto_1fr] gap-x-6 gap-y-0.5">
         <dt className="text-soft">{one.name ? 'Picture' : 'Row of the table'}</dt>
         <dd>{one.name ?? one.row + 1}</dd>

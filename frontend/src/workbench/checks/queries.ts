@@ -27,3 +27,17 @@ export function useKnownCase(slug: string, wanted: CasesWanted, at: number) {
     placeholderData: (before) => before,
   })
 }
+
+/** The picture of a known case; asked for where its row is given. */
+export function useKnownPicture(slug: string, row: number | undefined) {
+  return useQuery({
+    queryKey: ['known', slug, 'picture', row],
+    queryFn: async (): Promise<Blob> => {
+      const { data, error } = await api.GET('/api/v1/demos/{slug}/known/{row}/picture', { params: { path: { slug, row: row ?? 0 } }, parseAs: 'blob' })
+      if (error || !data) throw new Error('This picture cannot be shown.')
+      return data
+    },
+    enabled: row !== undefined,
+    retry: false,
+  })
+}
