@@ -1,12 +1,13 @@
 """Fixtures shared by all tests. One running Plain Window serves all tests that only ask it things."""
 
+import shutil
 from collections.abc import Iterator
 from pathlib import Path
 
 import httpx
 import pytest
 
-from .studio import Studio
+from .studio import Studio, first_start_folder, has_ended
 
 # Files that take minutes, the longest first: begun last, one of them would keep the other process waiting.
 LONG = (
@@ -30,6 +31,12 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     items.sort(key=lambda item: LONG.index(item.path.name) if item.path.name in LONG else len(LONG))
 
 
+def pytest_sessionfinish(session: pytest.Session) -> None:
+    """What all processes of a run share goes with the one that began it, which ends last."""
+    if not hasattr(session.config, "workerinput"):
+        shutil.rmtree(first_start_folder(), ignore_errors=True)
+
+
 @pytest.fixture(scope="session")
 def studio(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Studio]:
     """A running demo. Visitors' predictions are not limited here; the limit has tests of its own."""
@@ -38,7 +45,7 @@ def studio(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Studio]:
     before = [process for kind in running.processes().values() for process in kind]
     assert before, "the processes that must end should be known"
     running.stop()
-    left = [process for process in before if process.is_running() and process.status() != "zombie"]
+    left = [process for process in before if not has_ended(process)]
     assert not left, f"left running after Ctrl+C: {left}"
 
 

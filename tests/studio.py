@@ -1,6 +1,6 @@
 """A whole Plain Window for tests: started by its own command, reached through its own doors."""
 
-import atexit
+import fcntl
 import functools
 import os
 import shutil
@@ -119,18 +119,39 @@ class Studio:
             time.sleep(0.05)
 
 
+def first_start_folder() -> Path:
+    """Where a run keeps its first start: one for all its processes, which its first one takes away."""
+    run = os.getppid() if "PYTEST_XDIST_WORKER" in os.environ else os.getpid()
+    return Path(tempfile.gettempdir()) / f"plain-window-first-start-{run}"
+
+
 @functools.cache
 def _first_start() -> Path:
     """The state directory of a `demo` that was started for the first time and stopped.
 
-    Making the database, the kernels and the samples takes some seconds; once is enough for a whole run. Every other
-    one begins with a copy, and so as a second start.
+    Making the database, the kernels and the samples takes some seconds; once is enough for a whole run, whichever of
+    its processes comes first. Every other one begins with a copy, and so as a second start.
     """
-    home = Path(tempfile.mkdtemp(prefix="plain-window-")) / "home"
-    atexit.register(shutil.rmtree, home.parent, ignore_errors=True)
-    home.mkdir()
-    assert Studio(home).stop() == 0
+    folder = first_start_folder()
+    folder.mkdir(mode=0o755, exist_ok=True)
+    home = folder / "home"
+    with open(folder / "lock", "w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not (folder / "done").exists():
+            shutil.rmtree(home, ignore_errors=True)
+            home.mkdir()
+            assert Studio(home).stop() == 0
+            (folder / "done").touch()
     return home
+
+
+def has_ended(process: psutil.Process) -> bool:
+    """Whether a process is gone, or waits only to be asked how it went."""
+    try:
+        return not process.is_running() or process.status() == psutil.STATUS_ZOMBIE
+    except psutil.NoSuchProcess:
+        # It went between the two questions.
+        return True
 
 
 def wait_for(reached, *, seconds: float = 30.0, what: str = "it"):

@@ -1,6 +1,7 @@
 """Another model, table, outcome or list of names for a demo that is there: compared first, then taken over."""
 
 import json
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import partial
@@ -90,7 +91,7 @@ def replace_model(services: Services, demo: Demo, sent: Replacement, *, try_only
         model = model_of(services, submission)
         after = model_inspection(model)
         found = differences(before, after)
-        found.answers = _compared(services, demo, model, sent.renames)
+        found.answers = _compared(services, demo, model, sent)
         if not try_only:
             carry = partial(_carried, sent=sent, old=before, new=after)
             replace_draft(demo, carry, model, submission.known_file, services.stamp)
@@ -151,16 +152,21 @@ def _merged(demo: Demo, before: Inspection, sent: Replacement) -> ModelSubmissio
     )
 
 
-def _compared(services: Services, demo: Demo, model: Model, renames: Mapping[str, str]) -> AnswerDifferences:
+def _compared(services: Services, demo: Demo, model: Model, sent: Replacement) -> AnswerDifferences:
     """Both models' answers to the same cases: known ones, or reference rows."""
-    before, after = model_inspection(demo.model), model_inspection(model)
-    if before.picture_inputs or after.picture_inputs:
-        return AnswerDifferences(why_not="pictures")
-    draft = draft_of(demo)
-    settings = draft.answer, carried_over(draft, before, after, renames).answer
+    before, after, draft = model_inspection(demo.model), model_inspection(model), draft_of(demo)
+    settings = draft.answer, carried_over(draft, before, after, sent.renames).answer
     if _shape(settings[0]) != _shape(settings[1]):
         return AnswerDifferences(why_not="answer")
-    cases = _shared_cases(services, (demo.model, model), settings, renames or _likely_renames(before, after))
+    if before.picture_inputs or after.picture_inputs:
+        is_asked = "known" not in sent.files and _is_as_measured(draft, before)
+        return (
+            _compared_pictures(services, (demo.model, model), settings)
+            if is_asked
+            else AnswerDifferences(why_not="pictures")
+        )
+    renames = sent.renames or _likely_renames(before, after)
+    cases = _shared_cases(services, (demo.model, model), settings, renames)
     if isinstance(cases, str):
         return AnswerDifferences(why_not=cases)
     jobs = (runner_job(services.files, demo.model, draft), runner_job(services.files, model, draft))
@@ -178,6 +184,32 @@ def _compared(services: Services, demo: Demo, model: Model, renames: Mapping[str
     for example in found.examples:
         # Shown on the page as it is now.
         example.inputs = dict(cases.old_rows[example.at])
+    return found
+
+
+def _is_as_measured(draft: DemoDocument, inspection: Inspection) -> bool:
+    """Whether the draft prepares pictures as they were prepared when the known ones were asked about."""
+    inferred = {one.name: _preparation_of(one) for one in inspection.fields}
+    return all(_preparation_of(one) == inferred.get(one.name) for one in draft.fields)
+
+
+def _compared_pictures(
+    services: Services, models: tuple[Model, Model], settings: tuple[AnyAnswerSetting, AnyAnswerSetting]
+) -> AnswerDifferences:
+    """What both said of the same known pictures when they were opened; cases by their places in the archive."""
+    old, new = (_kept_rows(services, model) for model in models)
+    if old is None or new is None or old.known_names != new.known_names or not new.known_outputs:
+        return AnswerDifferences(why_not="pictures")
+    class_names = old_class_names(settings[1], settings[1])
+    counted = [at for at, one in enumerate(new.known_truths) if math.isfinite(one[0])]
+    found = compare_answers(
+        [old.known_outputs[at] for at in counted],
+        [new.known_outputs[at] for at in counted],
+        [[class_names[int(value)] if class_names else value] for value in (new.known_truths[at][0] for at in counted)],
+        settings=settings,
+    )
+    for example in found.examples:
+        example.at = new.known_places[counted[example.at]]
     return found
 
 

@@ -22,7 +22,7 @@ from pathlib import Path
 from typing import BinaryIO
 
 from ..core.contract import ContractBroken, Failed, FaultFound, Finished, Opened, Ready, Used, decoded, encoded
-from ..core.contract.jobs import Handover, OpenFile, ReadTable, ServeCompiled
+from ..core.contract.jobs import Handover, OpenFile, ReadTable, ServeCompiled, Task
 from ..core.contract.kept_rows import KeptRows, read_kept_rows, write_kept_rows
 from ..core.contract.requests import PredictRequest, Request
 from ..core.errors import Faults, PlainWindowError
@@ -88,6 +88,7 @@ def _take_kernels() -> None:
 def _open(handover: Handover, files: Mapping[str, BinaryIO], control: socket.socket) -> ModelService | None:
     """What the job asks for, opened and warm; None if a compiled model came of it, which another runner will serve."""
     task, n_background = handover.task, handover.background_rows
+    _import_for(task)
     if isinstance(task, ServeCompiled):
         send(control, Opened())
         content, kept_rows = files["model"].read(), _kept_rows(files)
@@ -97,7 +98,6 @@ def _open(handover: Handover, files: Mapping[str, BinaryIO], control: socket.soc
 
         send(control, Opened(kept_rows=encoded(plain_table(files["model"], task))))
         return None
-    # Imported here, inside the walls and after the limits: a library that misbehaves on import is contained too.
     if isinstance(task, OpenFile):
         from ..core.intake.opening import take_in
 
@@ -112,6 +112,23 @@ def _open(handover: Handover, files: Mapping[str, BinaryIO], control: socket.soc
 
     send(control, Opened())
     return _warm(reopen(files, task.inspection, _kept_rows(files)).service(background_rows=n_background))
+
+
+def _import_for(task: Task) -> None:
+    """Import what a task takes, inside the walls and after the limits: a library that misbehaves is contained too.
+
+    Next to nothing of what imports make goes away again: looking for that all the time takes a tenth of it.
+    """
+    gc.disable()
+    try:
+        if isinstance(task, OpenFile):
+            from ..core.intake import opening  # noqa: F401
+        elif isinstance(task, ReadTable):
+            from ..core.intake import plain_tables  # noqa: F401
+        elif not isinstance(task, ServeCompiled):
+            from ..core.intake import reopening  # noqa: F401
+    finally:
+        gc.enable()
 
 
 def _kept_rows(files: Mapping[str, BinaryIO]) -> KeptRows | None:

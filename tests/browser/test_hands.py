@@ -95,13 +95,31 @@ def test_a_tap_on_a_slider_sets_it(phone):
     assert 13 < float(wall(phone).input_value()) < 17
 
 
+def settle(page) -> None:
+    """Wait until nothing is asked for, nothing is marked as busy, and what came has been drawn."""
+    page.evaluate(
+        """() => new Promise((settled) => {
+          let quiet = 0, seen = -1
+          const look = () => {
+            const asked = performance.getEntriesByType('resource').length
+            const isBusy = document.querySelector('[aria-busy=true]') !== null
+            quiet = isBusy || asked !== seen ? 0 : quiet + 1
+            seen = asked
+            if (quiet > 24) settled()
+            else requestAnimationFrame(look)
+          }
+          look()
+        })"""
+    )
+
+
 @pytest.mark.parametrize("slug", SAMPLES)
 @pytest.mark.parametrize("size", [(1280, 800), (375, 740)])
 def test_nothing_moves_while_a_page_loads_and_first_answers(context, studio, slug, size):
     page = open_sample(context, studio, slug, width=size[0], height=size[1])
-    page.wait_for_timeout(300)
+    settle(page)
     ask(page)
-    page.wait_for_timeout(2500)
+    settle(page)
     assert page.evaluate("window.shifts") == []
 
 
@@ -110,7 +128,7 @@ def test_there_is_room_for_a_finger(chromium, studio, slug):
     context = chromium.new_context(viewport={"width": 375, "height": 740}, has_touch=True, is_mobile=True)
     page = open_sample(context, studio, slug)
     ask(page)
-    page.wait_for_timeout(1000)
+    settle(page)
     small = page.evaluate(
         """() => {
           const query = 'button, select, [role=radio], input:not([type=file]), a[href], summary'

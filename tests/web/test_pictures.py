@@ -212,6 +212,24 @@ def test_known_pictures_are_shown_to_their_author_alone(author, visitor, slug):
     problem(author.get("/api/v1/demos/will-it-crack/known/0/picture"), 404)
 
 
+def test_another_model_of_pictures_is_compared_by_the_known_ones(author, slug):
+    weights = np.zeros((3 * 64, 2))
+    weights[:, 0] = 1.0
+    always_red = network(["n", 3, 8, 8], weights=weights, n_out=2, props={"classes": "red,blue"})
+    path = f"/api/v1/demos/{slug}/model"
+    parts = {"model": ("model.onnx", always_red)}
+    found = author.put(path, files=parts, params={"try": "1"}).json()["differences"]["answers"]
+    assert (found["cases"], found["same"], found["worse"], found["right"]) == (12, 6, 6, [12, 6])
+    assert {(one["before"], one["after"], one["truth"]) for one in found["examples"]} == {("blue", "red", "blue")}
+    # Each is found again in the archive.
+    blue = [
+        place for place, name in enumerate(sorted(zipfile.ZipFile(red_or_blue()[1]).namelist())) if "/blue/" in name
+    ]
+    assert sorted(one["at"] for one in found["examples"]) == blue
+    other = {**parts, "known": ("known.zip", red_or_blue(6)[1].getvalue())}
+    assert author.put(path, files=other, params={"try": "1"}).json()["differences"]["answers"]["why_not"] == "pictures"
+
+
 def test_an_author_sets_the_preparation(author, slug):
     path = f"/api/v1/demos/{slug}"
     before = author.get(path).json()

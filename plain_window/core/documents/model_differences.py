@@ -70,7 +70,10 @@ class ClassDifferences(BaseModel):
 
 
 class AnswerExample(BaseModel):
-    """One case that the two answer otherwise: a class's name, or the number."""
+    """One case that the two answer otherwise: a class's name, or the number.
+
+    `at` is its place among those asked about, of a picture that in the archive; a picture has no `inputs`.
+    """
 
     at: int
     before: str | float

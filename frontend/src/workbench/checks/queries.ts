@@ -28,15 +28,22 @@ export function useKnownCase(slug: string, wanted: CasesWanted, at: number) {
   })
 }
 
-/** The picture of a known case; asked for where its row is given. */
+/**
+ * The picture of a known case.
+ *
+ * @throws Error
+ */
+export async function fetchKnownPicture(slug: string, row: number): Promise<Blob> {
+  const { data, error } = await api.GET('/api/v1/demos/{slug}/known/{row}/picture', { params: { path: { slug, row } }, parseAs: 'blob' })
+  if (error || !data) throw new Error('This picture cannot be shown.')
+  return data
+}
+
+/** The same, where its row is given. */
 export function useKnownPicture(slug: string, row: number | undefined) {
   return useQuery({
     queryKey: ['known', slug, 'picture', row],
-    queryFn: async (): Promise<Blob> => {
-      const { data, error } = await api.GET('/api/v1/demos/{slug}/known/{row}/picture', { params: { path: { slug, row: row ?? 0 } }, parseAs: 'blob' })
-      if (error || !data) throw new Error('This picture cannot be shown.')
-      return data
-    },
+    queryFn: () => fetchKnownPicture(slug, row ?? 0),
     enabled: row !== undefined,
     retry: false,
   })

@@ -1,25 +1,14 @@
 /** Whether visitors could change a field, and how its options read. */
-import type { Field, FieldChanges, NumberField } from '../../api/client'
+import type { Field, FieldChanges } from '../../api/client'
 import { SavedInput } from '../bench/SavedInput'
 import type { Draft } from '../bench/useDraft'
+import { CALENDARS } from './calendarWords'
 
 const DIRECTIONS = [
   { value: 'any', label: 'both ways' },
   { value: 'up', label: 'only up' },
   { value: 'down', label: 'only down' },
 ] as const
-
-/** How a number counts dates. */
-export const CALENDARS: [NonNullable<NumberField['calendar']>, string][] = [
-  ['', 'no'],
-  ['days', 'in days since 1970'],
-  ['ordinal', 'in days since the year 1'],
-  ['spreadsheet', 'in days as spreadsheets count'],
-  ['seconds', 'in seconds since 1970'],
-  ['milliseconds', 'in milliseconds since 1970'],
-  ['microseconds', 'in microseconds since 1970'],
-  ['nanoseconds', 'in nanoseconds since 1970'],
-]
 
 /** Whether "what would change it" may offer this field, and which way. */
 export function Changeable({ field, draft }: { field: Exclude<Field, { kind: 'text' | 'picture' | 'drawing' }>; draft: Draft }) {

@@ -1,8 +1,11 @@
 /** Another model or table beside the one there is: what differs, case by case too, before anything is taken over. */
 import { useContext, useState } from 'react'
 import type { DemoState, Inputs } from '../../api/client'
+import { WHOLE } from '../../api/picture'
 import { numberText } from '../../domain/format'
+import { isSeen } from '../../domain/kinds'
 import { Framed } from '../../parts/Framed'
+import { fetchKnownPicture } from '../checks/queries'
 import { ShowCase } from '../inputs/shownCase'
 import { answersWords, type AnswerDifferences, type Differences } from './differenceWords'
 
@@ -80,6 +83,12 @@ export function Comparison({ demo, files, found, isBusy, onTake, onLeave }: Comp
 /** Cases that get another answer, each to be looked at on the page as it is now. */
 function Examples({ demo, examples, changed }: { demo: DemoState; examples: Example[]; changed: number }) {
   const show = useContext(ShowCase)
+  const picture = demo.fields.find(isSeen)
+  const showCase = async (one: Example) => {
+    if (!picture) return show(one.inputs as Inputs)
+    const file = await fetchKnownPicture(demo.slug, one.at).catch(() => null)
+    if (file) show({ [picture.name]: { file, cut: WHOLE, turn: 0 } })
+  }
   const textOf = (value: string | number) =>
     typeof value === 'number' ? numberText(Number(value.toPrecision(6))) : (demo.answer.kind === 'class' && demo.answer.classes.find((one) => one.name === value)?.label) || value
   return (
@@ -107,7 +116,7 @@ function Examples({ demo, examples, changed }: { demo: DemoState; examples: Exam
                 </td>
                 <td className="pr-5">{one.truth === null || one.truth === undefined ? 'not known' : textOf(one.truth)}</td>
                 <td>
-                  <button type="button" className="button-quiet min-h-6" onClick={() => show(one.inputs as Inputs)}>
+                  <button type="button" className="button-quiet min-h-6" onClick={() => void showCase(one)}>
                     Show it<span className="sr-only"> on the page, case {one.at + 1}</span>
                   </button>
                 </td>

@@ -7,6 +7,7 @@ import { useReplace } from '../bench/queries'
 import type { Draft } from '../bench/useDraft'
 import { FilesInput } from '../shelf/FilesInput'
 import { headOf } from '../shelf/placeFiles'
+import { questionIn, TableQuestion } from '../shelf/TableQuestion'
 import { Comparison } from './Comparison'
 import { takenWords } from './differenceWords'
 import { useCompare } from './useCompare'
@@ -40,18 +41,26 @@ export function PartsSheet({ draft }: { draft: Draft }) {
   // Files that are looked at together, before any is taken over.
   const [chosen, setChosen] = useState<Chosen>(NONE)
   const [unplaced, setUnplaced] = useState('')
+  // What was answered to questions about the tables.
+  const [told, setTold] = useState<Record<string, string>>({})
   const isBusy = replace.isPending || compare.isPending
 
   const leave = () => {
     compare.giveUp()
     setChosen(NONE)
     setUnplaced('')
+    setTold({})
   }
   const choose = (files: Chosen) => {
     const all = new Map([...chosen, ...files])
     setChosen(all)
     replace.reset()
-    if (all.size > 0) compare.begin(formOf(all))
+    if (all.size > 0) compare.begin(formOf(all, told))
+  }
+  const tell = (words: Record<string, string>) => {
+    const every = { ...told, ...words }
+    setTold(every)
+    compare.begin(formOf(chosen, every))
   }
   const place = async (files: File[]) => {
     const heads = await Promise.all(files.map(async (file) => ({ file, head: await headOf(file) })))
@@ -65,7 +74,7 @@ export function PartsSheet({ draft }: { draft: Draft }) {
     replace.mutate(form, { onSuccess: leave, onSettled: () => setDoing('') })
   }
   const take = (renames: Record<string, string>) => {
-    const form = formOf(chosen)
+    const form = formOf(chosen, told)
     if (Object.keys(renames).length > 0) form.append('renames', JSON.stringify(renames))
     send(form, `Taking over ${namesOf(chosen)}…`)
   }
@@ -77,6 +86,7 @@ export function PartsSheet({ draft }: { draft: Draft }) {
     send(form, `Taking away ${SLOT_WORDS[part.name]}…`)
   }
   const done = replace.data
+  const question = questionIn(compare.error)
   return (
     <section
       className="mt-6"
@@ -118,7 +128,7 @@ export function PartsSheet({ draft }: { draft: Draft }) {
       {compare.found && chosen.size > 0 && (
         <Comparison key={namesOf(chosen)} demo={draft.demo} files={namesOf(chosen)} found={compare.found} isBusy={replace.isPending} onTake={take} onLeave={leave} />
       )}
-      <Problem error={replace.error ?? compare.error} />
+      {question ? <TableQuestion question={question} error={compare.error} onTold={tell} /> : <Problem error={replace.error ?? compare.error} />}
       {compare.error != null && (
         <p className="mt-1 text-soft">
           All is as it was. Add the file that goes with {chosen.size === 1 ? 'it' : 'them'}, or{' '}
@@ -133,9 +143,10 @@ export function PartsSheet({ draft }: { draft: Draft }) {
 
 const namesOf = (chosen: Chosen) => [...chosen.values()].map((file) => file.name).join(', ')
 
-function formOf(files: Chosen): FormData {
+function formOf(files: Chosen, told: Record<string, string>): FormData {
   const form = new FormData()
   for (const [name, file] of files) form.append(name, file, file.name)
+  for (const [name, word] of Object.entries(told)) form.append(name, word)
   return form
 }
 

@@ -8,7 +8,7 @@ it('says how both do on cases whose outcome is known', () => {
 })
 
 it.each([
-  ['pictures', 'Answers to pictures are not compared'],
+  ['pictures', 'no known pictures that both'],
   ['features', 'no rows here have all the features'],
   ['answer', 'they answer with something else'],
   ['runner', 'one of the two did not answer'],

@@ -11,7 +11,7 @@ const WHY_NOT: Record<NonNullable<AnswerDifferences['why_not']>, string> = {
   rows: 'Their answers were not compared: neither came with rows to ask both about.',
   features: 'Their answers were not compared: no rows here have all the features that both take. Known cases with both sets of columns would do.',
   answer: 'Their answers cannot be compared: they answer with something else.',
-  pictures: 'Answers to pictures are not compared beforehand. Taken over, the known pictures are asked anew, and the report tells how it does.',
+  pictures: 'Their answers were not compared: there are no known pictures that both were asked about, prepared as they are now.',
   runner: 'Their answers were not compared: one of the two did not answer.',
 }
 

@@ -1,14 +1,14 @@
 /** Bringing a model: a file and a table, and what came of them. */
 import { useRef, useState } from 'react'
 import { Link, useLocation } from 'wouter'
-import { ApiError, bringModel } from '../../api/client'
+import { bringModel } from '../../api/client'
 import { TextInput } from '../../parts/TextInput'
 import { Problem } from '../bench/Problem'
-import { CALENDARS } from '../inputs/FieldExtras'
 import { BringFolder } from './BringFolder'
 import { FilePlace } from './FilePlace'
 import { FilesInput } from './FilesInput'
 import { moveIfElsewhere, placeFiles } from './placeFiles'
+import { questionIn, TableQuestion } from './TableQuestion'
 
 type Progress =
   | { status: 'idle' }
@@ -119,34 +119,13 @@ export function BringModel() {
   )
 }
 
-/** What only an author knows of a table. */
-const QUESTIONS: { name: string; text: string; answers: [word: string, label: string][] }[] = [
-  { name: 'numbers', text: 'How does the table write numbers?', answers: ['1,234.5', '1.234,5'].map((way) => [way, `Like ${way}`]) },
-  { name: 'dates', text: 'How did your training script count dates?', answers: CALENDARS.filter(([word]) => word !== '') },
-]
-
 /** What went wrong; where a table can be read in several ways, the question about it. */
 function Failure({ error, onTold }: { error: unknown; onTold: (words: Record<string, string>) => void }) {
-  const faults = error instanceof ApiError ? (error.problem.errors ?? []) : []
-  const asked = QUESTIONS.find((one) => faults.some((fault) => fault.message.includes(`send \`${one.name}\``)))
+  const question = questionIn(error)
   return (
     <div className="card-line mt-5 pt-4">
-      {asked ? (
-        <fieldset>
-          <legend className="font-bold">{asked.text}</legend>
-          {faults.map((fault) => (
-            <p key={fault.message} className="text-caution">
-              {fault.message.split(' Say how')[0]}
-            </p>
-          ))}
-          <p className="mt-2 flex flex-wrap gap-x-4 gap-y-2">
-            {asked.answers.map(([word, label]) => (
-              <button key={word} type="button" className="button-plain" onClick={() => onTold({ [asked.name]: word })}>
-                {label}
-              </button>
-            ))}
-          </p>
-        </fieldset>
+      {question ? (
+        <TableQuestion question={question} error={error} onTold={onTold} />
       ) : (
         <>
           <Problem error={error} />
