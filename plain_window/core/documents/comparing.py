@@ -6,6 +6,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from ..fields.calendars import date_text
 from ..fields.checking import number_text
 from .document import DemoDocument
 
@@ -23,6 +24,7 @@ NAMES = {
     "asks": "When the page asks",
     "logo": "Logo",
     "hidden": "fixed and hidden",
+    "calendar": "stands for a date, counted in",
     "threshold_of": "class with a threshold",
     "cost_of_miss": "cost of a miss",
     "cost_of_false_alarm": "cost of a false alarm",
@@ -88,7 +90,7 @@ def _of_fields(old: list[dict[str, Any]], new: list[dict[str, Any]]) -> Iterator
             yield SettingDifference(what="Field", field=name, before=None, after=field["label"])
             continue
         label = field["label"]
-        yield from _changed(was[name], field, partial(_name_behind, f"{label}: "), field=name)
+        yield from _changed(_dated(was[name]), _dated(field), partial(_name_behind, f"{label}: "), field=name)
         yield from _of_listed(was[name].get("options"), field.get("options"), "value", label, field=name)
     kept_before, kept_now = [name for name in was if name in now], [name for name in now if name in was]
     if kept_before != kept_now:
@@ -97,6 +99,14 @@ def _of_fields(old: list[dict[str, Any]], new: list[dict[str, Any]]) -> Iterator
             ", ".join(now[name]["label"] for name in kept_now),
         )
         yield SettingDifference(what="Order of the fields", before=_short(order[0]), after=_short(order[1]))
+
+
+def _dated(field: dict[str, Any]) -> dict[str, Any]:
+    """A field whose numbers stand for dates, with dates."""
+    if not field.get("calendar"):
+        return field
+    ends = {key: field[key] for key in ("minimum", "maximum", "default") if field[key] is not None}
+    return {**field, **{key: date_text(value, field["calendar"]) for key, value in ends.items()}}
 
 
 def _of_answers(old: dict[str, Any], new: dict[str, Any]) -> Iterator[SettingDifference]:

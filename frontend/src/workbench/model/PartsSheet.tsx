@@ -67,7 +67,7 @@ export function PartsSheet({ draft }: { draft: Draft }) {
     const { slots, left } = assign(heads, new Set())
     const names = left.map((file) => file.name).join(', ')
     setUnplaced(names && `No place was found for ${names}: give ${left.length === 1 ? 'it' : 'them'} where you mean ${left.length === 1 ? 'it' : 'them'} above.`)
-    choose(slots)
+    if (slots.size > 0) choose(slots)
   }
   const send = (form: FormData, what: string) => {
     setDoing(what)

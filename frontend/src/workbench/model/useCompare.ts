@@ -12,6 +12,7 @@ type State =
 export function useCompare(slug: string) {
   const [state, setState] = useState<State>({ status: 'idle' })
   const begin = (form: FormData) => {
+    if (state.status === 'comparing') state.stop.abort()
     const stop = new AbortController()
     setState({ status: 'comparing', sent: 0, stop })
     const progress = ({ sent }: { sent: number }) => setState((now) => (now.status === 'comparing' && now.stop === stop ? { ...now, sent } : now))
