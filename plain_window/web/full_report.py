@@ -94,14 +94,27 @@ def chosen_cases(version: Version, known: KnownOfVersion, wanted: CasesWanted) -
     Raises
     ------
     ApiProblem
-        422 if cases are told apart by right and wrong where the answer is no class.
+        422 if cases are told apart by right and wrong where the answer is no class, or by how far off it is where it is
+        no number.
     """
     answers, task = known.answers, version.inspection.found.task
     chosen = np.ones(answers.n_cases, dtype=bool)
-    if wanted.show != "all":
+    if wanted.show in ("right", "wrong"):
         if task != "class":
-            raise ApiProblem(422, "No classes", "Only classes are right or wrong. Ask for the `worst` first instead.")
+            detail = (
+                "Only classes are right or wrong. Ask for `high` or `low` answers, or those off by more than `over`."
+            )
+            raise ApiProblem(422, "No classes", detail)
         chosen &= answers.is_right(task) == (wanted.show == "right")
+    if wanted.show in ("high", "low") or wanted.over:
+        if task != "number":
+            raise ApiProblem(
+                422, "No number", "Only a number is too high or too low. Ask for `right` or `wrong` instead."
+            )
+        off = answers.outputs[:, 0] - answers.truths[:, 0]
+        chosen &= np.abs(off) > wanted.over
+        if wanted.show != "all":
+            chosen &= off > 0 if wanted.show == "high" else off < 0
     if wanted.truth is not None:
         chosen &= answers.truths[:, 0] == wanted.truth
     if wanted.answered is not None:

@@ -1,10 +1,12 @@
-"""Whole numbers in a request's query."""
+"""Numbers in a request's query."""
+
+import math
 
 from flask import request
 
 from .problems import ApiProblem
 
-__all__ = ["number_asked"]
+__all__ = ["amount_asked", "number_asked"]
 
 
 def number_asked(name: str, usual: int, *, most: int = 1 << 31) -> int:
@@ -30,3 +32,25 @@ def number_asked(name: str, usual: int, *, most: int = 1 << 31) -> int:
         limit = f" up to {most}" if most < 1 << 31 else ""
         raise ApiProblem(422, "No number", f"`{name}` must be a whole number{limit}. Got `{text[:60]}`.")
     return int(text)
+
+
+def amount_asked(name: str) -> float:
+    """An amount of the query, 0 where it is left out.
+
+    Parameters
+    ----------
+    name : str
+
+    Raises
+    ------
+    ApiProblem
+        422 if it is none, or less than nothing.
+    """
+    text = request.args.get(name, "0")
+    try:
+        amount = float(text) if text.isascii() and len(text) < 30 else math.nan
+    except ValueError:
+        amount = math.nan
+    if not 0 <= amount < math.inf:
+        raise ApiProblem(422, "No amount", f"`{name}` must be a number that is not below 0. Got `{text[:60]}`.")
+    return amount

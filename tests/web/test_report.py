@@ -88,6 +88,7 @@ def test_a_cell_of_the_confusion_table_is_opened(author, brought):
             assert asked["total"] == count
     assert "must be one of" in problem(author.get(f"{url}/known", params={"truth": "blue"}), 422)["detail"]
     assert problem(author.get(f"{url}/known", params={"order": "best"}), 422)
+    assert "Only a number" in problem(author.get(f"{url}/known", params={"show": "high"}), 422)["detail"]
     assert problem(author.get(f"{url}/known", params={"limit": "²"}), 422)
 
 
@@ -112,6 +113,15 @@ def test_a_number_and_several_numbers(author):
     assert report["r2"] == pytest.approx(metrics.r2_score(known["kwh"], values))
     assert report["stated_coverage"] == 0.9
     assert abs(report["worst"][0]["error"]) == pytest.approx(np.abs(values - known["kwh"]).max())
+    off = values - known["kwh"].to_numpy()
+    url = f"/api/v1/demos/{demo['slug']}/known"
+    for show, wanted in (("all", np.abs(off) > 2), ("high", off > 2), ("low", off < -2)):
+        found = author.get(url, params={"show": show, "over": 2, "limit": 100}).json()
+        assert [case["row"] for case in found["cases"]] == list(np.flatnonzero(wanted))
+        assert found["total"] > 0
+    assert "off by more than `over`" in problem(author.get(url, params={"show": "wrong"}), 422)["detail"]
+    problem(author.get(url, params={"over": "-1"}), 422)
+    problem(author.get(url, params={"over": "nan"}), 422)
     table["cost"], known["cost"] = table["kwh"] * 0.3, known["kwh"] * 0.3
     both = RandomForestRegressor(40, random_state=0).fit(table[["pots", "peak"]], table[["kwh", "cost"]])
     columns = ["pots", "peak", "kwh", "cost"]

@@ -1104,6 +1104,8 @@ export interface components {
         /**
          * AnswerExample
          * @description One case that the two answer otherwise: a class's name, or the number.
+         *
+         *     `at` is its place among those asked about, of a picture that in the archive; a picture has no `inputs`.
          */
         AnswerExample: {
             /** At */
@@ -8708,8 +8710,10 @@ export interface operations {
                 draft?: string;
                 /** @description As they stand in the `table`, or the `worst` first. */
                 order?: "table" | "worst";
-                /** @description `all`, or of classes those that were `right` or `wrong`. */
-                show?: "all" | "right" | "wrong";
+                /** @description `all`; of classes those that were `right` or `wrong`, of a number those too `high` or too `low`. */
+                show?: "all" | "right" | "wrong" | "high" | "low";
+                /** @description Of a number, only cases that are further off than this. */
+                over?: number;
                 /** @description Only cases of this class. */
                 truth?: string;
                 /** @description Only cases that were answered with this class. */

@@ -105,9 +105,11 @@ class CasesWanted:
     """Which known cases are asked for; classes by their places."""
 
     order: Literal["table", "worst"] = "table"
-    show: Literal["all", "right", "wrong"] = "all"
+    show: Literal["all", "right", "wrong", "high", "low"] = "all"
     truth: int | None = None
     answered: int | None = None
+    # Of a number: cases that are further off than this.
+    over: float = 0.0
 
 
 class CheckRun(BaseModel):

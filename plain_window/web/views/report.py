@@ -9,7 +9,7 @@ from ..access import require_owner, visible_version
 from ..beside import beside
 from ..limits import slow_down_visitor
 from ..lookups import ServedDemo, Version
-from ..numbers_asked import number_asked
+from ..numbers_asked import amount_asked, number_asked
 from ..parts import require_part
 from ..picture_kinds import picture_kind
 from ..problems import ApiProblem, not_found
@@ -23,7 +23,7 @@ __all__: list[str] = []
 
 MOST_CASES, USUAL_CASES = 100, 20
 ORDERS: tuple[Literal["table", "worst"], ...] = ("table", "worst")
-FILTERS: tuple[Literal["all", "right", "wrong"], ...] = ("all", "right", "wrong")
+FILTERS: tuple[Literal["all", "right", "wrong", "high", "low"], ...] = ("all", "right", "wrong", "high", "low")
 Word = TypeVar("Word", bound=str)
 
 
@@ -53,7 +53,8 @@ def get_report(slug: str) -> FullReport:
     query={
         **DRAFT_QUERY,
         "order": "As they stand in the `table`, or the `worst` first.",
-        "show": "`all`, or of classes those that were `right` or `wrong`.",
+        "show": "`all`; of classes those that were `right` or `wrong`, of a number those too `high` or too `low`.",
+        "over": "Of a number, only cases that are further off than this.",
         "truth": "Only cases of this class.",
         "answered": "Only cases that were answered with this class.",
         "offset": "How many cases to pass over.",
@@ -62,6 +63,7 @@ def get_report(slug: str) -> FullReport:
     described={
         "order": {"type": "string", "enum": list(ORDERS)},
         "show": {"type": "string", "enum": list(FILTERS)},
+        "over": {"type": "number", "minimum": 0},
         "offset": {"type": "integer", "minimum": 0},
         "limit": {"type": "integer", "minimum": 1, "maximum": MOST_CASES},
     },
@@ -78,6 +80,7 @@ def get_known(slug: str) -> KnownCases:
         show=_word("show", FILTERS),
         truth=_class(version, "truth"),
         answered=_class(version, "answered"),
+        over=amount_asked("over"),
     )
     offset, limit = number_asked("offset", 0), max(1, min(MOST_CASES, number_asked("limit", USUAL_CASES)))
     known = known_of(version)

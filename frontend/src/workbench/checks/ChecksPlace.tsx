@@ -65,7 +65,7 @@ function Report({ draft }: { draft: Draft }) {
       {data.kind === 'number' && <NumberReport answer={demo.answer} report={data} typicalError={demo.report?.typical_error} />}
       <SeveralReports report={data} />
       <Groups demo={demo} report={data} by={by} onBy={setBy} />
-      <KnownCases key={JSON.stringify(wanted)} draft={draft} wanted={wanted} onWanted={setWanted} />
+      <KnownCases draft={draft} wanted={wanted} onWanted={setWanted} />
     </div>
   )
 }

@@ -1,11 +1,13 @@
 /** The known cases one by one: the page is filled in with each, its answer and what happened stand side by side. */
 import { useContext, useEffect, useState } from 'react'
-import { ApiError, type DemoState, type Inputs, type KnownCase } from '../../api/client'
+import { type DemoState, type Inputs, type KnownCase } from '../../api/client'
 import { numberText, valueText } from '../../domain/format'
 import { WHOLE } from '../../api/picture'
 import { isSeen } from '../../domain/kinds'
+import { parseNumber } from '../../domain/numbers'
 import { saidShare } from '../../domain/saidClass'
 import { ShowCase } from '../inputs/shownCase'
+import { shrunk } from '../inputs/shrunk'
 import { Problem } from '../bench/Problem'
 import type { Draft } from '../bench/useDraft'
 import { Thumbnail } from '../bench/Thumbnail'
@@ -22,7 +24,9 @@ interface KnownCasesProps {
 export function KnownCases({ draft, wanted, onWanted }: KnownCasesProps) {
   const { demo } = draft
   const hasRows = !demo.fields.some(isSeen)
-  const [at, setAt] = useState(0)
+  // Of other cases the first comes first.
+  const [place, setPlace] = useState({ at: 0, of: wanted })
+  const at = place.of === wanted ? place.at : 0
   // The first press shows the first case on the page.
   const [isStepping, setIsStepping] = useState(false)
   const show = useContext(ShowCase)
@@ -31,7 +35,7 @@ export function KnownCases({ draft, wanted, onWanted }: KnownCasesProps) {
   const one = found.isPlaceholderData ? undefined : found.data?.cases[0]
   const step = (by: number) => {
     setIsStepping(true)
-    setAt((now) => (isStepping ? Math.min(Math.max(0, total - 1), Math.max(0, now + by)) : now))
+    if (isStepping) setPlace({ at: Math.min(Math.max(0, total - 1), Math.max(0, at + by)), of: wanted })
   }
   useStepKeys(step)
   // The page is filled in once the author steps: what stands in it may be something they were just trying.
@@ -87,7 +91,7 @@ function useStepKeys(step: (by: number) => void) {
 
 function Chooser({ demo, wanted, onWanted }: Omit<KnownCasesProps, 'draft'> & { demo: DemoState }) {
   const labelOf = (name?: string) => (demo.answer.kind === 'class' && demo.answer.classes.find((one) => one.name === name)?.label) || name
-  const isCell = wanted.truth !== undefined || wanted.answered !== undefined
+  const isCell = wanted.answered !== undefined
   return (
     <p className="mt-1 flex flex-wrap items-baseline gap-x-5 gap-y-1">
       <label className="flex items-baseline gap-2">
@@ -107,6 +111,20 @@ function Chooser({ demo, wanted, onWanted }: Omit<KnownCasesProps, 'draft'> & { 
           </select>
         </label>
       )}
+      {demo.answer.kind === 'class' && !isCell && (
+        <label className="flex items-baseline gap-2">
+          What happened
+          <select className="border-b border-edge bg-paper py-0.5" value={wanted.truth ?? ''} onChange={(event) => onWanted({ ...wanted, truth: event.target.value || undefined })}>
+            <option value="">any class</option>
+            {demo.answer.classes.map((one) => (
+              <option key={one.name} value={one.name}>
+                {one.label}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      {demo.answer.kind === 'number' && <ByError demo={demo} wanted={wanted} onWanted={onWanted} />}
       {isCell && (
         <>
           <span>
@@ -121,18 +139,49 @@ function Chooser({ demo, wanted, onWanted }: Omit<KnownCasesProps, 'draft'> & { 
   )
 }
 
+/** Of a number: which way it was off, and by how much at least. */
+function ByError({ demo, wanted, onWanted }: Omit<KnownCasesProps, 'draft'> & { demo: DemoState }) {
+  const unit = demo.answer.kind === 'number' ? demo.answer.unit : ''
+  return (
+    <>
+      <label className="flex items-baseline gap-2">
+        Show
+        <select className="border-b border-edge bg-paper py-0.5" value={wanted.show} onChange={(event) => onWanted({ ...wanted, show: event.target.value as CasesWanted['show'] })}>
+          <option value="all">all</option>
+          <option value="high">where it answered too much</option>
+          <option value="low">where it answered too little</option>
+        </select>
+      </label>
+      <label className="flex items-baseline gap-2">
+        off by more than
+        <input
+          className="input-line w-16"
+          inputMode="decimal"
+          defaultValue={wanted.over ?? ''}
+          onBlur={(event) => onWanted({ ...wanted, over: parseNumber(event.target.value) ?? undefined })}
+          onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+        />
+        {unit}
+      </label>
+    </>
+  )
+}
+
 function OneCase({ draft, one, hasRows, picture, isFilledIn }: { draft: Draft; one: KnownCase; hasRows: boolean; picture: Blob | undefined; isFilledIn: boolean }) {
   const { demo } = draft
   const [problem, setProblem] = useState<unknown>(null)
   const samples = demo.samples ?? []
-  const isTaken = samples.some((sample) => JSON.stringify(sample.inputs) === JSON.stringify(one.inputs))
-  const take = () =>
-    draft
-      .save((now) => ({ samples: [...(now.samples ?? []), { title: `Row ${one.row + 1}: ${truthText(demo, one)}`.slice(0, 200), inputs: one.inputs as Record<string, never> }] }))
-      .then(
-        () => setProblem(null),
-        (error: unknown) => setProblem(error instanceof ApiError ? error : new Error('Could not be saved. Try again.')),
-      )
+  const title = `${one.name ?? `Row ${one.row + 1}`}: ${truthText(demo, one)}`.slice(0, 200)
+  const isTaken = samples.some((sample) => (hasRows ? JSON.stringify(sample.inputs) === JSON.stringify(one.inputs) : sample.title === title))
+  const take = async () => {
+    try {
+      const inputs = (hasRows ? one.inputs : await pictured(demo, picture)) as Record<string, never>
+      await draft.save((now) => ({ samples: [...(now.samples ?? []), { title, inputs }] }))
+      setProblem(null)
+    } catch (error) {
+      setProblem(error instanceof Error ? error : new Error('Could not be saved. Try again.'))
+    }
+  }
   return (
     <div className="mt-3">
       {picture && <Thumbnail file={picture} name={one.name ?? ''} className="mb-2 max-h-40 max-w-60 object-contain" />}
@@ -161,16 +210,24 @@ function OneCase({ draft, one, hasRows, picture, isFilledIn }: { draft: Draft; o
               ))}
             </dl>
           </details>
-          <p className="mt-2">
-            <button type="button" className="button-quiet" disabled={isTaken || samples.length >= MOST_CASES} onClick={() => void take()}>
-              {isTaken ? 'Is a ready case' : 'Make it a ready case'}
-            </button>
-          </p>
-          <Problem error={problem} />
         </>
       )}
+      {(hasRows || picture) && (
+        <p className="mt-2">
+          <button type="button" className="button-quiet" disabled={isTaken || samples.length >= MOST_CASES} onClick={() => void take()}>
+            {isTaken ? 'Is a ready case' : 'Make it a ready case'}
+          </button>
+        </p>
+      )}
+      <Problem error={problem} />
     </div>
   )
+}
+
+/** A case with a picture, as ready cases have it. */
+async function pictured(demo: DemoState, picture: Blob | undefined): Promise<Record<string, unknown>> {
+  const field = demo.fields.find(isSeen)
+  return field && picture ? { [field.name]: { data: await shrunk(picture) } } : {}
 }
 
 function answeredText(demo: DemoState, { answer }: KnownCase): string {

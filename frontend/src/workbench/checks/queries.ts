@@ -5,9 +5,11 @@ import { reportKey } from '../bench/queries'
 
 export interface CasesWanted {
   order: 'table' | 'worst'
-  show: 'all' | 'right' | 'wrong'
+  show: 'all' | 'right' | 'wrong' | 'high' | 'low'
   truth?: string
   answered?: string
+  /** Of a number: further off than this. */
+  over?: number
 }
 
 export function useReport(slug: string, by: string | null) {

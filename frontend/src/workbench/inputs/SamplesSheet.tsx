@@ -6,12 +6,10 @@ import { FilesInput } from '../shelf/FilesInput'
 import { picturesOf } from '../model/knownPictures'
 import { SavedInput } from '../bench/SavedInput'
 import type { Draft } from '../bench/useDraft'
+import { shrunk } from './shrunk'
 
 type Sample = NonNullable<DemoState['samples']>[number]
 
-/** Samples travel with the page's settings: a preview's size is enough, and all of them must fit into one request. */
-const SAMPLE_SIDE = 512
-const JPEG_QUALITY = 0.85
 const MOST_SAMPLES = 20
 
 export function SamplesSheet({ draft, field }: { draft: Draft; field: PictureField | DrawingField }) {
@@ -95,17 +93,4 @@ function SamplePicture({ value }: { value: unknown }) {
 /** "Kiln-shelf_03.jpg" as "Kiln shelf 03". */
 function titleOf(name: string): string {
   return name.replace(/\.[^.]*$/, '').replaceAll(/[-_]+/g, ' ').trim().slice(0, 200) || 'A sample'
-}
-
-/** As JPEG in base64, no larger than a preview needs. */
-async function shrunk(file: Blob): Promise<string> {
-  const image = await createImageBitmap(file, { imageOrientation: 'from-image' }).catch(() => {
-    throw new Error('One of the pictures cannot be shown by this browser. Save it as JPEG or PNG.')
-  })
-  const share = Math.min(1, SAMPLE_SIDE / Math.max(image.width, image.height))
-  const canvas = document.createElement('canvas')
-  canvas.width = Math.max(1, Math.round(image.width * share))
-  canvas.height = Math.max(1, Math.round(image.height * share))
-  canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height)
-  return canvas.toDataURL('image/jpeg', JPEG_QUALITY).split(',')[1] ?? ''
 }

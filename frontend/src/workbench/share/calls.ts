@@ -1,5 +1,6 @@
 /** Calls that ask a demo from a program: they work as they are pasted, for the demo as it is. */
-import type { DemoState, Field } from '../../api/client'
+import type { DemoState, Field, Inputs, InputValue } from '../../api/client'
+import { isoOf } from '../../domain/calendars'
 
 export interface Calls {
   curl: string
@@ -10,30 +11,39 @@ export interface Calls {
 /** What stands for a value that only whoever calls has. */
 const FILE_NAME = 'picture.jpg'
 
+/** What a call is about. */
+export type Called = Pick<DemoState, 'slug' | 'fields' | 'samples' | 'access' | 'release'>
+
 /** Whether a call needs a key: only its author sees a demo that is not open to everyone. */
 export function needsKey(demo: Pick<DemoState, 'access' | 'release'>): boolean {
   return demo.release === null || demo.access.access !== 'everyone'
 }
 
-export function callsOf(demo: DemoState, origin: string): Calls {
-  const inputs = valuesOf(demo)
+/** Calls about the case that the page shows; before it has said which, about a ready one or where the page starts. */
+export function callsOf(demo: Called, origin: string, shown: Inputs | null): Calls {
+  const inputs = valuesOf(demo, shown ?? ((demo.samples?.[0]?.inputs ?? {}) as Inputs))
   const pictures = demo.fields.filter((field) => field.kind === 'picture' || (field.kind === 'drawing' && !(field.name in inputs)))
   const address = `${origin}/api/v1/demos/${demo.slug}/predictions${demo.release === null ? '?draft=1' : ''}`
   const key = needsKey(demo)
   return pictures.length > 0 ? withPictures(address, inputs, pictures, key) : withValues(address, inputs, key)
 }
 
-/** A value for every field that is not a picture: a ready case's, or where the page starts. */
-function valuesOf(demo: DemoState): Record<string, unknown> {
-  const sample = demo.samples?.[0]?.inputs ?? {}
+/** A value for every field that is not a picture, nor fixed by the author. */
+function valuesOf(demo: Called, own: Inputs): Record<string, unknown> {
   const values: Record<string, unknown> = {}
-  for (const field of demo.fields) {
-    const own = sample[field.name]
+  for (const field of demo.fields.filter((one) => !one.hidden)) {
+    const value = own[field.name]
     if (field.kind === 'drawing') {
-      if (typeof own === 'object' && own !== null && 'strokes' in own) values[field.name] = own
-    } else if (field.kind !== 'picture') values[field.name] = own ?? startOf(field)
+      if (typeof value === 'object' && value !== null && 'strokes' in value && value.strokes) values[field.name] = { strokes: value.strokes }
+    } else if (field.kind !== 'picture') values[field.name] = written(field, value)
   }
   return values
+}
+
+/** As a person would send it: a date where a number stands for one. What is not known is sent as such. */
+function written(field: Field, own: InputValue | undefined): unknown {
+  const value = own === undefined || (own === null && !field.optional) ? startOf(field) : own
+  return (field.kind === 'number' && field.calendar && typeof value === 'number' && isoOf(value, field.calendar)) || value
 }
 
 function startOf(field: Field): unknown {
@@ -93,7 +103,7 @@ function withPictures(address: string, inputs: Record<string, unknown>, pictures
     curl: [
       `curl '${address}' \\`,
       ...(key ? [`  -H "Authorization: Bearer $PLAINWINDOW_KEY" \\`] : []),
-      ...(hasRest ? [`  -F 'inputs=${rest.replaceAll("'", String.raw`'\''`)}' \\`] : []),
+      ...(hasRest ? [`  --form-string 'inputs=${rest.replaceAll("'", String.raw`'\''`)}' \\`] : []),
       named.map(({ name, file }) => `  -F '${name}=@${file}'`).join(' \\\n'),
     ].join('\n'),
     python: [
