@@ -6,6 +6,7 @@ Run with a fresh state directory, so that nothing but the sample is in them:
 """
 
 import re
+import shutil
 import sys
 import tempfile
 from pathlib import Path
@@ -26,7 +27,7 @@ def main() -> None:
     """Start the sample, walk through the main views, take one picture of each."""
     with tempfile.TemporaryDirectory() as home, sync_playwright() as playwright:
         studio = Studio(Path(home) / "home")
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        browser = playwright.chromium.launch(executable_path=shutil.which("chromium-headless-shell"), args=ARGUMENTS)
         try:
             _visitor(browser, studio)
             _words(browser, studio)

@@ -99,6 +99,20 @@ def test_a_model_of_counted_days_takes_a_table_of_dates(estimator, form):
     assert answer == pytest.approx(expected)
 
 
+@pytest.mark.parametrize("odd", ["2026-02-30", "unknown"])
+def test_one_value_among_dates_that_is_none_is_named_with_its_row(odd):
+    model = LinearRegression().fit(DAYS[["fired_on", "pots"]], DAYS["kwh"])
+    written = TABLE.assign(fired_on=TABLE["fired_on"].dt.strftime("%Y-%m-%d"))
+    written.loc[5, "fired_on"] = odd
+    with pytest.raises(MismatchFaults, match=f'row 7 of the reference table has "{odd}"'):
+        taken_in(model, csv(written), dates="days")
+    # Without saying how, that is asked first.
+    with pytest.raises(MismatchFaults, match="send `dates`"):
+        taken_in(model, csv(written))
+    written.loc[5, "fired_on"] = None
+    assert not taken_in(model, csv(written), dates="days").inspection.fields[0].optional
+
+
 def test_dates_that_a_model_knows_as_words_stay_words():
     words = TABLE.assign(fired_on=TABLE["fired_on"].dt.strftime("%Y-%m-%d"))
     model = make_pipeline(OneHotEncoder(handle_unknown="ignore"), LinearRegression()).fit(

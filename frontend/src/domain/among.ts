@@ -1,4 +1,5 @@
 /** The case among the reference cases: what is seen of them, as pure functions. */
+import { ofHundred } from './ofHundred'
 import type { Among, Field, InputValue } from '../api/client'
 
 export interface View {
@@ -85,7 +86,7 @@ export function dotsOf(field: Field, among: Among, view: View): Dot[] {
 export function lowerOf100(among: Among, value: InputValue | undefined): number | null {
   const numbers = among.x.filter((x): x is number => typeof x === 'number')
   if (typeof value !== 'number' || numbers.length === 0) return null
-  return Math.round((numbers.filter((x) => x < value).length / numbers.length) * 100)
+  return ofHundred(numbers.filter((x) => x < value).length / numbers.length)
 }
 
 export interface Stretch {

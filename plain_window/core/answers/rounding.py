@@ -3,7 +3,7 @@
 import math
 from collections.abc import Sequence
 
-__all__ = ["decimals_for_spread", "margin_words", "number_words", "of_100", "share_100"]
+__all__ = ["counted_of_100", "decimals_for_spread", "margin_words", "number_words", "of_100", "share_100"]
 
 # A double has no digits left behind the point from here on.
 _LARGEST_ROUNDED = 2.0**52 / 10**10
@@ -24,7 +24,7 @@ def share_100(probabilities: Sequence[float]) -> list[int]:
     Examples
     --------
     >>> share_100([0.715, 0.175, 0.11])
-    [71, 18, 11]
+    [72, 17, 11]
     """
     total = math.fsum(probabilities)
     exact = [100 * probability / total for probability in probabilities]
@@ -51,6 +51,22 @@ def of_100(share: float) -> int:
     """
     # Twelve digits take back what binary fractions add: 100 times 0.285 is a half, though it computes to less.
     return math.floor(round(100 * share, 10) + 0.5)
+
+
+def counted_of_100(share: float) -> int:
+    """A share that was counted, as whole marks of 100: all of them only where it is so.
+
+    Parameters
+    ----------
+    share : float
+        From 0 to 1.
+
+    Examples
+    --------
+    >>> counted_of_100(0.998), counted_of_100(1.0), counted_of_100(0.001)
+    (99, 100, 0)
+    """
+    return min(99, of_100(share)) if share < 1 else of_100(share)
 
 
 def decimals_for_spread(spread: float) -> int:

@@ -6,6 +6,7 @@ from typing import Any
 
 import numpy as np
 
+from ..answers.rounding import counted_of_100
 from ..report.classes import class_figures, share_interval
 from .facts import Facts
 from .result import Finding, Fix
@@ -59,9 +60,10 @@ def _against_the_commonest(facts: Facts) -> Finding:
     commonest = max(Counter(truths.tolist()).values())
     share = share_interval(n_right, n_cases)
     evidence = {"cases": n_cases, "right": share.value, "commonest_class": commonest / n_cases}
+    value, low, high = (counted_of_100(one) for one in (share.value, share.low, share.high))
     finding = (
-        f"Right for {_of_100(share.value)} of 100 known cases ({_of_100(share.low)} to {_of_100(share.high)}); who "
-        f"always said the commonest class would be right for {_of_100(commonest / n_cases)}."
+        f"Right for {value} of 100 known cases ({low} to {high}); who "
+        f"always said the commonest class would be right for {counted_of_100(commonest / n_cases)}."
     )
     see = Fix(text="Look at what was taken for what.", place="checks")
     if share.high < commonest / n_cases:
@@ -82,7 +84,7 @@ def _against_the_mean(facts: Facts) -> Finding:
     if left >= spread:
         finding = "Its answers to known cases are no nearer to what happened than always saying the mean would be."
         return Finding(status="fail", finding=finding, evidence=evidence, fix=see)
-    share = _of_100(1 - left / spread)
+    share = counted_of_100(1 - left / spread)
     finding = (
         f"Against always saying the mean it takes away {share} of 100 of the square error on {len(truths)} known cases."
     )
@@ -115,8 +117,9 @@ def calibration(facts: Facts) -> Finding:
         finding = "Where there are enough known cases, its probabilities come true about as often as they say."
         return Finding(status="pass", finding=finding, evidence=evidence)
     worst = max(off, key=lambda one: abs(one.predicted - one.happened))
+    said, happened = counted_of_100(worst.predicted), counted_of_100(worst.happened)
     finding = (
-        f"Where it says {_of_100(worst.predicted)} of 100, it came true for {_of_100(worst.happened)} of 100 "
+        f"Where it says {said} of 100, it came true for {happened} of 100 "
         f"({worst.cases} known cases). The page calls a share a frequency only where known cases bear it out."
     )
     fix = Fix(text="Calibrate the model on cases it was not fitted on, and bring that one.", place="model")
@@ -243,7 +246,3 @@ def _levels(values: Sequence[Any]) -> np.ndarray | None:
     numbers = np.array(values, dtype="float64")
     edges = np.unique(np.quantile(numbers, np.linspace(0, 1, MOST_LEVELS + 1)))
     return np.searchsorted(edges[1:-1], numbers)
-
-
-def _of_100(share: float) -> int:
-    return round(100 * share)

@@ -4,6 +4,7 @@ import re
 
 import numpy as np
 
+from ..answers.rounding import counted_of_100
 from .facts import Facts
 from .result import Finding, Fix
 
@@ -101,8 +102,9 @@ def class_order(facts: Facts) -> Finding:
     if best - right > CLEARLY_BETTER:
         swapped = [f"{names[at]} for {names[to]}" for at, to in enumerate(columns) if at != to]
         finding = (
-            f"With classes named as they are {_of_100(right)} of 100 known cases are right; with their names swapped "
-            f"({'; '.join(swapped[:NAMED])}) it would be {_of_100(best)}. The names are very likely in the wrong order."
+            f"With classes named as they are {counted_of_100(right)} of 100 known cases are right; with their names "
+            f"swapped ({'; '.join(swapped[:NAMED])}) it would be {counted_of_100(best)}. The names are very likely in "
+            "the wrong order."
         )
         fix = Fix(text="Put the labels into the model's own order.", place="model")
         return Finding(status="fail", finding=finding, evidence=evidence, fix=fix)
@@ -200,10 +202,6 @@ def size(facts: Facts) -> Finding:
 def _release(version: str) -> tuple[str, ...]:
     """The first two numbers: what comes behind them changes no answers."""
     return tuple(re.findall(r"\d+", version)[:2])
-
-
-def _of_100(share: float) -> int:
-    return round(100 * share)
 
 
 def _listed(names: list[str]) -> str:

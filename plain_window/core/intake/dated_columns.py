@@ -12,7 +12,10 @@ from ..fields.dated import as_date
 from ..tables.dates import AMBIGUOUS, dates_of, looks_like_dates
 from ..tables.reading import TableRead
 
-__all__ = ["count_dates", "with_dates"]
+__all__ = ["MOSTLY_DATES", "count_dates", "with_dates"]
+
+# From this share of dates on, a column was meant to hold them.
+MOSTLY_DATES = 0.8
 
 
 def count_dates(
@@ -37,7 +40,7 @@ def count_dates(
     for name in names:
         use = uses.get(name, ColumnUse())
         is_number = use.wants == "number" or (use.wants is None and calendar is not None)
-        if not is_number or not looks_like_dates(read.table[name]):
+        if not is_number or not looks_like_dates(read.table[name], share=MOSTLY_DATES):
             continue
         counted = _counted(read, name, calendar)
         if isinstance(counted, Fault):
@@ -51,14 +54,16 @@ def count_dates(
 
 def _counted(read: TableRead, name: str, calendar: Calendar | None) -> pd.Series | Fault:
     column = read.table[name]
-    example = str(column.dropna().iloc[0])[:10]
+    example = str(next(value for value in column.dropna() if looks_like_dates(pd.Series([value]))))[:10]
     if calendar is None:
         message = f"Column `{name}` of {read.name} holds dates ({example}), which the model takes as numbers."
         return Fault(name, f"{message} {SAY_HOW_COUNTED}")
     try:
         dates = dates_of(column)
     except ValueError as error:
-        return Fault(name, f'Column `{name}` of {read.name} has "{str(error)[:40]}", which is no date. Mend it.')
+        text, row = error.args
+        message = f'Column `{name}` should hold dates; row {row + 2} of {read.name} has "{text[:40]}".'
+        return Fault(name, f"{message} Mend the value or leave it empty.")
     if isinstance(dates, str):
         assert dates == AMBIGUOUS
         message = (

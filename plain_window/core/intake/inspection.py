@@ -20,7 +20,7 @@ from .answer_kind import AnswerKind, settle_kind
 from .answer_setting import AnswerPut, Truth, put_answer
 from .column_order import OrderFit, compare_orders
 from .compiling import compile_and_prove
-from .dated_columns import count_dates, with_dates
+from .dated_columns import MOSTLY_DATES, count_dates, with_dates
 from .outcomes import as_numbers, class_places, find_outcome_columns, in_order_of_outputs, named_targets
 from .row_sampling import plain_value
 
@@ -88,7 +88,7 @@ def inspect_model(
     dropped = model.dropped_columns(names)
     used = [name for name in names if name not in dropped]
     uses = model.column_uses(names)
-    dated = {name for name in used if looks_like_dates(table[name])}
+    dated = {name for name in used if looks_like_dates(table[name], share=MOSTLY_DATES)}
     table = _settled_words(read, used, uses, targets, found, dates)
     if isinstance(known_cases, TableRead):
         there = set(known_cases.table.columns)
@@ -326,7 +326,7 @@ def _date_columns(rows: pd.DataFrame) -> str:
     """Which columns hold dates, as a sentence; empty if none does."""
     for name in rows.columns:
         known = rows[name].dropna()
-        if looks_like_dates(rows[name]):
+        if looks_like_dates(rows[name], share=MOSTLY_DATES):
             return f'Column `{name}` holds dates ("{str(known.iloc[0])[:40]}").'
     return ""
 

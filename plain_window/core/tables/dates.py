@@ -16,17 +16,19 @@ MONTHS = 12
 AMBIGUOUS = "ambiguous"
 
 
-def looks_like_dates(column: pd.Series) -> bool:
-    """Whether every value that is there is a date.
+def looks_like_dates(column: pd.Series, *, share: float = 1.0) -> bool:
+    """Whether the values that are there are dates: all of them, or so many.
 
     Parameters
     ----------
     column : Series
+    share : float, optional
+        Of the values that are there.
     """
     if dtypes.is_datetime64_any_dtype(column):
         return True
     known = column.dropna()
-    return bool(len(known)) and not dtypes.is_numeric_dtype(known) and bool(known.map(_is_date_like).all())
+    return bool(len(known)) and not dtypes.is_numeric_dtype(known) and float(known.map(_is_date_like).mean()) >= share
 
 
 def dates_of(column: pd.Series) -> list[dt.date | None] | str:
@@ -44,7 +46,7 @@ def dates_of(column: pd.Series) -> list[dt.date | None] | str:
     Raises
     ------
     ValueError
-        With the text that is no date there is, as 2026-02-30.
+        With the text that is no date, as 2026-02-30, and the row it stands in, from 0.
 
     Examples
     --------
@@ -56,7 +58,7 @@ def dates_of(column: pd.Series) -> list[dt.date | None] | str:
     order = "day" if dtypes.is_datetime64_any_dtype(column) else _order(column.dropna())
     if order is None:
         return AMBIGUOUS
-    return [None if pd.isna(value) else _date(value, order) for value in column]
+    return [None if pd.isna(value) else _date(value, order, row) for row, value in enumerate(column)]
 
 
 def _is_date_like(value: object) -> bool:
@@ -77,7 +79,7 @@ def _order(known: pd.Series) -> str | None:
     return "day" if all(match[2] == "." for match in found) else None
 
 
-def _date(value: object, order: str) -> dt.date:
+def _date(value: object, order: str, row: int) -> dt.date:
     if isinstance(value, dt.datetime):
         return value.date()
     if isinstance(value, dt.date):
@@ -87,8 +89,9 @@ def _date(value: object, order: str) -> dt.date:
         if match := YEAR_FIRST.fullmatch(text):
             return dt.date(int(match[1]), int(match[3]), int(match[4]))
         match = YEAR_LAST.fullmatch(text)
-        assert match is not None, "asked of dates only"
+        if match is None:
+            raise ValueError("no date")
         day, month = (match[1], match[3]) if order == "day" else (match[3], match[1])
         return dt.date(int(match[4]), int(month), int(day))
     except ValueError as error:
-        raise ValueError(text) from error
+        raise ValueError(text, row) from error

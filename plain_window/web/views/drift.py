@@ -7,6 +7,7 @@ from pathlib import Path
 import msgspec
 
 from ...core.answers import AnyAnswerSetting
+from ...core.answers.rounding import counted_of_100
 from ...core.contract.values import Row, Value
 from ...core.drift.bins import (
     GAP,
@@ -135,7 +136,7 @@ def _finding(distance: float, p: float | None, cases: int, *, drifted: bool) -> 
         return "No visitor has asked yet."
     if p is None:
         return f"{cases} case{'' if cases == 1 else 's'}: too few to tell; it takes {FEWEST_CASES}."
-    apart = f"{round(100 * distance)} of 100 cases lie elsewhere than in the reference table"
+    apart = f"{counted_of_100(distance)} of 100 cases lie elsewhere than in the reference table"
     if drifted:
         return f"{apart}: more than chance would do."
     return f"{apart}: no more than chance would do." if p >= LEVEL else f"{apart}: a small or an unsure difference."

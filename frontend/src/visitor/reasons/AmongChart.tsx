@@ -3,6 +3,7 @@ import { scaleLinear } from 'd3-scale'
 import { useState, type KeyboardEvent, type PointerEvent } from 'react'
 import { type Among, type Field, type Inputs, type Page } from '../../api/client'
 import { valueText } from '../../domain/format'
+import { ofHundred } from '../../domain/ofHundred'
 import { InlineMark, Mark, markOf } from '../../parts/Mark'
 import { columnsOf, dotsOf, lowerOf100, moved, placeOf, wholeView, zoomed, type View } from '../../domain/among'
 import { answerWords, scaleOf } from '../../domain/why'
@@ -165,7 +166,7 @@ function amongWords(field: Field, among: Among, inputs: Inputs): string {
   const mine = `Your ${field.label}, ${valueText(field, inputs[field.name])},`
   if (lower !== null) return `${mine} is ${field.kind === 'number' && field.calendar ? 'later' : 'higher'} than in ${lower} of 100 cases of the author’s table.`
   const count = among.x.filter((x) => x === inputs[field.name]).length
-  return `${mine} is the same as in ${Math.round((count / Math.max(1, among.x.length)) * 100)} of 100 cases of the author’s table.`
+  return `${mine} is the same as in ${ofHundred(count / Math.max(1, among.x.length))} of 100 cases of the author’s table.`
 }
 
 function dotMark(page: Page, outcome: string | number | null) {

@@ -4,13 +4,13 @@ import { type DemoState, type Inputs, type KnownCase } from '../../api/client'
 import { numberText, valueText } from '../../domain/format'
 import { WHOLE } from '../../api/picture'
 import { isSeen } from '../../domain/kinds'
-import { parseNumber } from '../../domain/numbers'
 import { saidShare } from '../../domain/saidClass'
 import { ShowCase } from '../inputs/shownCase'
 import { shrunk } from '../inputs/shrunk'
 import { Problem } from '../bench/Problem'
 import type { Draft } from '../bench/useDraft'
 import { Thumbnail } from '../bench/Thumbnail'
+import { CasesChooser } from './CasesChooser'
 import { useKnownCase, useKnownPicture, type CasesWanted } from './queries'
 
 const MOST_CASES = 20
@@ -51,7 +51,7 @@ export function KnownCases({ draft, wanted, onWanted }: KnownCasesProps) {
       <h3 id="known-heading" className="font-bold">
         Known cases, one by one
       </h3>
-      <Chooser demo={demo} wanted={wanted} onWanted={onWanted} />
+      <CasesChooser demo={demo} wanted={wanted} onWanted={onWanted} />
       <Problem error={found.error} />
       {found.data && total === 0 && <p className="mt-2">There are none of these.</p>}
       {total > 0 && (
@@ -87,84 +87,6 @@ function useStepKeys(step: (by: number) => void) {
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)
   })
-}
-
-function Chooser({ demo, wanted, onWanted }: Omit<KnownCasesProps, 'draft'> & { demo: DemoState }) {
-  const labelOf = (name?: string) => (demo.answer.kind === 'class' && demo.answer.classes.find((one) => one.name === name)?.label) || name
-  const isCell = wanted.answered !== undefined
-  return (
-    <p className="mt-1 flex flex-wrap items-baseline gap-x-5 gap-y-1">
-      <label className="flex items-baseline gap-2">
-        Order
-        <select className="border-b border-edge bg-paper py-0.5" value={wanted.order} onChange={(event) => onWanted({ ...wanted, order: event.target.value as CasesWanted['order'] })}>
-          <option value="worst">the worst first</option>
-          <option value="table">as in the table</option>
-        </select>
-      </label>
-      {demo.answer.kind === 'class' && (
-        <label className="flex items-baseline gap-2">
-          Show
-          <select className="border-b border-edge bg-paper py-0.5" value={wanted.show} onChange={(event) => onWanted({ ...wanted, show: event.target.value as CasesWanted['show'] })}>
-            <option value="all">all</option>
-            <option value="wrong">where it was wrong</option>
-            <option value="right">where it was right</option>
-          </select>
-        </label>
-      )}
-      {demo.answer.kind === 'class' && !isCell && (
-        <label className="flex items-baseline gap-2">
-          What happened
-          <select className="border-b border-edge bg-paper py-0.5" value={wanted.truth ?? ''} onChange={(event) => onWanted({ ...wanted, truth: event.target.value || undefined })}>
-            <option value="">any class</option>
-            {demo.answer.classes.map((one) => (
-              <option key={one.name} value={one.name}>
-                {one.label}
-              </option>
-            ))}
-          </select>
-        </label>
-      )}
-      {demo.answer.kind === 'number' && <ByError demo={demo} wanted={wanted} onWanted={onWanted} />}
-      {isCell && (
-        <>
-          <span>
-            {labelOf(wanted.truth)}, answered “{labelOf(wanted.answered)}”
-          </span>
-          <button type="button" className="button-quiet" onClick={() => onWanted({ order: wanted.order, show: wanted.show })}>
-            Show all classes
-          </button>
-        </>
-      )}
-    </p>
-  )
-}
-
-/** Of a number: which way it was off, and by how much at least. */
-function ByError({ demo, wanted, onWanted }: Omit<KnownCasesProps, 'draft'> & { demo: DemoState }) {
-  const unit = demo.answer.kind === 'number' ? demo.answer.unit : ''
-  return (
-    <>
-      <label className="flex items-baseline gap-2">
-        Show
-        <select className="border-b border-edge bg-paper py-0.5" value={wanted.show} onChange={(event) => onWanted({ ...wanted, show: event.target.value as CasesWanted['show'] })}>
-          <option value="all">all</option>
-          <option value="high">where it answered too much</option>
-          <option value="low">where it answered too little</option>
-        </select>
-      </label>
-      <label className="flex items-baseline gap-2">
-        off by more than
-        <input
-          className="input-line w-16"
-          inputMode="decimal"
-          defaultValue={wanted.over ?? ''}
-          onBlur={(event) => onWanted({ ...wanted, over: parseNumber(event.target.value) ?? undefined })}
-          onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-        />
-        {unit}
-      </label>
-    </>
-  )
 }
 
 function OneCase({ draft, one, hasRows, picture, isFilledIn }: { draft: Draft; one: KnownCase; hasRows: boolean; picture: Blob | undefined; isFilledIn: boolean }) {
@@ -248,8 +170,10 @@ function answeredText(demo: DemoState, { answer }: KnownCase): string {
 
 function truthText(demo: DemoState, { truth }: KnownCase): string {
   const { answer } = demo
-  if (typeof truth === 'number') return `${numberText(truth)} ${answer.kind === 'number' ? answer.unit : ''}`.trim()
+  // To as many decimals as the answer beside it.
+  const rounded = (value: number, decimals = 2) => numberText(Number(value.toFixed(decimals)))
+  if (typeof truth === 'number') return answer.kind === 'number' ? `${rounded(truth, answer.decimals)} ${answer.unit}`.trim() : numberText(truth)
   if (typeof truth === 'string') return (answer.kind === 'class' && answer.classes.find((one) => one.name === truth)?.label) || truth
   const parts = Object.entries(truth).filter(([, value]) => value !== null && value !== false)
-  return parts.map(([name, value]) => (value === true ? name : `${name} ${numberText(Number(value))}`)).join('; ') || 'none applies'
+  return parts.map(([name, value]) => (value === true ? name : `${name} ${rounded(Number(value), answer.kind === 'numbers' ? answer.values.find((one) => one.name === name)?.decimals : undefined)}`)).join('; ') || 'none applies'
 }

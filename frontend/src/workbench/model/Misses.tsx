@@ -1,5 +1,6 @@
 /** Known pictures that the model gets wrong, the surest first. */
 import { Thumbnail } from '../bench/Thumbnail'
+import { ofHundred } from '../../domain/ofHundred'
 import { type KnownAnswer } from './knownPictures'
 
 const MISSES_SHOWN = 60
@@ -15,7 +16,7 @@ export function Misses({ misses }: { misses: KnownAnswer[] }) {
             <Thumbnail file={miss.picture.file} name={miss.picture.name} />
             <p>{miss.picture.outcome}</p>
             <p className="text-caution">
-              {miss.said === null ? miss.problem : `said: ${miss.said}, ${Math.round(miss.probability * 100)} of 100`}
+              {miss.said === null ? miss.problem : `said: ${miss.said}, ${ofHundred(miss.probability)} of 100`}
             </p>
           </li>
         ))}
