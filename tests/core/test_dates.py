@@ -13,8 +13,10 @@ from sklearn.linear_model import LinearRegression
 from sklearn.pipeline import make_pipeline
 from sklearn.preprocessing import OneHotEncoder
 
+from plain_window.core.answers import NumberSetting
 from plain_window.core.contract.jobs import OpenFile
-from plain_window.core.errors import InputFaults, MismatchFaults
+from plain_window.core.documents import DemoChanges, DemoDocument, apply_changes
+from plain_window.core.errors import DocumentFaults, InputFaults, MismatchFaults
 from plain_window.core.fields import NumberField, check_inputs
 from plain_window.core.fields.calendars import CALENDARS, date_of, number_of_date
 from plain_window.core.fields.schema import inputs_schema
@@ -149,3 +151,39 @@ def test_the_schema_takes_dates_and_numbers():
     described = inputs_schema([dated_field()], title="Firing")["properties"]["fired_on"]
     assert [one["type"] for one in described["anyOf"]] == ["string", "number"]
     assert described["description"] == "Seen from 2026-01-01 to 2026-10-27."
+
+
+def demo_of(field: NumberField) -> DemoDocument:
+    return DemoDocument(title="Firing", fields=[field], answer=NumberSetting(name="kwh"))
+
+
+def changed(field: NumberField, **settings) -> NumberField:
+    wanted = DemoChanges.model_validate({"fields": [{"name": field.name, **settings}]})
+    return apply_changes(demo_of(field), wanted).fields[0]
+
+
+def test_a_number_that_becomes_a_date_goes_by_whole_days():
+    seen = {"low": 1767225600.0, "high": 1793059200.0, "usual_low": 1.77e9, "usual_high": 1.78e9, "counts": [1]}
+    counted = {"minimum": 1767230000, "maximum": 1793060000, "step": 1000, "default": 1780000000, "unit": "s"}
+    field = changed(dated_field(calendar="", seen=seen, **counted), calendar="seconds")
+    assert (field.calendar, field.unit, field.step) == ("seconds", "", 86400.0)
+    assert {value % 86400 for value in (field.minimum, field.maximum, field.default)} == {0}
+    assert (field.minimum, field.maximum) == (1767225600.0, 1793145600.0)
+    # Its own step and ends may be set once it is one.
+    assert changed(field, minimum=1767312000).minimum == 1767312000
+
+
+def test_a_number_is_no_date_where_its_values_are_none():
+    far = {"low": 1e12, "high": 2e12, "usual_low": 1.2e12, "usual_high": 1.8e12, "counts": [1]}
+    field = dated_field(calendar="", seen=far, minimum=1e12, maximum=2e12, default=1.5e12, step=1e9)
+    with pytest.raises(DocumentFaults) as refused:
+        changed(field, calendar="days")
+    assert [fault.field for fault in refused.value.faults] == ["fields.fired_on.calendar"]
+    assert "no date counted that way" in refused.value.faults[0].message
+    assert changed(field, calendar="milliseconds").calendar == "milliseconds"
+
+
+def test_a_calendar_is_one_of_those_there_are():
+    with pytest.raises(DocumentFaults) as refused:
+        changed(dated_field(), calendar="weeks")
+    assert refused.value.faults[0].field == "fields.fired_on.calendar"

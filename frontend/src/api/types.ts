@@ -3437,8 +3437,9 @@ export interface components {
              * Calendar
              * @description The number stands for a date, counted in this way; it is read and entered as a date.
              * @default
+             * @enum {string}
              */
-            calendar?: "" | ("days" | "ordinal" | "spreadsheet" | "seconds" | "milliseconds" | "microseconds" | "nanoseconds");
+            calendar?: "" | "days" | "ordinal" | "spreadsheet" | "seconds" | "milliseconds" | "microseconds" | "nanoseconds";
         };
         /**
          * NumberReport

@@ -68,7 +68,7 @@ class NumberField(_Field):
     direction: Literal["any", "up", "down"] = Constrained(
         "any", description="Which way a visitor could change it: drying can go on, but not be taken back."
     )
-    calendar: Literal[""] | Calendar = Constrained(
+    calendar: Literal["", Calendar] = Constrained(
         "", description="The number stands for a date, counted in this way; it is read and entered as a date."
     )
 
