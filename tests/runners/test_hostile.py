@@ -114,9 +114,12 @@ def test_one_that_never_keeps_to_the_protocol_is_given_up(keep):
         # What it says of itself while it is opened: a reason of 20 MB, forged lines, events that are none.
         ("from plain_window.core.errors import ModelNotOpened; raise ModelNotOpened('x' * 20_000_000)", "^x{2000}$"),
         (
-            "import sys; r = sys.modules['__main__']; "
-            "[s.sendall(r.frame(b'nonsense')) for s in __import__('gc').get_objects() "
-            "if type(s) is __import__('socket').socket and s.family == 1]",
+            # To every socket it can find; the one that listens takes nothing.
+            "import contextlib, gc, socket, sys\n"
+            "for found in gc.get_objects():\n"
+            "    if type(found) is socket.socket and found.family == socket.AF_UNIX:\n"
+            "        with contextlib.suppress(OSError):\n"
+            "            found.sendall(sys.modules['__main__'].frame(b'nonsense'))",
             "is not what a model says",
         ),
     ],

@@ -40,7 +40,8 @@ export function useOpenedPart(frame: RefObject<HTMLIFrameElement | null>, place:
     const element = frame.current
     let view: Window | null = null
     const listen = () => {
-      view = element?.contentWindow ?? null
+      // A browser's own page, where ours could not be reached, has no document for us.
+      view = element?.contentDocument?.defaultView ?? null
       view?.addEventListener('click', click)
       if (view) hint(view)
     }
