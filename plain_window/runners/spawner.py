@@ -102,7 +102,9 @@ class Spawner:
     def stop(self) -> None:
         """Kill every runner, and end."""
         self._stopping.set()
-        self._wake.send(b".")
+        # It may have been woken by something else, seen this, and closed its ends by now.
+        with contextlib.suppress(OSError):
+            self._wake.send(b".")
         self._thread.join()
 
     def _run(self) -> None:

@@ -3,7 +3,7 @@
 import re
 
 import pytest
-from playwright.sync_api import BrowserContext, Page, expect
+from playwright.sync_api import BrowserContext, Page, Route, expect
 
 from ..studio import Studio
 from .conftest import violations
@@ -119,6 +119,21 @@ def test_nothing_moves_while_a_page_loads_and_first_answers(context, studio, slu
     page = open_sample(context, studio, slug, width=size[0], height=size[1])
     settle(page)
     ask(page)
+    settle(page)
+    assert page.evaluate("window.shifts") == []
+
+
+def test_letters_that_come_late_move_nothing(context, studio):
+    page = context.new_page()
+    page.add_init_script(SHIFTS)
+    held: list[Route] = []
+    page.route("**/*.woff2", lambda letters: held.append(letters))
+    page.goto(f"{studio.url}/d/will-it-crack", wait_until="commit")
+    page.locator("#answer-heading").wait_for()
+    assert held
+    for letters in held:
+        letters.continue_()
+    page.wait_for_function("document.fonts.status === 'loaded'")
     settle(page)
     assert page.evaluate("window.shifts") == []
 

@@ -15,8 +15,12 @@ const OPENING_AFTER_MS = 250
 /** On their way before anything is drawn with them; settled too when they are not worth waiting for any longer. */
 const fonts = Promise.race([
   Promise.allSettled(['400', '700'].map((weight) => document.fonts.load(`${weight} 1em 'Atkinson Hyperlegible'`, 'a'))),
-  new Promise((go) => setTimeout(go, FONT_WAIT_MS)),
-]).then(() => (hasFonts = true))
+  new Promise<'late'>((go) => setTimeout(() => go('late'), FONT_WAIT_MS)),
+]).then((came) => {
+  // Letters that come later would move everything under a hand: this page then stays with those at hand.
+  if (came === 'late') document.documentElement.classList.add('letters-at-hand')
+  hasFonts = true
+})
 let hasFonts = false
 
 const root = document.getElementById('root')!
@@ -49,7 +53,7 @@ function Visitor() {
 
   const hasFonts = useFonts()
   const trouble = page.error ?? page.failureReason
-  if ((page.isPending || !hasFonts) && !trouble) return <p className="px-5 py-24 text-center text-soft">Opening…</p>
+  if ((page.isPending || !hasFonts) && !trouble) return <p className="letters-at-hand px-5 py-24 text-center text-soft">Opening…</p>
   if (!page.data) {
     if (trouble instanceof ApiError && trouble.problem.status === 401) {
       return <PasscodeForm slug={slug} onOpen={() => void page.refetch()} />
