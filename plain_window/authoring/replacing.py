@@ -1,47 +1,32 @@
 """Another model, table, outcome or list of names for a demo that is there: compared first, then taken over."""
 
 import json
-import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import partial
 from typing import Any
 
-from ..core.answers import AnyAnswerSetting
 from ..core.contract.inspection import Inspection
-from ..core.contract.kept_rows import KeptRows, read_kept_rows
 from ..core.documents import DemoChanges, DemoDocument, apply_changes
-from ..core.documents.model_differences import (
-    AnswerDifferences,
-    Differences,
-    NotCompared,
-    Said,
-    compare_answers,
-    differences,
-    old_class_names,
-)
+from ..core.documents.model_differences import Differences, differences
 from ..core.documents.replacing import carried_over
 from ..core.errors import ModelNotOpened
 from ..core.fields import AnyField, DrawingField, PictureField
 from ..core.pictures.settings import Preparation
-from ..runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..store.database import advisory_lock
 from ..store.demos import draft_of, find_demo, model_inspection, replace_draft
 from ..store.records import Demo, Model
+from .comparing import compare_models
 from .model_intake import (
     START_SECONDS,
     ModelSubmission,
     all_or_nothing,
     model_of,
-    runner_job,
     take_back,
 )
 from .services import Services
 
 __all__ = ["Replacement", "replace_model"]
-
-# Cases that both models are asked about.
-COMPARED_CASES = 200
 
 
 @dataclass(frozen=True)
@@ -91,7 +76,9 @@ def replace_model(services: Services, demo: Demo, sent: Replacement, *, try_only
         model = model_of(services, submission)
         after = model_inspection(model)
         found = differences(before, after)
-        found.answers = _compared(services, demo, model, sent)
+        renames = sent.renames or {now: was for was, now in found.features.renamed}
+        has_same_known = submission.known_file == demo.known_file_id
+        found.answers = compare_models(services, demo, model, renames, has_same_known=has_same_known)
         if not try_only:
             carry = partial(_carried, sent=sent, old=before, new=after)
             replace_draft(demo, carry, model, submission.known_file, services.stamp)
@@ -150,142 +137,6 @@ def _merged(demo: Demo, before: Inspection, sent: Replacement) -> ModelSubmissio
         preparations=preparations if sent.preparations is None else dict(sent.preparations),
         **words,
     )
-
-
-def _compared(services: Services, demo: Demo, model: Model, sent: Replacement) -> AnswerDifferences:
-    """Both models' answers to the same cases: known ones, or reference rows."""
-    before, after, draft = model_inspection(demo.model), model_inspection(model), draft_of(demo)
-    settings = draft.answer, carried_over(draft, before, after, sent.renames).answer
-    if _shape(settings[0]) != _shape(settings[1]):
-        return AnswerDifferences(why_not="answer")
-    if before.picture_inputs or after.picture_inputs:
-        is_asked = "known" not in sent.files and _is_as_measured(draft, before)
-        return (
-            _compared_pictures(services, (demo.model, model), settings)
-            if is_asked
-            else AnswerDifferences(why_not="pictures")
-        )
-    renames = sent.renames or _likely_renames(before, after)
-    cases = _shared_cases(services, (demo.model, model), settings, renames)
-    if isinstance(cases, str):
-        return AnswerDifferences(why_not=cases)
-    jobs = (runner_job(services.files, demo.model, draft), runner_job(services.files, model, draft))
-    try:
-        for job in jobs:
-            # One that has only just been opened, or that slept, is waited for.
-            services.runners.ensure(job, until="ready", timeout=START_SECONDS)
-        old, new = (
-            services.runners.predict(job, rows).outputs
-            for job, rows in zip(jobs, (cases.old_rows, cases.new_rows), strict=True)
-        )
-    except (RunnerRaised, RunnerUnavailable, RunnerFailed):
-        return AnswerDifferences(why_not="runner")
-    found = compare_answers(old, new, cases.truths, settings=settings)
-    for example in found.examples:
-        # Shown on the page as it is now.
-        example.inputs = dict(cases.old_rows[example.at])
-    return found
-
-
-def _is_as_measured(draft: DemoDocument, inspection: Inspection) -> bool:
-    """Whether the draft prepares pictures as they were prepared when the known ones were asked about."""
-    inferred = {one.name: _preparation_of(one) for one in inspection.fields}
-    return all(_preparation_of(one) == inferred.get(one.name) for one in draft.fields)
-
-
-def _compared_pictures(
-    services: Services, models: tuple[Model, Model], settings: tuple[AnyAnswerSetting, AnyAnswerSetting]
-) -> AnswerDifferences:
-    """What both said of the same known pictures when they were opened; cases by their places in the archive."""
-    old, new = (_kept_rows(services, model) for model in models)
-    if old is None or new is None or old.known_names != new.known_names or not new.known_outputs:
-        return AnswerDifferences(why_not="pictures")
-    class_names = old_class_names(settings[1], settings[1])
-    counted = [at for at, one in enumerate(new.known_truths) if math.isfinite(one[0])]
-    found = compare_answers(
-        [old.known_outputs[at] for at in counted],
-        [new.known_outputs[at] for at in counted],
-        [[class_names[int(value)] if class_names else value] for value in (new.known_truths[at][0] for at in counted)],
-        settings=settings,
-    )
-    for example in found.examples:
-        example.at = new.known_places[counted[example.at]]
-    return found
-
-
-def _shape(answer: AnyAnswerSetting) -> tuple[str, int]:
-    """What two answers must have in common to be compared; classes are found by name."""
-    return answer.kind, len(getattr(answer, "labels", getattr(answer, "values", [])))
-
-
-def _likely_renames(before: Inspection, after: Inspection) -> dict[str, str]:
-    return {now: was for was, now in differences(before, after).features.renamed}
-
-
-@dataclass(frozen=True)
-class _Cases:
-    """The same cases as each of the two takes them, and what happened."""
-
-    old_rows: list[dict[str, Any]]
-    new_rows: list[dict[str, Any]]
-    truths: list[Said] | None
-
-
-def _shared_cases(
-    services: Services,
-    models: tuple[Model, Model],
-    settings: tuple[AnyAnswerSetting, AnyAnswerSetting],
-    renames: Mapping[str, str],
-) -> _Cases | NotCompared:
-    """Cases that both can answer: of the new one's rows, or where the old one takes more, of its rows."""
-    features = [{one.name for one in model_inspection(model).fields} for model in models]
-    names = [old_class_names(*settings), old_class_names(settings[1], settings[1])]
-    all_rows = [_kept_rows(services, model) for model in models]
-    for which in (1, 0):
-        kept = all_rows[which]
-        if kept is None or not (kept.n_known or kept.n_rows):
-            continue
-        rows, places = _cases(kept)
-        old = [_named(row, renames if which == 1 else {}) for row in rows]
-        new = [_named(row, {was: now for now, was in renames.items()} if which == 0 else {}) for row in rows]
-        if features[0] <= set(old[0]) and features[1] <= set(new[0]):
-            return _Cases(
-                [{name: row[name] for name in features[0]} for row in old],
-                [{name: row[name] for name in features[1]} for row in new],
-                _truths(kept, places, settings[which], names[which]) if kept.n_known else None,
-            )
-    return "features" if any(all_rows) else "rows"
-
-
-def _named(row: Mapping[str, Any], names: Mapping[str, str]) -> dict[str, Any]:
-    """A row with features by other names, also by those they have: a name may be another feature's by now."""
-    return {**row, **{names[name]: value for name, value in row.items() if name in names}}
-
-
-def _kept_rows(services: Services, model: Model) -> KeptRows | None:
-    return read_kept_rows(services.files.path(model.study_file_id).read_bytes()) if model.study_file_id else None
-
-
-def _cases(kept_rows: KeptRows) -> tuple[list[dict[str, Any]], list[int]]:
-    """Cases from all over the table, which may be sorted, and where each stands."""
-    columns = kept_rows.known_columns if kept_rows.n_known else kept_rows.columns
-    n_rows = kept_rows.n_known or kept_rows.n_rows
-    n_cases = min(COMPARED_CASES, n_rows)
-    places = [at * n_rows // n_cases for at in range(n_cases)]
-    return [{name: values[at] for name, values in columns.items()} for at in places], places
-
-
-def _truths(
-    kept: KeptRows, places: Sequence[int], setting: AnyAnswerSetting, class_names: Sequence[str]
-) -> list[Said] | None:
-    """What happened in known cases, as answers say it."""
-    if setting.kind == "class":
-        return [[class_names[int(kept.known_outcomes[at])]] for at in places]
-    if setting.kind == "number":
-        return [[kept.known_outcomes[at]] for at in places]
-    if not kept.known_truths:
-        return None
-    return [[bool(one) if setting.kind == "labels" else one for one in kept.known_truths[at]] for at in places]
 
 
 def _preparation_of(field: AnyField) -> Preparation | None:

@@ -17,12 +17,12 @@ import sys
 import time
 import traceback
 from collections import deque
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from pathlib import Path
 from typing import BinaryIO
 
 from ..core.contract import ContractBroken, Failed, FaultFound, Finished, Opened, Ready, Used, decoded, encoded
-from ..core.contract.jobs import Handover, OpenFile, ReadTable, ServeCompiled, Task
+from ..core.contract.jobs import Handover, OpenFile, ReadTable, ServeCompiled
 from ..core.contract.kept_rows import KeptRows, read_kept_rows, write_kept_rows
 from ..core.contract.requests import PredictRequest, Request
 from ..core.errors import Faults, PlainWindowError
@@ -87,19 +87,21 @@ def _take_kernels() -> None:
 
 def _open(handover: Handover, files: Mapping[str, BinaryIO], control: socket.socket) -> ModelService | None:
     """What the job asks for, opened and warm; None if a compiled model came of it, which another runner will serve."""
+    # What a task takes is imported inside the walls and after the limits: a library that misbehaves is contained too.
     task, n_background = handover.task, handover.background_rows
-    _import_for(task)
     if isinstance(task, ServeCompiled):
         send(control, Opened())
         content, kept_rows = files["model"].read(), _kept_rows(files)
         return _warm(compiled_service(content, task.facts, kept_rows, background_rows=n_background))
     if isinstance(task, ReadTable):
-        from ..core.intake.plain_tables import plain_table
+        with _without_collecting():
+            from ..core.intake.plain_tables import plain_table
 
         send(control, Opened(kept_rows=encoded(plain_table(files["model"], task))))
         return None
     if isinstance(task, OpenFile):
-        from ..core.intake.opening import take_in
+        with _without_collecting():
+            from ..core.intake.opening import take_in
 
         found = take_in(files, task)
         content = found.inspection.model_dump_json().encode()
@@ -108,25 +110,19 @@ def _open(handover: Handover, files: Mapping[str, BinaryIO], control: socket.soc
         if found.compiled is not None:
             return None
         return _warm(found.service(background_rows=n_background))
-    from ..core.intake.reopening import reopen
+    with _without_collecting():
+        from ..core.intake.reopening import reopen
 
     send(control, Opened())
     return _warm(reopen(files, task.inspection, _kept_rows(files)).service(background_rows=n_background))
 
 
-def _import_for(task: Task) -> None:
-    """Import what a task takes, inside the walls and after the limits: a library that misbehaves is contained too.
-
-    Next to nothing of what imports make goes away again: looking for that all the time takes a tenth of it.
-    """
+@contextlib.contextmanager
+def _without_collecting() -> Iterator[None]:
+    """Around imports: next to nothing of what they make goes away again, and looking for that takes a tenth of them."""
     gc.disable()
     try:
-        if isinstance(task, OpenFile):
-            from ..core.intake import opening  # noqa: F401
-        elif isinstance(task, ReadTable):
-            from ..core.intake import plain_tables  # noqa: F401
-        elif not isinstance(task, ServeCompiled):
-            from ..core.intake import reopening  # noqa: F401
+        yield
     finally:
         gc.enable()
 

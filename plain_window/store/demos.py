@@ -265,7 +265,7 @@ def change_draft(
     """
     with database.atomic():
         # Locked, so that of two editors at once neither loses what the other set.
-        locked = Demo.select().where(Demo.id == demo.id).for_update().get()
+        locked = demo.locked()
         if is_expected is not None and not is_expected(draft_tag(locked)):
             raise DraftMoved(locked.slug)
         locked.draft = apply_changes(draft_of(locked), changes).model_dump_json()
@@ -301,7 +301,7 @@ def replace_draft(
         Touched, so that all processes read anew.
     """
     with database.atomic():
-        locked = Demo.select().where(Demo.id == demo.id).for_update().get()
+        locked = demo.locked()
         locked.draft = carried_over(draft_of(locked)).model_dump_json()
         locked.model, locked.known_file_id, locked.changed = model, known_file, now()
         locked.save()
@@ -334,7 +334,7 @@ def publish(
         If the draft is no longer the one that was checked.
     """
     with database.atomic():
-        locked = Demo.select().where(Demo.id == demo.id).for_update().get()
+        locked = demo.locked()
         if draft_tag(locked) != tag:
             raise DraftMoved(locked.slug)
         last = Release.select(peewee.fn.MAX(Release.number)).where(Release.demo == locked).scalar() or 0
@@ -392,7 +392,7 @@ def make_live(demo: Demo, release: Release, stamp: ChangeStamp) -> None:
         Touched, so that all processes read anew.
     """
     with database.atomic():
-        locked = Demo.select().where(Demo.id == demo.id).for_update().get()
+        locked = demo.locked()
         locked.live_release_id = release.id
         locked.changed = now()
         locked.save()

@@ -134,6 +134,11 @@ class Demo(Record):
         expected_file_id: str | None
         expected_rows_file_id: str | None
 
+    def locked(self) -> "Demo":
+        """This record as it is by now, nobody else's until the caller's transaction ends."""
+        found: Demo = Demo.select().where(Demo.id == self.id).for_update().get()
+        return found
+
 
 class Release(Record):
     """A frozen, numbered state of a demo. The database refuses to change one."""

@@ -66,7 +66,7 @@ def new_link(demo: Demo, stamp: ChangeStamp, *, name: str, expires: dt.datetime 
         In UTC, without a zone; it holds for ever if None.
     """
     with database.atomic():
-        locked = Demo.select().where(Demo.id == demo.id).for_update().get()
+        locked = demo.locked()
         if _valid_links().where(SecretLink.demo == demo).count() >= MOST_LINKS:
             return None
         if locked.access == "private":

@@ -21,7 +21,7 @@ from plain_window.core.fields import NumberField, check_inputs
 from plain_window.core.fields.calendars import CALENDARS, date_of, number_of_date
 from plain_window.core.fields.schema import inputs_schema
 from plain_window.core.intake.opening import take_in
-from plain_window.core.tables.dates import AMBIGUOUS, dates_of, looks_like_dates
+from plain_window.core.tables.dates import DayOrMonth, dates_of, looks_like_dates
 
 from ..made_models import csv, dumped
 
@@ -70,7 +70,8 @@ def test_dates_are_read_as_people_write_them(written, read):
 
 
 def test_a_day_that_may_be_a_month_is_not_guessed():
-    assert dates_of(pd.Series(["03/04/2026", "05/06/2026"])) == AMBIGUOUS
+    with pytest.raises(DayOrMonth, match="03/04/2026"):
+        dates_of(pd.Series(["03/04/2026", "05/06/2026"]))
 
 
 @pytest.mark.parametrize("values", [["20 pots", "2026-03-01"], ["1.2.3"], [20260301], [None]])

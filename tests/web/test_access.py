@@ -4,21 +4,11 @@ import time
 
 import httpx
 import numpy as np
-import pytest
 
 from ..studio import wait_for
-from .helpers import bring, problem
+from .helpers import problem
 
 ROW = {"kiln": "gas", "pots": 20, "peak": 1230.5, "reduced": True}
-
-
-@pytest.fixture
-def demo(author):
-    """A published demo that only its author may open."""
-    slug = bring(author, title="Firing").json()["slug"]
-    author.post(f"/api/v1/demos/{slug}/releases")
-    yield f"/api/v1/demos/{slug}"
-    author.delete(f"/api/v1/demos/{slug}")
 
 
 def opens(client: httpx.Client, demo: str) -> bool:

@@ -2,19 +2,8 @@
 
 import datetime as dt
 
-import pytest
-
 from ..studio import wait_for
-from .helpers import bring, fields_at_fault, problem
-
-
-@pytest.fixture
-def demo(author):
-    """A published demo that only its author may open."""
-    slug = bring(author, title="Firing").json()["slug"]
-    author.post(f"/api/v1/demos/{slug}/releases")
-    yield f"/api/v1/demos/{slug}"
-    author.delete(f"/api/v1/demos/{slug}")
+from .helpers import fields_at_fault, problem
 
 
 def new_link(author, demo: str, **settings) -> dict:

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from .kinds import Band, ClassSetting, NumberSetting
 
-__all__ = ["band_of", "decided_class", "threshold_of"]
+__all__ = ["band_of", "decided_class", "said_place", "threshold_of"]
 
 
 def threshold_of(setting: ClassSetting) -> tuple[int, float] | None:
@@ -37,7 +37,19 @@ def decided_class(setting: ClassSetting, outputs: Sequence[float]) -> int:
     >>> decided_class(setting, [0.3, 0.7])
     0
     """
-    threshold = threshold_of(setting)
+    return said_place(outputs, threshold_of(setting))
+
+
+def said_place(outputs: Sequence[float], threshold: tuple[int, float] | None) -> int:
+    """The place of the class that is said: the likeliest, or of two as a threshold has it.
+
+    Parameters
+    ----------
+    outputs : sequence of float, shape (n_classes,)
+        Probabilities, or 1 at the answered class.
+    threshold : (int, float) or None
+        The class that has one, and from which probability on it is said.
+    """
     if threshold is None:
         return max(range(len(outputs)), key=lambda at: outputs[at])
     place, least = threshold

@@ -9,7 +9,7 @@ import msgspec
 from ..fields.calendars import Calendar
 from .model_facts import AnswerKind, ModelFacts
 
-__all__ = ["Handover", "OpenFile", "ReadTable", "RunnerJob", "ServeCompiled", "ServeOriginal", "Task", "job_key"]
+__all__ = ["Handover", "OpenFile", "ReadTable", "RunnerJob", "ServeCompiled", "ServeOriginal", "job_key"]
 
 
 class _Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

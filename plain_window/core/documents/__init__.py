@@ -4,7 +4,9 @@
 - `edits`     what an author sets: changes, of which what is left out stays as it is
 - `applying`  changes applied and checked as a whole, with `field_edits`, `answer_edits` and `faults`
 - `measured`  whether what was measured on known cases is still about the document
-- `replacing` another model under a document: what stays, what changes
+- `replacing` another model under a document: what stays
+- `model_differences`, `shared_cases`  what differs between the two models, their answers to the same cases too
+- `comparing` what differs between two documents, setting by setting
 """
 
 from .applying import apply_changes

@@ -23,7 +23,7 @@ __all__ = [
     "Said",
     "compare_answers",
     "differences",
-    "old_class_names",
+    "matched_class_names",
 ]
 
 # From this likeness of names on a feature that went and one that came may be the same.
@@ -149,29 +149,29 @@ def _ranges(before: Mapping[str, AnyField], after: Mapping[str, AnyField]) -> li
     return found
 
 
-def old_class_names(old: AnyAnswerSetting, new: AnyAnswerSetting) -> list[str]:
-    """The old model's classes by the names they have now, in its own order; none where classes are not answered.
+def matched_class_names(settings: tuple[AnyAnswerSetting, AnyAnswerSetting]) -> tuple[list[str], list[str]]:
+    """The classes of an old model and a new one by the names they have now, each in its own order; none of others.
 
     Classes are found again by name. Where no name is left and there are as many, they have been named anew.
 
     Parameters
     ----------
-    old, new : AnyAnswerSetting
+    settings : tuple of AnyAnswerSetting
+        How the old one's answers are said, and the new one's.
 
     Examples
     --------
     >>> from plain_window.core.answers.kinds import ClassWording
     >>> def setting(*names):
     ...     return ClassSetting(classes=[ClassWording(name=name, label=name, headline=name) for name in names])
-    >>> old_class_names(setting("sound", "cracks"), setting("cracks", "sound"))
-    ['sound', 'cracks']
-    >>> old_class_names(setting("0", "1"), setting("Sound", "Cracks"))
-    ['Sound', 'Cracks']
+    >>> matched_class_names((setting("sound", "cracks"), setting("cracks", "sound")))
+    (['sound', 'cracks'], ['cracks', 'sound'])
+    >>> matched_class_names((setting("0", "1"), setting("Sound", "Cracks")))
+    (['Sound', 'Cracks'], ['Sound', 'Cracks'])
     """
-    before, after = (
-        [one.name for one in each.classes] if isinstance(each, ClassSetting) else [] for each in (old, new)
-    )
-    return after if len(before) == len(after) and not set(before) & set(after) else before
+    before, after = ([one.name for one in each.classes] if isinstance(each, ClassSetting) else [] for each in settings)
+    is_named_anew = len(before) == len(after) and not set(before) & set(after)
+    return (after if is_named_anew else before), after
 
 
 def compare_answers(
@@ -194,10 +194,9 @@ def compare_answers(
     settings : tuple of AnyAnswerSetting
         How the old one's answers are said, and the new one's: of one kind, with as many numbers or labels.
     """
-    names = [old_class_names(*settings), old_class_names(settings[1], settings[1])]
     said = [
-        [_said(setting, outputs, known_as) for outputs in each]
-        for each, setting, known_as in zip((old, new), settings, names, strict=True)
+        [_said(setting, outputs, class_names) for outputs in each]
+        for each, setting, class_names in zip((old, new), settings, matched_class_names(settings), strict=True)
     ]
     out = AnswerDifferences(cases=len(new))
     for at, (one, two) in enumerate(zip(*said, strict=True)):

@@ -29,7 +29,6 @@ __all__ = [
     "class_goal",
     "find_changes",
     "number_goal",
-    "said_class",
     "threshold_goal",
 ]
 
@@ -134,21 +133,6 @@ def class_goal(now: int, *, to: int | None = None) -> Goal:
         return (-ahead if to is None else ahead) - LEAST_LEAD
 
     return beyond
-
-
-def said_class(outputs: np.ndarray, threshold: tuple[int, float] | None) -> int:
-    """The place of the class that is said: the likeliest, or of two as a threshold has it.
-
-    Parameters
-    ----------
-    outputs : ndarray of shape (n_classes,)
-    threshold : (int, float) or None
-        The class that has one, and from which probability on it is said.
-    """
-    if threshold is None:
-        return int(outputs.argmax())
-    place, least = threshold
-    return place if outputs[place] >= least else 1 - place
 
 
 def threshold_goal(now: int, place: int, least: float) -> Goal:

@@ -4,6 +4,7 @@
 - `inference`   fields from a reference table and from what the model says of its columns
 - `checking`    a visitor's values against the fields
 - `schema`      the same rules as JSON Schema, for other programs
+- `calendars`   numbers that stand for dates; `dated`, a number's field as a date's
 
 `kinds`, `checking` and `schema` need neither NumPy nor pandas: the web tier imports them at every start.
 """

@@ -4,6 +4,7 @@
 - `reopening`           a model that was taken in before, opened again with what that needs
 - `inspection`          model and table together; `picture_inspection`, models that look at pictures
 - `answer_kind`, `outcomes`, `class_names`, `column_order`, `answer_setting`  what is concluded, and from what
+- `dated_columns`       columns of dates that the model takes as numbers
 - `preparation_search`  how pictures are prepared, tried on known ones
 - `without_table`       models that came without one
 - `compiling`           from an opened model to a compiled one that has been proved

@@ -1,15 +1,16 @@
 """Columns of dates that a model knows as numbers: counted as its author says they are counted."""
 
 import math
+from collections.abc import Mapping, Sequence
 
 import pandas as pd
 
-from ..errors import Fault
+from ..errors import Fault, MismatchFaults
 from ..fields import AnyField, NumberField
 from ..fields.calendars import SAY_HOW_COUNTED, Calendar, number_of_date
 from ..fields.columns import ColumnUse
 from ..fields.dated import as_date
-from ..tables.dates import AMBIGUOUS, dates_of, looks_like_dates
+from ..tables.dates import DayOrMonth, NoDate, dates_of, looks_like_dates
 from ..tables.reading import TableRead
 
 __all__ = ["MOSTLY_DATES", "count_dates", "with_dates"]
@@ -19,9 +20,9 @@ MOSTLY_DATES = 0.8
 
 
 def count_dates(
-    read: TableRead, names: list[str], uses: dict[str, ColumnUse], calendar: Calendar | None
-) -> list[Fault]:
-    """Turn the columns of dates that the model takes as numbers into these; what is wrong with them otherwise.
+    read: TableRead, names: Sequence[str], uses: Mapping[str, ColumnUse], calendar: Calendar | None
+) -> set[str]:
+    """Turn the columns of dates that the model takes as numbers into these; which they were.
 
     A model of which it is not known what it does with a column may take dates as they are written: such a column is
     only counted where its author has said how.
@@ -30,48 +31,50 @@ def count_dates(
     ----------
     read : TableRead
         Its columns are replaced.
-    names : list of str
+    names : sequence of str
         The columns that the model takes.
-    uses : dict of str to ColumnUse
+    uses : mapping of str to ColumnUse
     calendar : str, optional
         How the author's training script counted.
+
+    Raises
+    ------
+    MismatchFaults
+        For each such column, if it is not said how to count, or it cannot be read.
     """
+    counted: dict[str, pd.Series] = {}
     faults = []
     for name in names:
-        use = uses.get(name, ColumnUse())
-        is_number = use.wants == "number" or (use.wants is None and calendar is not None)
+        wants = uses.get(name, ColumnUse()).wants
+        is_number = wants == "number" or (wants is None and calendar is not None)
         if not is_number or not looks_like_dates(read.table[name], share=MOSTLY_DATES):
             continue
-        counted = _counted(read, name, calendar)
-        if isinstance(counted, Fault):
-            faults.append(counted)
-        else:
-            read.table = read.table.assign(**{name: counted})
-            read.odd.pop(name, None)
-            read.two.pop(name, None)
-    return faults
+        column = read.table[name]
+        if calendar is None:
+            example = str(column.dropna().iloc[0])[:10]
+            message = f"Column `{name}` of {read.name} holds dates ({example}), which the model takes as numbers."
+            faults.append(Fault(name, f"{message} {SAY_HOW_COUNTED}"))
+            continue
+        try:
+            counted[name] = _counted(column, calendar)
+        except NoDate as error:
+            message = f'Column `{name}` should hold dates; row {error.row + 2} of {read.name} has "{error.text[:40]}".'
+            faults.append(Fault(name, f"{message} Mend the value or leave it empty."))
+        except DayOrMonth as error:
+            message = f"Column `{name}` of {read.name} writes dates like {error.text}, which can be read in two ways."
+            faults.append(Fault(name, f"{message} Write them as 2026-03-01."))
+    if faults:
+        raise MismatchFaults(faults)
+    read.table = read.table.assign(**counted)
+    for name in counted:
+        # It is neither a number with two readings nor one that is odd among numbers.
+        read.odd.pop(name, None)
+        read.two.pop(name, None)
+    return set(counted)
 
 
-def _counted(read: TableRead, name: str, calendar: Calendar | None) -> pd.Series | Fault:
-    column = read.table[name]
-    example = str(next(value for value in column.dropna() if looks_like_dates(pd.Series([value]))))[:10]
-    if calendar is None:
-        message = f"Column `{name}` of {read.name} holds dates ({example}), which the model takes as numbers."
-        return Fault(name, f"{message} {SAY_HOW_COUNTED}")
-    try:
-        dates = dates_of(column)
-    except ValueError as error:
-        text, row = error.args
-        message = f'Column `{name}` should hold dates; row {row + 2} of {read.name} has "{text[:40]}".'
-        return Fault(name, f"{message} Mend the value or leave it empty.")
-    if isinstance(dates, str):
-        assert dates == AMBIGUOUS
-        message = (
-            f"Column `{name}` of {read.name} writes dates like {example}, which can be read in two ways. "
-            "Write them as 2026-03-01."
-        )
-        return Fault(name, message)
-    numbers = [math.nan if date is None else number_of_date(date, calendar) for date in dates]
+def _counted(column: pd.Series, calendar: Calendar) -> pd.Series:
+    numbers = [math.nan if date is None else number_of_date(date, calendar) for date in dates_of(column)]
     return pd.Series(numbers, index=column.index, dtype="float64")
 
 

@@ -88,11 +88,12 @@ def inspect_model(
     dropped = model.dropped_columns(names)
     used = [name for name in names if name not in dropped]
     uses = model.column_uses(names)
-    dated = {name for name in used if looks_like_dates(table[name], share=MOSTLY_DATES)}
-    table = _settled_words(read, used, uses, targets, found, dates)
+    dated = count_dates(read, used, uses, dates)
+    table = _settled_words(read, used, uses, targets, found)
     if isinstance(known_cases, TableRead):
-        there = set(known_cases.table.columns)
-        known = _settled_words(known_cases, [name for name in used if name in there], uses, targets, found, dates)
+        there = [name for name in used if name in known_cases.table.columns]
+        count_dates(known_cases, there, uses, dates)
+        known = _settled_words(known_cases, there, uses, targets, found)
     # Kinds first: asking the model about a table that does not fit would only give its own, obscurer words for it.
     fields = with_dates(infer_fields(table, used, uses, takes_gaps=False), dated, dates)
     columns = columns_of(table, used)
@@ -141,12 +142,7 @@ def _without_row_numbers(read: TableRead, found: Found) -> pd.DataFrame:
 
 
 def _settled_words(
-    read: TableRead,
-    names: list[str],
-    uses: dict[str, ColumnUse],
-    targets: list[str],
-    found: Found,
-    dates: Calendar | None,
+    read: TableRead, names: list[str], uses: dict[str, ColumnUse], targets: list[str], found: Found
 ) -> pd.DataFrame:
     """The table with numbers where the model takes numbers, and words where it knows words.
 
@@ -162,9 +158,6 @@ def _settled_words(
             read.as_written[name] = read.table[name].map(lambda value: class_name(value) if pd.notna(value) else None)
     known_words += [name for name in targets if name in read.as_written and _are_classes(read.as_written[name], found)]
     read.table = read.for_words(known_words)
-    undated = count_dates(read, [name for name in names if name not in known_words], uses, dates)
-    if undated:
-        raise MismatchFaults(undated)
     others = [name for name in [*names, *targets] if name not in known_words]
     read.refuse_doubtful(others)
     faults = [

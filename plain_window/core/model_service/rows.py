@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 
+from ..answers.deciding import said_place
 from ..contract import AmongReply, ExplainReply, Missing, ModelFacts, OverallReply, Reason
 from ..contract.kept_rows import KeptRows
 from ..contract.replies import (
@@ -27,7 +28,7 @@ from ..contract.requests import (
 )
 from ..contract.values import Row
 from ..errors import ModelFailed
-from ..explain.changes import Changeable, class_goal, find_changes, number_goal, said_class, threshold_goal
+from ..explain.changes import Changeable, class_goal, find_changes, number_goal, threshold_goal
 from ..explain.explainer import MOST_SECONDS, Background, Explainer, TooSlow
 from ..explain.overall import Overall
 from ..explain.terms import ask_terms
@@ -220,7 +221,7 @@ class RowExplainer:
         """Ways to another class (`to`, or any), or to the number `reach`."""
         reach = wanted.reach
         if self._is_class:
-            now, to = said_class(outputs, wanted.threshold), wanted.to
+            now, to = said_place(outputs.tolist(), wanted.threshold), wanted.to
             if to == now:
                 return ChangesFound([], is_complete=True, reach=None, is_there=True)
             goal = class_goal(now, to=to) if wanted.threshold is None else threshold_goal(now, *wanted.threshold)

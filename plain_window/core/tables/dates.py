@@ -6,18 +6,34 @@ import re
 import pandas as pd
 from pandas.api import types as dtypes
 
-__all__ = ["AMBIGUOUS", "dates_of", "looks_like_dates"]
+__all__ = ["DayOrMonth", "NoDate", "dates_of", "looks_like_dates"]
 
 # Year first, as standards want it; or year last, day and month parted by the same sign. A time of day may follow.
 YEAR_FIRST = re.compile(r"(\d{4})([-/.])(\d{1,2})\2(\d{1,2})(?:[T ].*)?")
 YEAR_LAST = re.compile(r"(\d{1,2})([-/.])(\d{1,2})\2(\d{4})(?:[T ].*)?")
 MONTHS = 12
-# Both readings of every value are dates: 03/04/2026.
-AMBIGUOUS = "ambiguous"
+# Values that are looked at to tell whether a column is one of dates.
+LOOKED_AT = 1000
+
+
+class NoDate(Exception):
+    """A text among dates that is none; `row` counts from 0."""
+
+    def __init__(self, text: str, row: int) -> None:
+        super().__init__(text)
+        self.text, self.row = text, row
+
+
+class DayOrMonth(Exception):
+    """Which is the day and which the month cannot be told, as in `text`: 03/04/2026."""
+
+    def __init__(self, text: str) -> None:
+        super().__init__(text)
+        self.text = text
 
 
 def looks_like_dates(column: pd.Series, *, share: float = 1.0) -> bool:
-    """Whether the values that are there are dates: all of them, or so many.
+    """Whether the first values that are there are dates: all of them, or so many.
 
     Parameters
     ----------
@@ -27,37 +43,30 @@ def looks_like_dates(column: pd.Series, *, share: float = 1.0) -> bool:
     """
     if dtypes.is_datetime64_any_dtype(column):
         return True
-    known = column.dropna()
+    known = column.dropna().head(LOOKED_AT)
     return bool(len(known)) and not dtypes.is_numeric_dtype(known) and float(known.map(_is_date_like).mean()) >= share
 
 
-def dates_of(column: pd.Series) -> list[dt.date | None] | str:
-    """The dates of a column for which `looks_like_dates` holds, None for gaps; times of day are left out.
+def dates_of(column: pd.Series) -> list[dt.date | None]:
+    """The dates of a column, None for gaps; times of day are left out.
 
     Parameters
     ----------
     column : Series
 
-    Returns
-    -------
-    list of datetime.date or None
-        Or `AMBIGUOUS`, where day and month cannot be told apart.
-
     Raises
     ------
-    ValueError
-        With the text that is no date, as 2026-02-30, and the row it stands in, from 0.
+    NoDate
+        For the first text that is none, as 2026-02-30.
+    DayOrMonth
+        If all could be read in two ways.
 
     Examples
     --------
     >>> dates_of(pd.Series(["13/04/2026", None]))
     [datetime.date(2026, 4, 13), None]
-    >>> dates_of(pd.Series(["03/04/2026"]))
-    'ambiguous'
     """
     order = "day" if dtypes.is_datetime64_any_dtype(column) else _order(column.dropna())
-    if order is None:
-        return AMBIGUOUS
     return [None if pd.isna(value) else _date(value, order, row) for row, value in enumerate(column)]
 
 
@@ -68,15 +77,17 @@ def _is_date_like(value: object) -> bool:
     return bool(YEAR_FIRST.fullmatch(text) or YEAR_LAST.fullmatch(text))
 
 
-def _order(known: pd.Series) -> str | None:
-    """What comes first where the year is last: the day or the month; None if nothing tells."""
+def _order(known: pd.Series) -> str:
+    """What comes first where the year is last: the day or the month."""
     found = [match for value in known if isinstance(value, str) and (match := YEAR_LAST.fullmatch(value.strip()))]
     if not found or any(int(match[1]) > MONTHS for match in found):
         return "day"
     if any(int(match[3]) > MONTHS for match in found):
         return "month"
     # With points it is the day, wherever points are written.
-    return "day" if all(match[2] == "." for match in found) else None
+    if all(match[2] == "." for match in found):
+        return "day"
+    raise DayOrMonth(found[0][0])
 
 
 def _date(value: object, order: str, row: int) -> dt.date:
@@ -94,4 +105,4 @@ def _date(value: object, order: str, row: int) -> dt.date:
         day, month = (match[1], match[3]) if order == "day" else (match[3], match[1])
         return dt.date(int(match[4]), int(month), int(day))
     except ValueError as error:
-        raise ValueError(text, row) from error
+        raise NoDate(text, row) from error

@@ -21,7 +21,7 @@ export function ManyFields({ draft, chosen, onChoose }: ManyFieldsProps) {
       () => setFault(''),
       (error: unknown) => setFault(faultText(error)),
     )
-  const numbers = chosen.filter((field) => field.kind === 'number')
+  const numbers = chosen.filter((field) => field.kind === 'number' && !field.calendar)
   const plain = chosen.filter((field) => field.kind !== 'text' && !isSeen(field))
   if (fields.length < 2) return null
   return (

@@ -1,16 +1,15 @@
 /** What a demo was made of: each part can be given, replaced or taken away later; visitors keep the version they see. */
 import { useRef, useState } from 'react'
 import type { DemoState } from '../../api/client'
-import { assign, SLOT_WORDS, type Slot } from '../../domain/fileKinds'
+import { SLOT_WORDS, type Slot } from '../../domain/fileKinds'
 import { Problem } from '../bench/Problem'
 import { useReplace } from '../bench/queries'
 import type { Draft } from '../bench/useDraft'
 import { FilesInput } from '../shelf/FilesInput'
-import { headOf } from '../shelf/placeFiles'
 import { questionIn, TableQuestion } from '../shelf/TableQuestion'
 import { Comparison } from './Comparison'
 import { takenWords } from './differenceWords'
-import { useCompare } from './useCompare'
+import { useChosenParts, type Chosen } from './useChosenParts'
 
 interface Part {
   name: Slot
@@ -31,59 +30,31 @@ const PARTS: Part[] = [
   { name: 'labels', label: 'Class names', accept: '.txt,.csv,text/plain', has: (demo) => demo.has_labels, canGo: true, help: 'One a line, in the model’s order; or a CSV with the model’s classes in one column.' },
 ]
 
-type Chosen = ReadonlyMap<Slot, File>
-const NONE: Chosen = new Map()
-
 export function PartsSheet({ draft }: { draft: Draft }) {
   const replace = useReplace(draft.demo.slug, draft.onChanged)
-  const compare = useCompare(draft.demo.slug)
+  const { chosen, unplaced, compare, choose, place, tell, leave, form, names } = useChosenParts(draft.demo.slug)
   const [doing, setDoing] = useState('')
-  // Files that are looked at together, before any is taken over.
-  const [chosen, setChosen] = useState<Chosen>(NONE)
-  const [unplaced, setUnplaced] = useState('')
-  // What was answered to questions about the tables.
-  const [told, setTold] = useState<Record<string, string>>({})
   const isBusy = replace.isPending || compare.isPending
+  const isChosen = chosen.size > 0
 
-  const leave = () => {
-    compare.giveUp()
-    setChosen(NONE)
-    setUnplaced('')
-    setTold({})
-  }
-  const choose = (files: Chosen) => {
-    const all = new Map([...chosen, ...files])
-    setChosen(all)
-    replace.reset()
-    if (all.size > 0) compare.begin(formOf(all, told))
-  }
-  const tell = (words: Record<string, string>) => {
-    const every = { ...told, ...words }
-    setTold(every)
-    compare.begin(formOf(chosen, every))
-  }
-  const place = async (files: File[]) => {
-    const heads = await Promise.all(files.map(async (file) => ({ file, head: await headOf(file) })))
-    const { slots, left } = assign(heads, new Set())
-    const names = left.map((file) => file.name).join(', ')
-    setUnplaced(names && `No place was found for ${names}: give ${left.length === 1 ? 'it' : 'them'} where you mean ${left.length === 1 ? 'it' : 'them'} above.`)
-    if (slots.size > 0) choose(slots)
-  }
-  const send = (form: FormData, what: string) => {
+  // What came of the last ones is said no longer.
+  const give = (files: Chosen) => (replace.reset(), choose(files))
+  const drop = (files: File[]) => (replace.reset(), void place(files))
+  const send = (sent: FormData, what: string) => {
     setDoing(what)
-    replace.mutate(form, { onSuccess: leave, onSettled: () => setDoing('') })
+    replace.mutate(sent, { onSuccess: leave, onSettled: () => setDoing('') })
   }
   const take = (renames: Record<string, string>) => {
-    const form = formOf(chosen, told)
-    if (Object.keys(renames).length > 0) form.append('renames', JSON.stringify(renames))
-    send(form, `Taking over ${namesOf(chosen)}…`)
+    const taken = form()
+    if (Object.keys(renames).length > 0) taken.append('renames', JSON.stringify(renames))
+    send(taken, `Taking over ${names}…`)
   }
   const takeAway = (part: Part) => {
     leave()
-    const form = new FormData()
-    if (part.name === 'labels') form.append(part.name, '')
-    else form.append(part.name, new Blob([]), 'empty')
-    send(form, `Taking away ${SLOT_WORDS[part.name]}…`)
+    const nothing = new FormData()
+    if (part.name === 'labels') nothing.append(part.name, '')
+    else nothing.append(part.name, new Blob([]), 'empty')
+    send(nothing, `Taking away ${SLOT_WORDS[part.name]}…`)
   }
   const done = replace.data
   const question = questionIn(compare.error)
@@ -95,7 +66,7 @@ export function PartsSheet({ draft }: { draft: Draft }) {
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
         event.preventDefault()
-        if (!isBusy) void place([...event.dataTransfer.files])
+        if (!isBusy) drop([...event.dataTransfer.files])
       }}
     >
       <h3 id="parts-heading" className="font-bold">
@@ -109,45 +80,36 @@ export function PartsSheet({ draft }: { draft: Draft }) {
             isThere={part.has(draft.demo)}
             chosen={chosen.get(part.name)?.name}
             isBusy={isBusy}
-            onGive={(file) => choose(new Map([[part.name, file]]))}
+            onGive={(file) => give(new Map([[part.name, file]]))}
             onTakeAway={() => takeAway(part)}
           />
         ))}
       </ul>
       <div className="card-line pt-3">
-        <FilesInput label="Several at once, a model with its new table: choose them here, or drop them on this list" isMultiple onFiles={(files) => void place(files)} />
+        <FilesInput label="Several at once, a model with its new table: choose them here, or drop them on this list" isMultiple onFiles={drop} />
       </div>
       <p role="status" className="mt-2 text-soft">
-        {[doing || (compare.isPending ? compare.words : done && chosen.size === 0 ? takenWords(done.differences) : ''), unplaced].filter(Boolean).join(' ')}{' '}
+        {[doing || (compare.isPending ? compare.words : done && !isChosen ? takenWords(done.differences) : ''), unplaced].filter(Boolean).join(' ')}{' '}
         {compare.isPending && (
           <button type="button" className="button-quiet" onClick={leave}>
             Cancel
           </button>
         )}
       </p>
-      {compare.found && chosen.size > 0 && (
-        <Comparison key={namesOf(chosen)} demo={draft.demo} files={namesOf(chosen)} found={compare.found} isBusy={replace.isPending} onTake={take} onLeave={leave} />
+      {compare.found && isChosen && (
+        <Comparison key={names} demo={draft.demo} files={names} found={compare.found} isBusy={replace.isPending} onTake={take} onLeave={leave} />
       )}
       {question ? <TableQuestion question={question} error={compare.error} onTold={tell} /> : <Problem error={replace.error ?? compare.error} />}
       {compare.error != null && (
         <p className="mt-1 text-soft">
           All is as it was. Add the file that goes with {chosen.size === 1 ? 'it' : 'them'}, or{' '}
           <button type="button" className="button-quiet" onClick={leave}>
-            let go of {namesOf(chosen)}
+            let go of {names}
           </button>
         </p>
       )}
     </section>
   )
-}
-
-const namesOf = (chosen: Chosen) => [...chosen.values()].map((file) => file.name).join(', ')
-
-function formOf(files: Chosen, told: Record<string, string>): FormData {
-  const form = new FormData()
-  for (const [name, file] of files) form.append(name, file, file.name)
-  for (const [name, word] of Object.entries(told)) form.append(name, word)
-  return form
 }
 
 interface PartRowProps {

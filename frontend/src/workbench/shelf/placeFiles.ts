@@ -3,14 +3,23 @@ import { assign, HEAD_BYTES, SLOT_WORDS, slotOf, type Slot } from '../../domain/
 
 const inputOf = (form: HTMLFormElement, slot: string) => form.elements.namedItem(slot) as HTMLInputElement | null
 
+/** Files by the places they fit, and those that fit none. */
+export async function sorted(files: File[]): Promise<{ slots: Map<Slot, File>; left: File[] }> {
+  return assign(await Promise.all(files.map(async (file) => ({ file, head: await headOf(file) }))), new Set())
+}
+
+/** That no place was found for some files; nothing where there are none. */
+export function leftWords(left: File[]): string {
+  const it = left.length === 1 ? 'it' : 'them'
+  return left.length > 0 ? `No place was found for ${left.map((file) => file.name).join(', ')}: put ${it} where you mean ${it}.` : ''
+}
+
 /** Puts each file where it belongs; what came of it, in words. */
 export async function placeFiles(form: HTMLFormElement, files: File[]): Promise<string> {
-  const read = await Promise.all(files.map(async (file) => ({ file, head: await headOf(file) })))
-  const { slots, left } = assign(read, new Set())
+  const { slots, left } = await sorted(files)
   for (const [slot, file] of slots) put(form, slot, file)
   const words = [...slots].map(([slot, file]) => `${file.name} is taken for ${SLOT_WORDS[slot]}`)
-  const others = left.map((file) => file.name).join(', ')
-  return [words.length > 0 ? `${words.join(', ')}.` : '', others && `No place was found for ${others}: put ${left.length === 1 ? 'it' : 'them'} where you mean ${left.length === 1 ? 'it' : 'them'} below.`].filter(Boolean).join(' ')
+  return [words.length > 0 ? `${words.join(', ')}.` : '', leftWords(left)].filter(Boolean).join(' ')
 }
 
 /** Moves a file that was put in another one's place, if its own is empty; what was done, in words, or nothing. */
@@ -42,6 +51,6 @@ function put(form: HTMLFormElement, slot: Slot, file: File): void {
 }
 
 /** The first bytes, each a character: what a file is shows there. */
-export async function headOf(file: File): Promise<string> {
+async function headOf(file: File): Promise<string> {
   return new TextDecoder('latin1').decode(await file.slice(0, HEAD_BYTES).arrayBuffer())
 }
