@@ -41,6 +41,7 @@ CORE = (
     "explain",
     "formats",
     "model_service",
+    "batches",
     "intake",
 )
 

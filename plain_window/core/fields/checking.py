@@ -14,7 +14,7 @@ from .calendars import date_text, number_of_date
 from .kinds import AnyField, ChoiceField, DrawingField, NumberField, PictureField, Scalar, TextField, YesNoField
 from .pictures import NotAccepted, check_picture
 
-__all__ = ["CheckedInputs", "Note", "check_inputs", "field_number_text", "number_text"]
+__all__ = ["CheckedInputs", "Note", "check_inputs", "check_value", "field_number_text", "number_text"]
 
 # What came is quoted back to the visitor; no more of it than fits in a sentence.
 QUOTED_CHARACTERS = 60
@@ -91,7 +91,7 @@ def check_inputs(
             if isinstance(field, PictureField | DrawingField):
                 values[field.name], note = check_picture(field, inputs[field.name], contents or {}), ""
             else:
-                values[field.name], note = _check_value(field, inputs[field.name])
+                values[field.name], note = check_value(field, inputs[field.name])
         except NotAccepted as fault:
             faults.append(Fault(field.name, f"{field.label} {fault}"))
         else:
@@ -107,8 +107,8 @@ def check_inputs(
 def _fixed(field: AnyField, inputs: Mapping[str, Any]) -> tuple[Any, str]:
     """The value that every case has in a field that visitors do not see; and what is wrong if another was sent."""
     try:
-        fixed = None if field.default is None else _check_value(field, field.default)[0]
-        if field.name not in inputs or _check_value(field, inputs[field.name])[0] == fixed:
+        fixed = None if field.default is None else check_value(field, field.default)[0]
+        if field.name not in inputs or check_value(field, inputs[field.name])[0] == fixed:
             return fixed, ""
     except NotAccepted as fault:
         return None, f"{field.label} {fault}"
@@ -125,7 +125,7 @@ def _unknown(strangers: Sequence[str], names: list[str]) -> list[Fault]:
     return faults
 
 
-def _check_value(field: AnyField, entered: Any) -> tuple[Scalar | None, str]:
+def check_value(field: AnyField, entered: Any) -> tuple[Scalar | None, str]:
     """The value as the model knows it, and a note (or an empty string)."""
     if entered is None:
         if field.optional:
@@ -157,7 +157,7 @@ def _check_number(field: NumberField, entered: Any) -> tuple[float, str]:
     if not math.isfinite(value):
         raise NotAccepted(f"must be an ordinary number, neither infinite nor “not a number”. {_wanted(field)}")
     seen = field.seen
-    low, high = _control_ends(seen.low, seen.high, field.step)
+    low, high = control_ends(seen.low, seen.high, field.step)
     if low <= value <= high:
         return value, ""
     side = ("before" if field.calendar else "below") if value < seen.low else ("after" if field.calendar else "above")
@@ -170,7 +170,7 @@ def _check_number(field: NumberField, entered: Any) -> tuple[float, str]:
 
 
 @functools.lru_cache(maxsize=4096)
-def _control_ends(low: float, high: float, step: float) -> tuple[float, float]:
+def control_ends(low: float, high: float, step: float) -> tuple[float, float]:
     """The control ends on a step just outside what was seen; its own ends are nothing to take care of."""
     slack = SLIDER_SLACK * (high - low)
     return max(_on_step(low, step, math.floor), low - slack), min(_on_step(high, step, math.ceil), high + slack)

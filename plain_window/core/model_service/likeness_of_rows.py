@@ -31,6 +31,11 @@ class LikenessOfRows:
         self.similarity = _similarity(kept_rows, facts)
         self._texts = _likeness_of_texts(kept_rows, facts)
 
+    @property
+    def has_texts(self) -> bool:
+        """Whether texts are compared as well."""
+        return bool(self._texts)
+
     def familiarity(self, row: Row) -> FamiliarityFound | None:
         """How like the reference rows a case is; None where nothing of it can be compared.
 

@@ -22,6 +22,7 @@ KERNEL_MODULES = (
     "plain_window.core.explain.kernels",
     "plain_window.core.explain.path_kernels",
     "plain_window.core.explain.curve_kernels",
+    "plain_window.core.batches.likeness_kernel",
 )
 MANIFEST = "kernels.json"
 SCALARS = {"float64": ctypes.c_double, "int64": ctypes.c_int64, "bool": ctypes.c_bool}

@@ -1,17 +1,14 @@
 """Columns that hold dates: as a table's own, or written as people write them."""
 
 import datetime as dt
-import re
 
 import pandas as pd
 from pandas.api import types as dtypes
 
+from .date_words import MONTHS, YEAR_FIRST, YEAR_LAST, date_in
+
 __all__ = ["DayOrMonth", "NoDate", "dates_of", "looks_like_dates"]
 
-# Year first, as standards want it; or year last, day and month parted by the same sign. A time of day may follow.
-YEAR_FIRST = re.compile(r"(\d{4})([-/.])(\d{1,2})\2(\d{1,2})(?:[T ].*)?")
-YEAR_LAST = re.compile(r"(\d{1,2})([-/.])(\d{1,2})\2(\d{4})(?:[T ].*)?")
-MONTHS = 12
 # Values that are looked at to tell whether a column is one of dates.
 LOOKED_AT = 1000
 
@@ -96,13 +93,7 @@ def _date(value: object, order: str, row: int) -> dt.date:
     if isinstance(value, dt.date):
         return value
     text = str(value).strip()
-    try:
-        if match := YEAR_FIRST.fullmatch(text):
-            return dt.date(int(match[1]), int(match[3]), int(match[4]))
-        match = YEAR_LAST.fullmatch(text)
-        if match is None:
-            raise ValueError("no date")
-        day, month = (match[1], match[3]) if order == "day" else (match[3], match[1])
-        return dt.date(int(match[4]), int(month), int(day))
-    except ValueError as error:
-        raise NoDate(text, row) from error
+    date = date_in(text, day_first=order == "day")
+    if date is None:
+        raise NoDate(text, row)
+    return date

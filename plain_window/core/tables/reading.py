@@ -9,6 +9,7 @@ from pandas.api import types as dtypes
 
 from ..errors import Fault, MismatchFaults, TableNotRead
 from .delimited import Delimited, read_delimited, reread_as_text
+from .kinds_of_file import refuse_other_files
 from .numbers import Convention, Reading, convention_of, read_numbers
 from .objects import read_objects
 from .spreadsheets import is_spreadsheet, read_spreadsheet
@@ -16,21 +17,9 @@ from .spreadsheets import is_spreadsheet, read_spreadsheet
 __all__ = ["TableRead", "read_table"]
 
 MAGIC_BYTES = 64
-PARQUET_MAGIC, ZIP_MAGIC, OLD_EXCEL_MAGIC = b"PAR1", b"PK\x03\x04", b"\xd0\xcf\x11\xe0"
+PARQUET_MAGIC, ZIP_MAGIC = b"PAR1", b"PK\x03\x04"
 # An object, or a list that begins with one; a name in brackets may stand over a column.
 OBJECTS = re.compile(rb"\s*(?:\{|\[\s*(?:\{|\]|$))")
-OTHER_FILES = {
-    b"\x89PNG": "a picture",
-    b"\xff\xd8\xff": "a picture",
-    b"%PDF": "a PDF document",
-    b"\x80\x02": "a model saved by pickle",
-    b"\x80\x03": "a model saved by pickle",
-    b"\x80\x04": "a model saved by pickle",
-    b"\x80\x05": "a model saved by pickle",
-    b"\x08": "an ONNX model",
-    b"SQLite": "a database",
-    b"\x89HDF": "an HDF5 file",
-}
 KINDS = "It takes CSV (with commas, semicolons or tabs), Excel (.xlsx), JSON lines and Parquet."
 # From this share of readable numbers on, a column of words was meant to hold numbers.
 MOSTLY_NUMBERS = 0.8
@@ -125,11 +114,7 @@ def _read(file: BinaryIO, magic: bytes, name: str) -> tuple[TableRead, Delimited
             raise TableNotRead(f"{name} is a zip archive, not a table. {KINDS}")
         table, notes = read_spreadsheet(file, name)
         return TableRead(table, name, notes), None
-    if magic.startswith(OLD_EXCEL_MAGIC):
-        raise TableNotRead(f"{name} is an old Excel file (.xls). Open it, save it as .xlsx or CSV, and upload that.")
-    for start, what in OTHER_FILES.items():
-        if magic.startswith(start):
-            raise TableNotRead(f"{name} is {what}, not a table. {KINDS}")
+    refuse_other_files(file, magic, name, kinds=KINDS)
     if OBJECTS.match(magic.removeprefix(b"\xef\xbb\xbf")):
         return TableRead(read_objects(file, name), name), None
     read = read_delimited(file, name)

@@ -13,11 +13,11 @@ References
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 
-__all__ = ["STRANGE_SHARE", "Familiarity", "Similarity"]
+__all__ = ["STRANGE_SHARE", "Compared", "Familiarity", "Similarity"]
 
 NEIGHBOURS = 5
 STRANGE_SHARE = 0.01
@@ -39,6 +39,23 @@ class Familiarity:
     distance: float
     share_as_far: float
     is_unlike: bool
+
+
+class Compared(NamedTuple):
+    """What a case is compared with for whether it is like any, and how.
+
+    `numbers` and `options` are fields; `known` of shape (n_known, n_numbers) is scaled by `spread`, `codes` of shape
+    (n_known, n_options) are places in `places`. A case is like them if `n_needed` are no further than `furthest`.
+    """
+
+    numbers: list[str]
+    options: list[str]
+    spread: np.ndarray
+    places: list[dict[Any, int]]
+    known: np.ndarray
+    codes: np.ndarray
+    furthest: float
+    n_needed: int
 
 
 class Similarity:
@@ -117,6 +134,21 @@ class Similarity:
             if left <= 0:
                 return False
         return True
+
+    @property
+    def compared(self) -> Compared:
+        """What `is_unlike` looks at, for whoever asks about many cases at once."""
+        n_compared = min(ROWS_FOR_LIKENESS, self.n_rows)
+        return Compared(
+            self._numbers,
+            self._options,
+            self._spread,
+            self._known,
+            np.ascontiguousarray(self._scaled[:, :n_compared].T),
+            np.ascontiguousarray(self._codes[:, :n_compared].T.astype("int64")),
+            self._furthest_usual,
+            min(NEIGHBOURS, n_compared),
+        )
 
     def _as_numbers(self, columns: Mapping[str, Sequence[Any]]) -> np.ndarray:
         if not self._numbers:

@@ -1,0 +1,211 @@
+"""What a job says to the process that reads its table and writes its result, and what that says."""
+
+from typing import Literal
+
+import msgspec
+
+from .chunks import ChunkColumns, Strongest
+from .messages import Ask, Said
+from .replies import Numbers
+
+__all__ = [
+    "Begin",
+    "Begun",
+    "ChunkRead",
+    "ChunkWritten",
+    "ColumnMatch",
+    "Convert",
+    "Converted",
+    "Ended",
+    "LookAt",
+    "LookedAt",
+    "NextChunk",
+    "NotRead",
+    "RowFault",
+    "Style",
+    "TableAsk",
+    "TableBytes",
+    "TableReply",
+    "Wanted",
+    "WriteChunk",
+]
+
+Convention = Literal["point", "comma"]
+
+
+class _Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """Part of a message."""
+
+
+class ColumnMatch(_Part, frozen=True):
+    """Which column of the table a field is read from, from 0; `how` it was found, and how its values are read.
+
+    Numbers are multiplied by `factor`, where the column is in another `unit`. `day_first` says how dates are written
+    whose year is last.
+    """
+
+    field: str
+    column: int
+    how: Literal["name", "label", "hand", "alike"]
+    factor: float = 1.0
+    unit: str = ""
+    numbers: Convention | None = None
+    day_first: bool = True
+
+
+class Style(_Part, frozen=True):
+    """How a CSV is written."""
+
+    separator: str = ","
+    has_decimal_comma: bool = False
+    has_mark: bool = False
+
+
+class LookAt(Ask, tag="look_at", frozen=True):
+    """Look at a table of `size` bytes, without reading all of it.
+
+    `document` is the demo's, as JSON. `told` is by field the name of the column that somebody chose by hand, empty for
+    none. `outcomes` are names that a column with what happened may have.
+    """
+
+    size: int
+    name: str
+    document: bytes
+    told: dict[str, str] = {}
+    outcomes: list[str] = []
+    numbers: Convention | None = None
+    dates: Literal["day", "month"] | None = None
+
+
+class TableBytes(Ask, tag="bytes", frozen=True):
+    """The bytes that were wanted; fewer at the end of the file."""
+
+    content: bytes
+
+
+class Begin(Ask, tag="begin", frozen=True):
+    """Read the rows, from chunk `first` on; `document` is the demo's, `evidence` what known cases say, both as JSON."""
+
+    size: int
+    name: str
+    document: bytes
+    evidence: bytes | None
+    matches: list[ColumnMatch]
+    first: int = 0
+    n_strongest: int = 0
+    truth: int | None = None
+
+
+class NextChunk(Ask, tag="next", frozen=True):
+    """The next chunk of rows."""
+
+
+class WriteChunk(Ask, tag="write", frozen=True):
+    """Write a chunk that was read, with what came of its rows that have no fault. Without outputs it was `failed`."""
+
+    chunk: int
+    outputs: Numbers
+    unlike: bytes = b""
+    strongest: Strongest = []
+    failed: str = ""
+
+
+class Convert(Ask, tag="convert", frozen=True):
+    """Make another kind of file of a result as CSV of `size` bytes. `types` are the columns', as Arrow names them."""
+
+    size: int
+    to: Literal["parquet", "xlsx"]
+    types: list[str]
+    style: Style
+
+
+TableAsk = LookAt | TableBytes | Begin | NextChunk | WriteChunk | Convert
+
+
+class Wanted(Said, tag="wanted", frozen=True):
+    """Bytes of the table are wanted."""
+
+    offset: int
+    size: int
+
+
+class RowFault(_Part, frozen=True):
+    """What is wrong in a row, counted from 1 below the header, and in which column."""
+
+    row: int
+    column: str
+    message: str
+
+
+class LookedAt(Said, tag="looked_at", frozen=True):
+    """The table's columns, which belong to which field, and what is to be said of it.
+
+    `total` is how many rows it has, where that is told without reading them; `alike` are columns by field that could be
+    meant; `first` the first values of each column, for whoever matches by hand; `doubtful` has two readings.
+    """
+
+    columns: list[str]
+    types: list[str]
+    matches: list[ColumnMatch]
+    missing: list[str]
+    alike: dict[str, list[int]]
+    first: list[list[str]]
+    notes: list[str]
+    doubtful: list[tuple[str, str]]
+    total: int | None = None
+    truth: int | None = None
+
+
+class ChunkRead(Said, tag="chunk", frozen=True):
+    """A chunk's rows as the model takes them, without those that have a fault; how much of the table is read by now."""
+
+    chunk: int
+    n_rows: int
+    columns: ChunkColumns
+    n_faults: int
+    bytes_read: int
+
+
+class ChunkWritten(Said, tag="written", frozen=True):
+    """A chunk as CSV, and its faults as lines of JSON. `truths` are what happened, of the rows that have no fault.
+
+    `odd` are the columns, by place, in which a value was no number.
+    """
+
+    chunk: int
+    content: bytes
+    faults: bytes
+    n_answered: int
+    truths: bytes = b""
+    odd: list[int] = []
+
+
+class Begun(Said, tag="begun", frozen=True):
+    """It is ready for rows: the result's columns and what they hold, and its header as CSV."""
+
+    headings: list[str]
+    types: list[str]
+    header: bytes
+    style: Style
+
+
+class Ended(Said, tag="ended", frozen=True):
+    """There are no more rows."""
+
+    n_rows: int
+
+
+class Converted(Said, tag="converted", frozen=True):
+    """A part of the file that is made; the last one says so."""
+
+    content: bytes
+    is_last: bool
+
+
+class NotRead(Said, tag="not_read", frozen=True):
+    """The table cannot be read, in a sentence."""
+
+    message: str
+
+
+TableReply = Wanted | LookedAt | Begun | ChunkRead | ChunkWritten | Ended | Converted | NotRead

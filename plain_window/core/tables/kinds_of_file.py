@@ -1,0 +1,60 @@
+"""What a file is that is no table, by its first bytes."""
+
+from typing import BinaryIO
+
+from ..errors import TableNotRead
+
+__all__ = ["refuse_other_files"]
+
+OLD_EXCEL_MAGIC = b"\xd0\xcf\x11\xe0"
+# Within such a file, what has been locked with a password.
+ENCRYPTED, LOOKED_FOR_BYTES = "EncryptedPackage".encode("utf-16-le"), 1 << 20
+OTHER_FILES = {
+    b"\x89PNG": "a picture",
+    b"\xff\xd8\xff": "a picture",
+    b"%PDF": "a PDF document",
+    b"\x80\x02": "a model saved by pickle",
+    b"\x80\x03": "a model saved by pickle",
+    b"\x80\x04": "a model saved by pickle",
+    b"\x80\x05": "a model saved by pickle",
+    b"\x08": "an ONNX model",
+    b"SQLite": "a database",
+    b"\x89HDF": "an HDF5 file",
+}
+
+
+def refuse_other_files(file: BinaryIO, magic: bytes, name: str, *, kinds: str) -> None:
+    """Refuse what is known to be something else.
+
+    Parameters
+    ----------
+    file : binary file
+        Seekable; it is left at its start.
+    magic : bytes
+        Its first.
+    name : str
+        What to call the table at the start of a sentence.
+    kinds : str
+        What is taken, as a sentence.
+
+    Raises
+    ------
+    TableNotRead
+        Saying what it is.
+    """
+    if magic.startswith(OLD_EXCEL_MAGIC):
+        is_locked = ENCRYPTED in file.read(LOOKED_FOR_BYTES) or _at_end(file)
+        file.seek(0)
+        if is_locked:
+            raise TableNotRead(f"{name} is locked with a password. Save it without one, and upload that.")
+        raise TableNotRead(f"{name} is an old Excel file (.xls). Open it, save it as .xlsx or CSV, and upload that.")
+    for start, what in OTHER_FILES.items():
+        if magic.startswith(start):
+            raise TableNotRead(f"{name} is {what}, not a table. {kinds}")
+
+
+def _at_end(file: BinaryIO) -> bool:
+    """Whether the names of what is in the file, which may stand at its end, tell of a password."""
+    size = file.seek(0, 2)
+    file.seek(max(0, size - LOOKED_FOR_BYTES))
+    return ENCRYPTED in file.read(LOOKED_FOR_BYTES)
