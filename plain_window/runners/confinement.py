@@ -59,6 +59,8 @@ class Confinement:
         Walls that this machine does not give, though the others stand.
     seccomp : bytes
         The list of allowed system calls, as the kernel takes it; empty where it is missing.
+    seccomp_workers : bytes
+        The same for a runner with workers of its own.
     """
 
     works: bool
@@ -66,6 +68,7 @@ class Confinement:
     probes: Mapping[str, str] = field(default_factory=dict)
     missing: tuple[str, ...] = ()
     seccomp: bytes = field(default=b"", repr=False)
+    seccomp_workers: bytes = field(default=b"", repr=False)
 
     def record(self, path: Path) -> None:
         """Keep it for a keeper that comes after this one.
@@ -74,7 +77,8 @@ class Confinement:
         ----------
         path : Path
         """
-        kept = {**asdict(self), "probes": dict(self.probes), "seccomp": self.seccomp.hex()}
+        programs = {"seccomp": self.seccomp.hex(), "seccomp_workers": self.seccomp_workers.hex()}
+        kept = {**asdict(self), "probes": dict(self.probes), **programs}
         path.write_text(json.dumps(kept))
 
 
@@ -87,9 +91,8 @@ def recorded_confinement(path: Path) -> Confinement | None:
     """
     try:
         kept = json.loads(path.read_text())
-        return Confinement(
-            kept["works"], kept["reason"], kept["probes"], tuple(kept["missing"]), bytes.fromhex(kept["seccomp"])
-        )
+        programs = (bytes.fromhex(kept[name]) for name in ("seccomp", "seccomp_workers"))
+        return Confinement(kept["works"], kept["reason"], kept["probes"], tuple(kept["missing"]), *programs)
     except (OSError, ValueError, KeyError):
         return None
 
@@ -105,9 +108,9 @@ def check_confinement(target: Mapping[str, Any]) -> Confinement:
     if shutil.which("bwrap") is None:
         return Confinement(False, "The package `bubblewrap` is not installed.")
     missing: list[str] = []
-    seccomp = b""
+    seccomp = seccomp_workers = b""
     try:
-        seccomp = seccomp_program()
+        seccomp, seccomp_workers = seccomp_program(), seccomp_program(has_workers=True)
     except SeccompMissing as error:
         missing.append(f"no list of allowed system calls: {error}")
     try:
@@ -120,7 +123,7 @@ def check_confinement(target: Mapping[str, Any]) -> Confinement:
     excused = frozenset() if seccomp else ONLY_BY_SECCOMP
     escaped = [f"{name}: {result}" for name, result in probes.items() if result != "contained" and name not in excused]
     reason = f"Inside the walls {'; '.join(escaped)}." if escaped else ""
-    return Confinement(not escaped, reason, probes, tuple(missing), seccomp)
+    return Confinement(not escaped, reason, probes, tuple(missing), seccomp, seccomp_workers)
 
 
 def _probed(target: Mapping[str, Any], seccomp: bytes) -> subprocess.CompletedProcess[str]:
@@ -150,7 +153,9 @@ def _probed(target: Mapping[str, Any], seccomp: bytes) -> subprocess.CompletedPr
             os.close(descriptor)
 
 
-def runner_command(*, slot: int, confined: bool, has_seccomp: bool, kernels: Path) -> list[str]:
+def runner_command(
+    *, slot: int, confined: bool, has_seccomp: bool, kernels: Path, shares_network: bool = False
+) -> list[str]:
     """The command line of one runner; `{0}` in it stands for its control socket, `{1}` for the filter's descriptor.
 
     Parameters
@@ -163,12 +168,17 @@ def runner_command(*, slot: int, confined: bool, has_seccomp: bool, kernels: Pat
         Whether there is a list of allowed system calls.
     kernels : Path
         Folder with the kernels' machine code.
+    shares_network : bool
+        Whether it must reach others over this machine's network: a cluster that its operator has named.
     """
     python = [*_python("plain_window.runners.runner"), "{0}"]
     if not confined:
         return python
     seccomp = "{1}" if has_seccomp else None
-    return [*_walls(slot=slot, readable=_program_folders(), kernels=kernels, seccomp=seccomp), *python]
+    walls = _walls(
+        slot=slot, readable=_program_folders(), kernels=kernels, seccomp=seccomp, shares_network=shares_network
+    )
+    return [*walls, *python]
 
 
 def sealed_copy(path: Path) -> int:
@@ -226,16 +236,18 @@ def runner_environment(*, kernels: str = KERNELS_INSIDE) -> dict[str, str]:
     }
 
 
-def limit_this_process(*, memory_bytes: int) -> None:
+def limit_this_process(*, memory_bytes: int, n_workers: int = 0) -> None:
     """Bound memory, processes, files and what may be written. Cannot be taken back by the process itself.
 
     Parameters
     ----------
     memory_bytes : int
+    n_workers : int
+        How many processes it may start that do as much as itself.
     """
     for what, most in (
         (resource.RLIMIT_AS, memory_bytes),
-        (resource.RLIMIT_NPROC, MAX_PROCESSES),
+        (resource.RLIMIT_NPROC, MAX_PROCESSES * (1 + n_workers)),
         (resource.RLIMIT_NOFILE, MAX_OPEN_FILES),
         (resource.RLIMIT_FSIZE, SCRATCH_BYTES),
         (resource.RLIMIT_CORE, 0),
@@ -251,8 +263,16 @@ def _program_folders() -> list[Path]:
     return [folder for folder in dict.fromkeys(folders) if not folder.is_relative_to("/usr")]
 
 
-def _walls(*, slot: int, readable: list[Path], kernels: Path | None = None, seccomp: str | None = None) -> list[str]:
-    walls = ["bwrap", "--die-with-parent", "--new-session", "--unshare-ipc", "--unshare-pid", "--unshare-net"]
+def _walls(
+    *,
+    slot: int,
+    readable: list[Path],
+    kernels: Path | None = None,
+    seccomp: str | None = None,
+    shares_network: bool = False,
+) -> list[str]:
+    walls = ["bwrap", "--die-with-parent", "--new-session", "--unshare-ipc", "--unshare-pid"]
+    walls += [] if shares_network else ["--unshare-net"]
     walls += ["--unshare-uts", "--unshare-cgroup-try", "--hostname", "runner"]
     walls += ["--ro-bind", "/usr", "/usr"]
     for name in ("bin", "lib", "lib64", "sbin"):

@@ -198,7 +198,10 @@ class Keeper:
             gone = [
                 runner
                 for key, runner in self._runners.items()
-                if key not in keys and not (runner.state == "starting" and runner.job.inspection is None)
+                if key not in keys
+                # Work is let go of by whoever has it done.
+                and runner.job.work is None
+                and not (runner.state == "starting" and runner.job.inspection is None)
             ]
             for runner in gone:
                 del self._runners[runner.job.key]

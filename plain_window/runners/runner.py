@@ -22,7 +22,7 @@ from pathlib import Path
 from typing import BinaryIO
 
 from ..core.contract import ContractBroken, Failed, FaultFound, Finished, Opened, Ready, Used, decoded, encoded
-from ..core.contract.jobs import Handover, OpenFile, ReadTable, ServeCompiled
+from ..core.contract.jobs import CarryChunks, Handover, OpenFile, ReadCases, ReadTable, ServeCompiled, ServeOriginal
 from ..core.contract.kept_rows import KeptRows, read_kept_rows, write_kept_rows
 from ..core.contract.requests import PredictRequest, Request
 from ..core.errors import Faults, PlainWindowError
@@ -58,8 +58,12 @@ def main(control_descriptor: int) -> None:
     control = socket.socket(fileno=control_descriptor)
     handover, descriptors = receive_with_files(control, Handover)
     _take_kernels()
-    limit_this_process(memory_bytes=handover.memory_bytes)
+    n_workers = handover.task.n_workers if isinstance(handover.task, CarryChunks) else 0
+    limit_this_process(memory_bytes=handover.memory_bytes, n_workers=n_workers)
     listening, heartbeat = socket.socket(fileno=descriptors[0]), mmap.mmap(descriptors[1], HEARTBEAT_BYTES)
+    if isinstance(handover.task, CarryChunks | ReadCases):
+        _do_work(handover.task, listening, control, memoryview(heartbeat))
+        return
     opened = [os.fdopen(descriptor, "rb") for descriptor in descriptors[2:]]
     files = dict(zip(handover.files, opened, strict=True))
     try:
@@ -74,6 +78,25 @@ def main(control_descriptor: int) -> None:
         return
     send(control, Ready())
     _Server(service, listening, control, memoryview(heartbeat)).serve()
+
+
+def _do_work(
+    task: CarryChunks | ReadCases, listening: socket.socket, control: socket.socket, heartbeat: memoryview
+) -> None:
+    """What is no model: reading a table for a job, or having chunks of it asked about."""
+    try:
+        if isinstance(task, CarryChunks):
+            with _without_collecting():
+                from .cluster import serve_chunks
+
+            serve_chunks(task, listening, control, heartbeat)
+        else:
+            with _without_collecting():
+                from .table_reader import serve_table
+
+            serve_table(listening, control, heartbeat)
+    except Exception as error:
+        send(control, _failure(error))
 
 
 def _take_kernels() -> None:
@@ -110,6 +133,7 @@ def _open(handover: Handover, files: Mapping[str, BinaryIO], control: socket.soc
         if found.compiled is not None:
             return None
         return _warm(found.service(background_rows=n_background))
+    assert isinstance(task, ServeOriginal), "work that is no model is done elsewhere"
     with _without_collecting():
         from ..core.intake.reopening import reopen
 

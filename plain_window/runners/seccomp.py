@@ -35,7 +35,11 @@ ALLOWED = (
 )
 # `setpriv` gives up root before the runner begins, with the set… calls; after it nobody has the right to use them.
 CLONE_THREAD = 0x00010000
-AF_UNIX = 1
+AF_UNIX, AF_INET, AF_INET6 = 1, 2, 10
+# Every CLONE_NEW… flag: time, cgroup, UTS, IPC, user, process, network, mount.
+NEW_NAMESPACES = 0x80 | 0x02000000 | 0x04000000 | 0x08000000 | 0x10000000 | 0x20000000 | 0x40000000 | 0x00020000
+# Where processes are started and talk to each other.
+WITH_WORKERS = "fork vfork connect bind listen setsid setpgid setpriority getpeername"
 # What asks about a file or a terminal, and closes one on exec.
 IOCTLS = (0x5401, 0x5413, 0x541B, 0x5421, 0x5450, 0x5451)
 # Names of threads; and what `setpriv` and bubblewrap do on the way in: dying with the parent, no new privileges, the
@@ -47,8 +51,13 @@ class SeccompMissing(Exception):
     """The filter cannot be had on this machine; the message says why."""
 
 
-def seccomp_program() -> bytes:
+def seccomp_program(*, has_workers: bool = False) -> bytes:
     """The filter for this machine's processor.
+
+    Parameters
+    ----------
+    has_workers : bool
+        Whether processes may be started, and talk to each other over the network of their own namespace.
 
     Raises
     ------
@@ -62,14 +71,14 @@ def seccomp_program() -> bytes:
 
     try:
         with tempfile.TemporaryFile() as file:
-            _filter(pyseccomp).export_bpf(file)
+            _filter(pyseccomp, has_workers=has_workers).export_bpf(file)
             file.seek(0)
             return file.read()
     except (OSError, RuntimeError) as error:
         raise SeccompMissing(f"libseccomp made no filter: {error}") from error
 
 
-def _filter(pyseccomp: Any) -> Any:
+def _filter(pyseccomp: Any, *, has_workers: bool) -> Any:
     made = pyseccomp.SyscallFilter(pyseccomp.ERRNO(errno.ENOSYS))
     for name in ALLOWED.split():
         # Each processor has some of these under other names; what it does not have needs no rule.
@@ -79,11 +88,23 @@ def _filter(pyseccomp: Any) -> Any:
     made.add_rule(pyseccomp.ALLOW, "clone", pyseccomp.Arg(0, pyseccomp.MASKED_EQ, CLONE_THREAD, CLONE_THREAD))
     for name in ("socket", "socketpair"):
         made.add_rule(pyseccomp.ALLOW, name, pyseccomp.Arg(0, pyseccomp.EQ, AF_UNIX))
+    if has_workers:
+        _allow_workers(pyseccomp, made)
     for request in IOCTLS:
         made.add_rule(pyseccomp.ALLOW, "ioctl", pyseccomp.Arg(1, pyseccomp.EQ, request))
     for option in PRCTLS:
         made.add_rule(pyseccomp.ALLOW, "prctl", pyseccomp.Arg(0, pyseccomp.EQ, option))
     return made
+
+
+def _allow_workers(pyseccomp: Any, made: Any) -> None:
+    """Processes, but no other namespaces for them; and the network that is there, which is their own loopback."""
+    made.add_rule(pyseccomp.ALLOW, "clone", pyseccomp.Arg(0, pyseccomp.MASKED_EQ, NEW_NAMESPACES, 0))
+    for name in WITH_WORKERS.split():
+        if _is_known(pyseccomp, name):
+            made.add_rule(pyseccomp.ALLOW, name)
+    for family in (AF_INET, AF_INET6):
+        made.add_rule(pyseccomp.ALLOW, "socket", pyseccomp.Arg(0, pyseccomp.EQ, family))
 
 
 def _is_known(pyseccomp: Any, name: str) -> bool:

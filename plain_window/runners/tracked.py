@@ -37,7 +37,7 @@ from ..core.contract import (
     encoded,
 )
 from ..core.contract.events import EVENT_BYTES, OPENED_BYTES
-from ..core.contract.jobs import Handover, RunnerJob
+from ..core.contract.jobs import CarryChunks, Handover, RunnerJob
 from ..core.contract.keeping import Ended, RunnerState, RunnerStatus, State, Until
 from ..log_files import clipped_line
 from ..settings import Settings
@@ -47,7 +47,7 @@ from .output import OutputLog
 from .protocol import FrameReader, ProtocolError, listen, send
 from .seccomp import program_file
 from .spawner import Spawned, SpawnerClient, SpawnerGone
-from .watching import HEARTBEAT_BYTES, Beat, CpuWatch, calls_begun, read_beat, use_of
+from .watching import CPU_FACTOR, HEARTBEAT_BYTES, Beat, CpuWatch, calls_begun, read_beat, use_of
 
 __all__ = ["NOTE_SUFFIX", "Machine", "RunnerNote", "TrackedRunner"]
 
@@ -280,13 +280,18 @@ class TrackedRunner:
 
     def _started(self, pending: Path) -> Spawned:
         """Start a process and hand it all that it ever gets: the job, the listening socket, the files."""
-        confinement, settings = self._machine.confinement, self._settings
-        has_seccomp = confinement.works and bool(confinement.seccomp)
+        confinement, settings, n_processes = self._machine.confinement, self._settings, 1 + self.job.n_workers
+        program = confinement.seccomp_workers if self.job.n_workers else confinement.seccomp
+        has_seccomp = confinement.works and bool(program)
         command = runner_command(
-            slot=self.slot, confined=confinement.works, has_seccomp=has_seccomp, kernels=settings.kernels
+            slot=self.slot,
+            confined=confinement.works,
+            has_seccomp=has_seccomp,
+            kernels=settings.kernels,
+            shares_network=isinstance(self.job.work, CarryChunks) and self.job.work.scheduler is not None,
         )
         self._group = self._machine.cgroups.make(
-            self.job.key, memory_bytes=settings.limits.runner_memory_bytes, processes=MAX_PROCESSES
+            self.job.key, memory_bytes=self._memory_bytes, processes=MAX_PROCESSES * n_processes
         )
         command = [*(self._group.entering if self._group else []), *command]
         environment = runner_environment() if confinement.works else runner_environment(kernels=str(settings.kernels))
@@ -296,7 +301,7 @@ class TrackedRunner:
             heartbeat = _closing(opened, _heartbeat())
             # Before anything is started: a file that is not there is said so.
             files = {name: _closing(opened, sealed_copy(path)) for name, path in self._now().paths().items()}
-            passed = [theirs.fileno(), *([_closing(opened, program_file(confinement.seccomp))] if has_seccomp else [])]
+            passed = [theirs.fileno(), *([_closing(opened, program_file(program))] if has_seccomp else [])]
             spawned = self._machine.spawner.start(
                 self.job.key,
                 command,
@@ -311,6 +316,11 @@ class TrackedRunner:
             except OSError:
                 log.warning("runner %s ended before it had its job", self.job.key[:8])
             return spawned
+
+    @property
+    def _memory_bytes(self) -> int:
+        """What all its processes may take together."""
+        return self._settings.limits.runner_memory_bytes * max(1, self.job.n_workers)
 
     def _now(self) -> RunnerJob:
         """The job as it is by now: once opened, the model is not taken in again."""
@@ -327,7 +337,7 @@ class TrackedRunner:
     def _follow(self, spawned: Spawned, pending: Path) -> None:
         """What the runner says and takes, until it is gone."""
         frames, printed = FrameReader(limit=EVENT_BYTES), OutputLog(self._log_path)
-        cpu, begun = CpuWatch(), 0
+        cpu, begun = CpuWatch(factor=CPU_FACTOR + self.job.n_workers), 0
         deadline = time.monotonic() + self._settings.limits.open_seconds
         with mmap.mmap(spawned.heartbeat, HEARTBEAT_BYTES, prot=mmap.PROT_READ) as shared, _selecting(spawned) as ready:
             beat_of = memoryview(shared)
@@ -408,7 +418,10 @@ class TrackedRunner:
         if self.opened and self.restarts == 0:
             raise ContractBroken("it opened its model twice")
         with self.changed:
-            if self.job.table is not None:
+            if self.job.work is not None:
+                # It holds nothing that could be found.
+                pass
+            elif self.job.table is not None:
                 # What it holds is no model; whoever asked decodes it.
                 self.kept_rows = event.kept_rows
             elif self.inspection is None:
@@ -427,7 +440,7 @@ class TrackedRunner:
         """What it takes, and how long it has been at its call; whether it had any since the last look."""
         use, limits = use_of(pid, self._group), self._settings.limits
         self.resident = use.memory_bytes
-        if use.memory_bytes > limits.runner_memory_bytes:
+        if use.memory_bytes > self._memory_bytes:
             self._stop_for("memory", f"It took {use.memory_bytes >> 20} MB, more than a runner may have.")
         elif self.state == "ready" and beat and time.monotonic() - beat.began > limits.call_seconds:
             self._stop_for("overran", "", call=beat.call, is_quick=beat.is_quick)

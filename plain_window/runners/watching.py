@@ -12,7 +12,18 @@ from pathlib import Path
 
 from .cgroups import RunnerCgroup
 
-__all__ = ["HEARTBEAT_BYTES", "Beat", "CpuWatch", "Use", "calls_begun", "read_beat", "tree_of", "use_of", "write_beat"]
+__all__ = [
+    "CPU_FACTOR",
+    "HEARTBEAT_BYTES",
+    "Beat",
+    "CpuWatch",
+    "Use",
+    "calls_begun",
+    "read_beat",
+    "tree_of",
+    "use_of",
+    "write_beat",
+]
 
 TICK = 1 / os.sysconf("SC_CLK_TCK")
 PAGE = os.sysconf("SC_PAGE_SIZE")
@@ -131,10 +142,12 @@ class CpuWatch:
     ----------
     window : float
         Seconds over which that is judged.
+    factor : float
+        How many times the time that calls took it may use.
     """
 
-    def __init__(self, *, window: float = CPU_WINDOW_SECONDS) -> None:
-        self._window = window
+    def __init__(self, *, window: float = CPU_WINDOW_SECONDS, factor: float = CPU_FACTOR) -> None:
+        self._window, self._factor = window, factor
         self._start: tuple[float, float] | None = None
         self._busy = 0.0
         self._last = 0.0
@@ -158,7 +171,7 @@ class CpuWatch:
         self._busy += (now - self._last) * is_busy
         self._last = now
         used = cpu_seconds - self._start[1]
-        allowed = CPU_FACTOR * self._busy + CPU_SPARE_SECONDS
+        allowed = self._factor * self._busy + CPU_SPARE_SECONDS
         if used > allowed:
             return True
         if now - self._start[0] > self._window:

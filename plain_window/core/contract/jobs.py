@@ -9,7 +9,17 @@ import msgspec
 from ..fields.calendars import Calendar
 from .model_facts import AnswerKind, ModelFacts
 
-__all__ = ["Handover", "OpenFile", "ReadTable", "RunnerJob", "ServeCompiled", "ServeOriginal", "job_key"]
+__all__ = [
+    "CarryChunks",
+    "Handover",
+    "OpenFile",
+    "ReadCases",
+    "ReadTable",
+    "RunnerJob",
+    "ServeCompiled",
+    "ServeOriginal",
+    "job_key",
+]
 
 
 class _Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -51,13 +61,25 @@ class ReadTable(_Part, tag="table", frozen=True):
     numbers: Literal["point", "comma"] | None = None
 
 
-Task = OpenFile | ServeCompiled | ServeOriginal | ReadTable
+class ReadCases(_Part, tag="cases", frozen=True):
+    """Read a table of cases a piece at a time, and write its result; its bytes are asked for as they are needed."""
+
+
+class CarryChunks(_Part, tag="chunks", frozen=True):
+    """Have workers ask compiled models about chunks of rows: so many of its own, or those of a cluster that exists."""
+
+    n_workers: int
+    scheduler: str | None = None
+
+
+Task = OpenFile | ServeCompiled | ServeOriginal | ReadTable | ReadCases | CarryChunks
 
 
 class RunnerJob(_Part, frozen=True):
     """One model with what belongs to it. `inspection` is what an earlier runner found, as JSON; None before that.
 
-    With a `compiled` model, that alone is opened. With a `table`, the file is one, and no model is there at all.
+    With a `compiled` model, that alone is opened. With a `table`, the file is one, and no model is there at all; with
+    `work` there is no file either.
     """
 
     key: str
@@ -72,10 +94,18 @@ class RunnerJob(_Part, frozen=True):
     inspection: bytes | None = None
     facts: ModelFacts | None = None
     table: ReadTable | None = None
+    work: ReadCases | CarryChunks | None = None
+
+    @property
+    def n_workers(self) -> int:
+        """How many processes compute in it, beside its first."""
+        return self.work.n_workers if isinstance(self.work, CarryChunks) else 0
 
     @property
     def task(self) -> Task:
         """What a runner has to do for it."""
+        if self.work is not None:
+            return self.work
         if self.table is not None:
             return self.table
         if self.inspection is None:
@@ -99,6 +129,8 @@ class RunnerJob(_Part, frozen=True):
 
     def paths(self) -> dict[str, Path]:
         """The files it works on, by what they are to it."""
+        if self.work is not None:
+            return {}
         paths = {"model": self.compiled or self.model}
         if self.preprocessor and not self.compiled:
             paths["preprocessor"] = self.preprocessor
