@@ -5,6 +5,7 @@ Sizes are in bytes, times in seconds. `docs/operating.md` lists the variables; t
 
 import hashlib
 import os
+import re
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -32,6 +33,12 @@ class Limits:
     reference_bytes: int = 500 * MB
     model_bytes: int = 1024 * MB
     picture_bytes: int = 20 * MB
+    table_bytes: int = 2048 * MB
+    visitor_table_bytes: int = 50 * MB
+    # Jobs a visitor may have at a time, all visitors of one demo, and how long one of theirs may take.
+    visitor_jobs: int = 2
+    demo_jobs: int = 20
+    visitor_job_seconds: float = 1800.0
     # One model call, and opening one model file.
     call_seconds: float = 10.0
     open_seconds: float = 60.0
@@ -60,6 +67,9 @@ class Settings:
     # Names the server goes by beside this machine's own.
     hosts: frozenset[str] = frozenset()
     limits: Limits = Limits()
+    # Processes that ask models about whole tables; none of them where a cluster that exists is named.
+    job_workers: int = field(default_factory=lambda: os.cpu_count() or 1)
+    dask_scheduler: str | None = None
 
     @property
     def run(self) -> Path:
@@ -70,6 +80,16 @@ class Settings:
     def files(self) -> Path:
         """Files by content hash."""
         return self.home / "files"
+
+    @property
+    def jobs(self) -> Path:
+        """What jobs have made, a folder each."""
+        return self.home / "jobs"
+
+    @property
+    def carrier_socket(self) -> Path:
+        """Where whoever carries jobs out is told that there is something to do."""
+        return self.run / "carrier.sock"
 
     @property
     def logs(self) -> Path:
@@ -98,7 +118,7 @@ class Settings:
 
     def make_folders(self) -> None:
         """Create the state directory, readable by its owner only."""
-        for folder in (self.home, self.run, self.files, self.logs, self.runner_sockets):
+        for folder in (self.home, self.run, self.files, self.jobs, self.logs, self.runner_sockets):
             folder.mkdir(parents=True, exist_ok=True)
             folder.chmod(0o700)
 
@@ -126,6 +146,12 @@ def read_settings(*, port: int | None = None, home: Path | None = None) -> Setti
         reference_bytes=_megabytes("PLAINWINDOW_REFERENCE_MB", defaults.reference_bytes),
         model_bytes=_megabytes("PLAINWINDOW_MODEL_MB", defaults.model_bytes),
         picture_bytes=_megabytes("PLAINWINDOW_PICTURE_MB", defaults.picture_bytes),
+        table_bytes=_megabytes("PLAINWINDOW_TABLE_MB", defaults.table_bytes),
+        visitor_table_bytes=_megabytes("PLAINWINDOW_VISITOR_TABLE_MB", defaults.visitor_table_bytes),
+        visitor_jobs=int(_number("PLAINWINDOW_VISITOR_JOBS", defaults.visitor_jobs, least=1)),
+        demo_jobs=int(_number("PLAINWINDOW_DEMO_JOBS", defaults.demo_jobs, least=1)),
+        visitor_job_seconds=_number("PLAINWINDOW_VISITOR_JOB_MINUTES", defaults.visitor_job_seconds / 60, least=0.01)
+        * 60,
         call_seconds=_number("PLAINWINDOW_CALL_SECONDS", defaults.call_seconds, least=0.1),
         open_seconds=_number("PLAINWINDOW_OPEN_SECONDS", defaults.open_seconds, least=1),
         runner_memory_bytes=_megabytes("PLAINWINDOW_RUNNER_MEMORY_MB", defaults.runner_memory_bytes),
@@ -143,11 +169,20 @@ def read_settings(*, port: int | None = None, home: Path | None = None) -> Setti
         hosts=_list("PLAINWINDOW_HOSTS"),
         trusted_proxies=int(_number("PLAINWINDOW_TRUSTED_PROXIES", 0, least=0)),
         limits=limits,
+        job_workers=int(_number("PLAINWINDOW_JOB_WORKERS", os.cpu_count() or 1, least=1)),
+        dask_scheduler=_scheduler(),
     )
 
 
 def _list(name: str) -> frozenset[str]:
     return frozenset(filter(None, os.environ.get(name, "").replace(" ", "").split(",")))
+
+
+def _scheduler() -> str | None:
+    address = os.environ.get("PLAINWINDOW_DASK_SCHEDULER") or None
+    if address and not re.fullmatch(r"tcp://[^/\s]+:\d+", address):
+        raise SettingsError(f'PLAINWINDOW_DASK_SCHEDULER must be like tcp://HOST:PORT. Got "{address}".')
+    return address
 
 
 def _number(name: str, default: float, *, least: float) -> float:

@@ -1,11 +1,13 @@
 """What is tidied now and then: runners nothing needs, files nothing refers to, sessions and links that are over."""
 
 import logging
+import shutil
 import threading
 from collections.abc import Iterable
 
 from ..runners.client import RunnerUnavailable
 from ..store.database import DATABASE_ERRORS, database
+from ..store.jobs import delete_job, end_job, old_jobs
 from ..store.retention import forget_inputs
 from ..store.sessions import forget_ended
 from ..store.summaries import forget_old_summaries
@@ -38,6 +40,20 @@ def retire_unneeded(services: Services, *, but: Iterable[str] = ()) -> None:
     services.runners.retire_all_but([*(job.key for job in needed_jobs(services.files)), *but])
 
 
+def forget_old_jobs(services: Services) -> None:
+    """Forget jobs that are kept no longer, with what came of them.
+
+    Parameters
+    ----------
+    services : Services
+    """
+    for job in old_jobs():
+        if end_job(job, "cancelled") and job.file_id:
+            services.files.let_go([job.file_id])
+        shutil.rmtree(services.settings.jobs / job.token, ignore_errors=True)
+        delete_job(job)
+
+
 class Housekeeping:
     """A thread that tidies while nobody looks.
 
@@ -67,6 +83,7 @@ class Housekeeping:
                     before = [job.key for job in needed_jobs(self._services.files)]
                     self._services.files.sweep()
                     forget_ended()
+                    forget_old_jobs(self._services)
                     if ticks % TICKS_AN_HOUR == 0:
                         forget_old_summaries()
                         forget_inputs()

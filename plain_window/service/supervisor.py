@@ -48,7 +48,7 @@ READY_SECONDS = 120
 # Runners that take longer than this get ready while the first visitors come.
 LIVE_SECONDS = 20.0
 # All of it is over within ten seconds.
-WEB_STOP_SECONDS, KEEPER_STOP_SECONDS, DATABASE_STOP_SECONDS = 6.0, 1.5, 30.0
+WEB_STOP_SECONDS, JOBS_STOP_SECONDS, KEEPER_STOP_SECONDS, DATABASE_STOP_SECONDS = 6.0, 1.0, 1.5, 30.0
 # A child that dies again and again is started at most this often.
 RESTART_SECONDS = 1.0
 BACKLOG = 2048
@@ -107,7 +107,7 @@ class Service:
         self._housekeeping = Housekeeping(self.services)
 
     def start_web(self) -> None:
-        """Start gunicorn.
+        """Start gunicorn, and what carries jobs out.
 
         Raises
         ------
@@ -115,6 +115,8 @@ class Service:
             If the port is taken.
         """
         self._listening = _listen(self.settings)
+        carrier = python_module("plain_window.jobs.carrier")
+        self._child("jobs", carrier, {"PLAINWINDOW_DATABASE_URL": self.database_url}).start()
         command = python_module("gunicorn", "-c", "python:plain_window.web.gunicorn_config")
         descriptor = self._listening.fileno()
         environment = {"PLAINWINDOW_DATABASE_URL": self.database_url, "PLAINWINDOW_LISTENING": str(descriptor)}
@@ -167,7 +169,7 @@ class Service:
             self._housekeeping.stop()
         if self._listening:
             self._listening.close()
-        order = {"web": WEB_STOP_SECONDS, "keeper": KEEPER_STOP_SECONDS}
+        order = {"web": WEB_STOP_SECONDS, "jobs": JOBS_STOP_SECONDS, "keeper": KEEPER_STOP_SECONDS}
         for name, seconds in order.items():
             for child in self._children:
                 if child.name == name:

@@ -22,7 +22,7 @@ import peewee
 
 from .database import database, now
 from .queries import tuples_of
-from .records import Demo, Model, StoredFile
+from .records import Demo, Job, Model, StoredFile
 
 __all__ = ["FileStore", "Incoming"]
 
@@ -265,7 +265,8 @@ def _is_used(hash_: Any) -> Any:
     of_demo = Demo.select(Demo.id).where(
         (Demo.known_file == hash_) | (Demo.expected_file == hash_) | (Demo.expected_rows_file == hash_)
     )
-    return functools.reduce(operator.or_, (peewee.fn.EXISTS(of_model), peewee.fn.EXISTS(of_demo)))
+    of_job = Job.select(Job.id).where(Job.file == hash_)
+    return functools.reduce(operator.or_, map(peewee.fn.EXISTS, (of_model, of_demo, of_job)))
 
 
 def _parts(file: BinaryIO) -> Iterator[bytes]:

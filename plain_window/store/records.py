@@ -11,6 +11,8 @@ __all__ = [
     "Author",
     "AuthorSession",
     "Demo",
+    "Job",
+    "JobEvent",
     "Model",
     "OldAddress",
     "Prediction",
@@ -210,3 +212,53 @@ class VisitorOutcome(Record):
 
     class Meta:
         table_name = "visitor_outcome"
+
+
+class Job(Record):
+    """Work that takes longer than a call. `found` is what came of looking at its table, `options` what is wanted."""
+
+    id = peewee.AutoField()
+    token = peewee.CharField(max_length=32, unique=True)
+    kind = peewee.CharField(max_length=16)
+    demo = peewee.ForeignKeyField(Demo)
+    model = peewee.ForeignKeyField(Model)
+    release_number = peewee.IntegerField(null=True)
+    document = peewee.TextField()
+    by_author = peewee.BooleanField()
+    caller = peewee.CharField(max_length=120)
+    state = peewee.CharField(max_length=12)
+    stage = peewee.CharField(max_length=12)
+    options = peewee.TextField()
+    file = peewee.ForeignKeyField(StoredFile, null=True, column_name="file")
+    file_name = peewee.CharField(max_length=255, default="")
+    file_bytes = peewee.BigIntegerField(default=0)
+    found = peewee.TextField(null=True)
+    done = peewee.BigIntegerField(default=0)
+    total = peewee.BigIntegerField(null=True)
+    answered = peewee.BigIntegerField(default=0)
+    faults = peewee.BigIntegerField(default=0)
+    chunks = peewee.IntegerField(default=0)
+    detail = peewee.TextField(default="")
+    created = peewee.DateTimeField(default=now)
+    started = peewee.DateTimeField(null=True)
+    ended = peewee.DateTimeField(null=True)
+
+    if TYPE_CHECKING:  # peewee makes these of the keys above
+        demo_id: int
+        model_id: int
+        file_id: str | None
+
+
+class JobEvent(Record):
+    """A line of a job's log."""
+
+    id = peewee.AutoField()
+    job = peewee.ForeignKeyField(Job)
+    at = peewee.DateTimeField(default=now)
+    text = peewee.TextField()
+
+    if TYPE_CHECKING:  # peewee makes it of the key above
+        job_id: int
+
+    class Meta:
+        table_name = "job_event"

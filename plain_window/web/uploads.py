@@ -24,6 +24,8 @@ class Upload:
 
     files: dict[str, Incoming] = field(default_factory=dict)
     texts: dict[str, str] = field(default_factory=dict)
+    # What each file was called where it came from.
+    names: dict[str, str] = field(default_factory=dict)
 
     def discard(self) -> None:
         """Drop what was not taken into the store."""
@@ -80,6 +82,7 @@ class _Parts:
             raise ApiProblem(422, "A part twice", f"`{self._name}` was sent twice. Send it once.")
         if self._name in self._limits:
             limit = self._limits[self._name]
+            self._upload.names[self._name] = (part.filename or "") if isinstance(part, File) else ""
             self._upload.files[self._name] = self._store.incoming(limit=limit, too_large=lambda: self._too_large(limit))
         elif self._name in self._texts:
             self._text = bytearray()

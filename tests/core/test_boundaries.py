@@ -17,10 +17,11 @@ ALLOWED = {
     "store": {"core"},
     "runners": {"core", *LEAVES},
     "authoring": {"core", "store", "runners", *LEAVES},
+    "jobs": {"core", "store", "runners", "authoring", *LEAVES},
     "service": {"core", "store", "runners", "authoring", *LEAVES},
     # Training scripts prepare pictures as the demos do.
     "samples": {"core"},
-    "web": {"core", "store", "runners", "authoring", "samples", *LEAVES},
+    "web": {"core", "store", "runners", "authoring", "jobs", "samples", *LEAVES},
     "settings": set(),
     "log_files": set(),
 }

@@ -8,7 +8,16 @@ from typing import Any
 import numpy as np
 
 from ..answers.deciding import said_place
-from ..contract.chunks import AskChunk, ChunkColumns, ChunkDone, ChunkNotDone, ChunkReply, ModelParts, ModelWanted
+from ..contract.chunks import (
+    AskChunk,
+    ChunkColumns,
+    ChunkDone,
+    ChunkNotDone,
+    ChunkReply,
+    ModelParts,
+    ModelWanted,
+    strongest_of,
+)
 from ..contract.kept_rows import read_kept_rows
 from ..contract.replies import ExplainReply, Numbers
 from ..contract.requests import ExplainRequest
@@ -88,12 +97,7 @@ class _Model:
             row = {name: _plain(values[at]) for name, values in columns.items()}
             of = said_place(output, ask.threshold) if len(output) > 1 else None
             reply = self._service.answer(ExplainRequest(row=row, of=of, explanation=True))
-            if not isinstance(reply, ExplainReply) or reply.explanation is None:
-                found.append([])
-                continue
-            parts = reply.explanation.contributions
-            order = sorted((name for name in parts if parts[name]), key=lambda name: -abs(parts[name]))
-            found.append([(name, parts[name]) for name in order[: ask.n_strongest]])
+            found.append(strongest_of(reply, ask.n_strongest) if isinstance(reply, ExplainReply) else [])
         return found
 
 

@@ -1,5 +1,6 @@
 """A chunk of a table as it is written."""
 
+import itertools
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from typing import Protocol
@@ -37,11 +38,34 @@ class RawChunk:
 
     def parts(self) -> "Iterator[RawChunk]":
         """The same in pieces of so many rows as are asked about together."""
-        for start in range(0, self.n_rows, CHUNK_ROWS):
-            end = min(start + CHUNK_ROWS, self.n_rows)
-            broken = {at - start: why for at, why in self.broken.items() if start <= at < end}
-            typed = [column if column is None else column[start:end] for column in self.typed]
-            yield RawChunk([column[start:end] for column in self.texts], typed, broken)
+        # Of much the same size, so that they take much the same time.
+        n_parts = -(-self.n_rows // CHUNK_ROWS)
+        ends = [self.n_rows * at // n_parts for at in range(n_parts + 1)] if n_parts else []
+        for start, end in itertools.pairwise(ends):
+            yield self._some(start, end)
+
+    def before(self, row: int) -> "RawChunk":
+        """The rows before one.
+
+        Parameters
+        ----------
+        row : int
+        """
+        return self._some(0, row)
+
+    def after(self, row: int) -> "RawChunk":
+        """That row, and those behind it.
+
+        Parameters
+        ----------
+        row : int
+        """
+        return self._some(row, self.n_rows)
+
+    def _some(self, start: int, end: int) -> "RawChunk":
+        broken = {at - start: why for at, why in self.broken.items() if start <= at < end}
+        typed = [column if column is None else column[start:end] for column in self.typed]
+        return RawChunk([column[start:end] for column in self.texts], typed, broken)
 
 
 class TableChunks(Protocol):

@@ -1,5 +1,6 @@
 """A table of cases from its header to the lines of its result, a piece at a time."""
 
+import itertools
 from collections.abc import Iterator
 from typing import BinaryIO
 
@@ -136,6 +137,7 @@ class TableCases:
         self._evidence = Evidence.model_validate_json(ask.evidence) if ask.evidence else None
         self._fields = {field.name: field for field in self._document.fields}
         self._matches, self._truth, self._n_strongest = list(ask.matches), ask.truth, ask.n_strongest
+        self._most_rows = ask.most_rows
         self._waiting, self._n_rows, self._chunk = {}, 0, 0
         self._reading = iter(chunks)
         for _ in range(ask.first):
@@ -171,6 +173,12 @@ class TableCases:
         raw = next(self._reading, None)
         if raw is None:
             return Ended(self._n_rows)
+        if self._most_rows is not None and self._n_rows + raw.n_rows > self._most_rows:
+            left = self._most_rows - self._n_rows
+            if left == 0:
+                return Ended(self._n_rows, is_cut=True)
+            self._reading = itertools.chain([raw.after(left)], self._reading)
+            raw = raw.before(left)
         cells = [
             (
                 self._fields[match.field],

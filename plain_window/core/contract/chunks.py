@@ -4,7 +4,7 @@ import msgspec
 
 from .messages import Ask, Said
 from .model_facts import ModelFacts
-from .replies import Numbers
+from .replies import ExplainReply, Numbers
 from .values import Value
 
 __all__ = [
@@ -17,6 +17,7 @@ __all__ = [
     "ModelParts",
     "ModelWanted",
     "Strongest",
+    "strongest_of",
 ]
 
 # Field and contribution of each of the strongest, for each row.
@@ -87,3 +88,16 @@ class ChunkNotDone(Said, tag="chunk_not_done", frozen=True):
 
 
 ChunkReply = ChunkDone | ModelWanted | ChunkNotDone
+
+
+def strongest_of(reply: ExplainReply, most: int) -> list[tuple[str, float]]:
+    """A row's strongest contributions, the strongest first; fields that add nothing are none.
+
+    Parameters
+    ----------
+    reply : ExplainReply
+    most : int
+    """
+    parts = reply.explanation.contributions if reply.explanation else {}
+    order = sorted((name for name in parts if parts[name]), key=lambda name: -abs(parts[name]))
+    return [(name, parts[name]) for name in order[:most]]

@@ -94,6 +94,7 @@ class Begin(Ask, tag="begin", frozen=True):
     first: int = 0
     n_strongest: int = 0
     truth: int | None = None
+    most_rows: int | None = None
 
 
 class NextChunk(Ask, tag="next", frozen=True):
@@ -190,9 +191,10 @@ class Begun(Said, tag="begun", frozen=True):
 
 
 class Ended(Said, tag="ended", frozen=True):
-    """There are no more rows."""
+    """There are no more rows, or as many have been read as were to be: then `is_cut` says whether there are more."""
 
     n_rows: int
+    is_cut: bool = False
 
 
 class Converted(Said, tag="converted", frozen=True):

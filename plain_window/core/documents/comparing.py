@@ -29,6 +29,7 @@ NAMES = {
     "cost_of_miss": "cost of a miss",
     "cost_of_false_alarm": "cost of a false alarm",
     "bands": "bands",
+    "table_rows": "Rows of a visitor's table",
     "background_rows": "Reference rows contributions are counted against",
     "confirmed": "What was confirmed",
     "minimum": "lowest",

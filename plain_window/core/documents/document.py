@@ -24,6 +24,7 @@ __all__ = [
     "Sample",
     "Samples",
     "Sentence",
+    "TableRows",
     "Title",
     "logo_type",
 ]
@@ -34,6 +35,7 @@ BACKGROUND_ROWS = 100
 
 # Unless the author sets another number.
 RECORD_DAYS = 90
+TABLE_ROWS = 10_000
 # Of base64: about 300 KB of picture, which every visitor loads.
 MOST_LOGO_CHARACTERS = 400_000
 LOGO_HEADS = ((b"\x89PNG\r\n\x1a\n", "image/png"), (b"\xff\xd8\xff", "image/jpeg"))
@@ -64,6 +66,7 @@ class PageParts(BaseModel):
     report: bool = Constrained(False, description="How the model did on known cases, in full, with the worst of them.")
     outcomes: bool = Constrained(True, description="Visitors may say whether an answer was right; that is kept.")
     truth: bool = Constrained(False, description="They may also say what it really was.")
+    tables: bool = Constrained(False, description="Visitors may have a whole table of cases answered.")
 
 
 class Sample(BaseModel):
@@ -115,6 +118,7 @@ def logo_type(data: str) -> str | None:
 Samples = Annotated[list[Sample], Constrained(max_length=20)]
 RecordDays = Annotated[int, Constrained(ge=1, le=3650)]
 Asks = Literal["auto", "live", "button"]
+TableRows = Annotated[int, Constrained(ge=1, le=100_000_000)]
 BackgroundRows = Annotated[int, Constrained(ge=1, le=1000)]
 # Checks whose finding was concluded, and which the author may confirm.
 Confirmable = Literal["features", "class-order", "preparation"]
@@ -137,6 +141,7 @@ class DemoDocument(BaseModel):
     background_rows: BackgroundRows = Constrained(
         BACKGROUND_ROWS, description="Reference rows that contributions are counted against, at the most."
     )
+    table_rows: TableRows = Constrained(TABLE_ROWS, description="How many rows a visitor's table may have.")
     confirmed: list[Confirmable] = Constrained([], description="What was concluded and the author has confirmed.")
     asks: Asks = Constrained(
         "auto",

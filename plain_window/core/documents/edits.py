@@ -16,6 +16,7 @@ from .document import (
     RecordDays,
     Samples,
     Sentence,
+    TableRows,
     Title,
 )
 
@@ -43,6 +44,7 @@ class PartsChanges(BaseModel):
     report: bool | None = None
     outcomes: bool | None = None
     truth: bool | None = None
+    tables: bool | None = None
 
 
 class FieldChanges(BaseModel):
@@ -126,6 +128,7 @@ class DemoChanges(BaseModel):
     parts: PartsChanges | None = None
     samples: Samples | None = None
     background_rows: BackgroundRows | None = None
+    table_rows: TableRows | None = None
     confirmed: Annotated[list[Confirmable], Constrained(max_length=10)] | None = None
     fields: Annotated[list[FieldChanges], Constrained(max_length=MOST_FIELDS)] | None = None
     answer: AnswerChanges | None = None

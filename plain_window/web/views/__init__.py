@@ -7,6 +7,7 @@ from . import (  # noqa: F401 -- they register themselves
     drift,
     expected,
     folders,
+    jobs,
     log,
     outcomes,
     page_data,

@@ -1,7 +1,5 @@
 """What was asked of a demo, how long it took and how it ended; for its author."""
 
-import csv
-import io
 import json
 from collections.abc import Iterator
 from typing import Any
@@ -14,6 +12,7 @@ from ...store.outcomes import count_outcomes, outcomes_of
 from ...store.records import Prediction
 from ...store.retention import forget_inputs_of
 from ..access import require_owner
+from ..csv_lines import csv_line
 from ..numbers_asked import number_asked
 from ..problems import ApiProblem
 from ..types.log import LogEntry, LogPage
@@ -25,8 +24,6 @@ __all__: list[str] = []
 MOST_ENTRIES, USUAL_ENTRIES = 500, 100
 OUTCOMES = ("answered", "failed", "overran", "refused", "unavailable")
 OUTCOME_QUERY = {"outcome": "Only calls that ended so: `answered`, `failed`, `overran`, `refused` or `unavailable`."}
-# What a spreadsheet takes for the beginning of a formula.
-FORMULA_SIGNS = ("=", "+", "-", "@", "\t", "\r")
 
 
 @api.operation(
@@ -85,7 +82,7 @@ def get_outcomes_table(slug: str) -> Response:
     for one in outcomes_of(demo.id):
         at = one.at.isoformat(timespec="seconds") + "Z"
         rows.append([at, one.release_number, one.answer, int(one.is_right), one.truth or "", one.comment or ""])
-    response = Response("".join(map(_line, rows)), content_type="text/csv; charset=utf-8")
+    response = Response("".join(map(csv_line, rows)), content_type="text/csv; charset=utf-8")
     response.headers["Content-Disposition"] = f'attachment; filename="{demo.slug}-outcomes.csv"'
     return response
 
@@ -97,24 +94,13 @@ def delete_inputs(slug: str) -> None:
 
 
 def _lines(names: list[str], entries: Iterator[Prediction]) -> Iterator[str]:
-    yield _line(["at", "release", "outcome", "milliseconds", "by_author", *names])
+    yield csv_line(["at", "release", "outcome", "milliseconds", "by_author", *names])
     for one in entries:
         inputs = json.loads(one.inputs) if one.inputs else {}
         known = [one.at.isoformat(timespec="milliseconds") + "Z", one.release_number or "draft", one.outcome]
-        yield _line([*known, round(one.duration_ms, 1), int(one.by_author), *(inputs.get(name, "") for name in names)])
-
-
-def _line(cells: list[Any]) -> str:
-    file = io.StringIO()
-    csv.writer(file).writerow([_plain(cell) for cell in cells])
-    return file.getvalue()
-
-
-def _plain(cell: object) -> object:
-    """A cell that no spreadsheet computes."""
-    if isinstance(cell, str) and cell.startswith(FORMULA_SIGNS):
-        return f"'{cell}"
-    return "" if cell is None else cell
+        yield csv_line(
+            [*known, round(one.duration_ms, 1), int(one.by_author), *(inputs.get(name, "") for name in names)]
+        )
 
 
 def _entry(one: Prediction) -> LogEntry:

@@ -49,6 +49,7 @@ def get_page(slug: str) -> Page:
         asks=_asks(version),
         logo=_logo(document),
         parts=_possible_parts(version),
+        table_rows=document.table_rows,
         ignored=version.inspection.unused,
         folded=_folded(version),
         report=report_of(version.evidence, document.answer),
@@ -99,7 +100,7 @@ def _possible_parts(version: Version) -> PageParts:
     impossible = [] if found.n_reference_rows else ["changes", "similar", "among", "overall"]
     if found.picture_inputs:
         # Every reference row would have to be asked about beside every picture.
-        impossible += ["among", "overall"]
+        impossible += ["among", "overall", "tables"]
     return version.document.parts.model_copy(update=dict.fromkeys(impossible, False))
 
 

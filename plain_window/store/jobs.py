@@ -1,0 +1,225 @@
+"""Jobs: taken in, picked up, carried on where they stood, ended.
+
+States go one way: *waiting*, *running*, then *done*, *failed* or *cancelled*. While it waits, a job's stage says for
+what: its table is to be looked at (*look*), somebody is to say that it may begin (*held*), or its turn (*ready*).
+"""
+
+import datetime as dt
+import json
+import secrets
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from .database import database, now
+from .records import Demo, Job, JobEvent
+
+__all__ = [
+    "ENDED",
+    "JobState",
+    "NewJob",
+    "add_job",
+    "change_job",
+    "delete_job",
+    "end_job",
+    "events_since",
+    "find_job",
+    "jobs_of_author",
+    "note_event",
+    "old_jobs",
+    "place_in_line",
+    "record_chunk",
+    "start_running",
+    "unfinished_jobs",
+    "waiting_of",
+]
+
+JobState = Literal["waiting", "running", "done", "failed", "cancelled"]
+ENDED = ("done", "failed", "cancelled")
+TOKEN_BYTES = 16
+MOST_EVENTS = 500
+# How long what came of a job is kept: a visitor's, and an author's.
+VISITOR_DAYS, AUTHOR_DAYS = 1, 7
+# A table that nobody says may begin is not kept for ever.
+HELD_HOURS = 2
+
+
+@dataclass(frozen=True)
+class NewJob:
+    """What is wanted, of which demo, as it is now."""
+
+    kind: str
+    demo_id: int
+    model_id: int
+    release_number: int | None
+    document: str
+    by_author: bool
+    caller: str
+    options: dict[str, Any]
+    file: str
+    file_name: str
+    file_bytes: int
+
+
+def add_job(new: NewJob) -> Job:
+    """Take a job in.
+
+    Parameters
+    ----------
+    new : NewJob
+    """
+    made: Job = Job.create(
+        token=secrets.token_hex(TOKEN_BYTES),
+        state="waiting",
+        stage="look",
+        **{**vars(new), "options": json.dumps(new.options)},
+    )
+    return made
+
+
+def find_job(token: str) -> Job | None:
+    """A job by what its address says.
+
+    Parameters
+    ----------
+    token : str
+    """
+    found: Job | None = Job.select().where(Job.token == token).first() if len(token) == 2 * TOKEN_BYTES else None
+    return found
+
+
+def jobs_of_author(author_id: int, *, limit: int, offset: int) -> tuple[int, list[Job]]:
+    """All jobs of an author's demos, the newest first: how many, and some of them.
+
+    Parameters
+    ----------
+    author_id : int
+    limit, offset : int
+    """
+    of_author = Job.select(Job, Demo).join(Demo).where((Demo.author == author_id) & Demo.deleted.is_null())
+    return of_author.count(), list(of_author.order_by(Job.id.desc()).limit(limit).offset(offset))
+
+
+def waiting_of(*, demo_id: int, caller: str | None = None) -> int:
+    """How many jobs of a demo have not ended: all visitors' of it, or one caller's.
+
+    Parameters
+    ----------
+    demo_id : int
+    caller : str, optional
+    """
+    of_demo = Job.select().where((Job.demo == demo_id) & Job.state.not_in(ENDED))
+    of_demo = of_demo.where(Job.by_author == False if caller is None else Job.caller == caller)  # noqa: E712 -- SQL
+    return int(of_demo.count())
+
+
+def unfinished_jobs() -> list[Job]:
+    """Those that have something to be done, the oldest first."""
+    return list(Job.select().where(Job.state.not_in(ENDED) & (Job.stage != "held")).order_by(Job.id))
+
+
+def place_in_line(job: Job) -> int:
+    """How many jobs are before this one; 0 once it is its turn.
+
+    Parameters
+    ----------
+    job : Job
+    """
+    if job.state != "waiting":
+        return 0
+    return int(Job.select().where((Job.state.not_in(ENDED)) & (Job.stage == "ready") & (Job.id < job.id)).count())
+
+
+def change_job(job: Job, **values: Any) -> bool:
+    """Change a job that has not ended; False if it has by now.
+
+    Parameters
+    ----------
+    job : Job
+    **values
+        By column.
+    """
+    is_open = (Job.id == job.id) & Job.state.not_in(ENDED)
+    # MariaDB counts the rows it changed, not those it found: said twice, a thing changes nothing.
+    return bool(Job.update(**values).where(is_open).execute()) or Job.select().where(is_open).exists()
+
+
+def start_running(job: Job) -> bool:
+    """It is being carried out from now on; False if it has been ended.
+
+    Parameters
+    ----------
+    job : Job
+    """
+    return change_job(job, state="running", started=job.started or now())
+
+
+def record_chunk(job: Job, *, chunks: int, done: int, answered: int, faults: int, total: int | None) -> bool:
+    """Note that so many chunks are finished; False if the job has been ended meanwhile.
+
+    Parameters
+    ----------
+    job : Job
+    chunks, done, answered, faults : int
+        Chunks, rows, rows with an answer and rows with a fault so far.
+    total : int, optional
+        Rows in all, as far as that is known.
+    """
+    return change_job(job, chunks=chunks, done=done, answered=answered, faults=faults, total=total)
+
+
+def end_job(job: Job, state: JobState, detail: str = "") -> bool:
+    """It is over. What it was made of is not needed any more; False if it was over already.
+
+    Parameters
+    ----------
+    job : Job
+    state : JobState
+    detail : str, optional
+        What there is to say of it.
+    """
+    return change_job(job, state=state, detail=detail, ended=now(), file=None)
+
+
+def delete_job(job: Job) -> None:
+    """Forget a job.
+
+    Parameters
+    ----------
+    job : Job
+    """
+    with database.atomic():
+        JobEvent.delete().where(JobEvent.job == job.id).execute()
+        Job.delete().where(Job.id == job.id).execute()
+
+
+def old_jobs() -> list[Job]:
+    """Those that are kept no longer, or that nobody has let begin."""
+    ago = {days: now() - dt.timedelta(days=days) for days in (VISITOR_DAYS, AUTHOR_DAYS)}
+    limit = Job.ended < ago[AUTHOR_DAYS]
+    of_visitor = (Job.by_author == False) & (Job.ended < ago[VISITOR_DAYS])  # noqa: E712 -- SQL
+    left = (Job.stage == "held") & Job.state.not_in(ENDED) & (Job.created < now() - dt.timedelta(hours=HELD_HOURS))
+    return list(Job.select().where(limit | of_visitor | left))
+
+
+def note_event(job: Job, text: str) -> None:
+    """Add a line to a job's log.
+
+    Parameters
+    ----------
+    job : Job
+    text : str
+    """
+    JobEvent.create(job=job.id, text=text)
+
+
+def events_since(job: Job, event_id: int) -> list[JobEvent]:
+    """A job's log behind one of its lines.
+
+    Parameters
+    ----------
+    job : Job
+    event_id : int
+        0 for all of it.
+    """
+    found = JobEvent.select().where((JobEvent.job == job.id) & (JobEvent.id > event_id))
+    return list(found.order_by(JobEvent.id).limit(MOST_EVENTS))

@@ -1,0 +1,147 @@
+"""A job as it is told, and whether somebody may see it."""
+
+import datetime as dt
+
+from pydantic import ValidationError
+
+from ..core.documents import DemoDocument
+from ..jobs.options import TableFound
+from ..jobs.table_job import faults_of
+from ..store.database import now
+from ..store.jobs import AUTHOR_DAYS, VISITOR_DAYS, find_job, place_in_line
+from ..store.records import Job
+from .access import require_visible
+from .identity import caller
+from .problems import ApiProblem, not_found
+from .types.jobs import ColumnOfField, JobResult, JobView, TableLook
+
+__all__ = ["job_view", "look_faults", "visible_job"]
+
+# From so much of it on, what is left is told by what it took.
+FEWEST_SECONDS = 0.5
+
+
+def visible_job(token: str) -> Job:
+    """A job that this caller may see: of a demo of theirs, or one whose address they have, of a demo they may open.
+
+    Parameters
+    ----------
+    token : str
+        From its address.
+
+    Raises
+    ------
+    ApiProblem
+        404 where there is none, or not for them.
+    """
+    job = find_job(token)
+    if job is None or job.demo.deleted is not None:
+        raise not_found()
+    author = caller()
+    if author is not None and author.id == job.demo.author_id:
+        return job
+    if job.by_author:
+        raise not_found()
+    try:
+        require_visible(job.demo.slug)
+    except ApiProblem as error:
+        raise not_found() if error.problem.status != 401 else error from None
+    return job
+
+
+def job_view(job: Job) -> JobView:
+    """A job as it is told.
+
+    Parameters
+    ----------
+    job : Job
+    """
+    found = TableFound.model_validate_json(job.found) if job.found else None
+    return JobView(
+        id=job.token,
+        kind=job.kind,
+        demo=job.demo.slug,
+        title=_title(job),
+        file=job.file_name,
+        state=job.state,
+        held=job.stage == "held" and job.state == "waiting",
+        done=job.done,
+        total=job.total,
+        seconds_left=_seconds_left(job),
+        place=place_in_line(job),
+        detail=job.detail,
+        answered=job.answered,
+        faults=job.faults,
+        created=job.created,
+        started=job.started,
+        ended=job.ended,
+        by_author=bool(job.by_author),
+        release=job.release_number,
+        table=_look(found) if found else None,
+        result=_result(job) if job.state in ("done", "failed") and job.done else None,
+    )
+
+
+def look_faults(job: Job) -> list[tuple[str, str]]:
+    """Why a table cannot be begun as it is: field and sentence.
+
+    Parameters
+    ----------
+    job : Job
+    """
+    if not job.found:
+        return [("table", job.detail)]
+    found = TableFound.model_validate_json(job.found)
+    names = [*found.missing, *(name for name, _ in found.doubtful)]
+    sentences = faults_of(found, DemoDocument.model_validate_json(job.document))
+    return list(zip(names, sentences, strict=True)) or [("table", job.detail)]
+
+
+def _title(job: Job) -> str:
+    try:
+        return DemoDocument.model_validate_json(job.document).title
+    except ValidationError:
+        return job.demo.slug
+
+
+def _seconds_left(job: Job) -> float | None:
+    if job.state != "running" or not job.started or not job.done or not job.total:
+        return None
+    spent = (now() - job.started).total_seconds()
+    if spent < FEWEST_SECONDS:
+        return None
+    return round(max(0.0, spent / job.done * (job.total - job.done)), 1)
+
+
+def _look(found: TableFound) -> TableLook:
+    columns = found.columns
+    return TableLook(
+        columns=columns,
+        first=found.first,
+        matched=[
+            ColumnOfField(
+                field=match["field"],
+                column=columns[match["column"]],
+                how=match["how"],
+                unit=match.get("unit", ""),
+                factor=match.get("factor", 1.0),
+            )
+            for match in found.matches
+        ],
+        missing=found.missing,
+        alike=found.alike,
+        doubtful=found.doubtful,
+        notes=found.notes,
+        outcome=None if found.truth is None else columns[found.truth],
+        headings=found.headings,
+        preview=found.preview,
+        ready=found.is_ready,
+    )
+
+
+def _result(job: Job) -> JobResult:
+    days = AUTHOR_DAYS if job.by_author else VISITOR_DAYS
+    until = job.ended + dt.timedelta(days=days) if job.ended else None
+    return JobResult(
+        formats=["csv", "parquet", "xlsx"], rows=job.done, answered=job.answered, faults=job.faults, kept_until=until
+    )

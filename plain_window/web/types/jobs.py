@@ -1,0 +1,128 @@
+"""Jobs: what is wanted, how far it is, what came of it."""
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel
+from pydantic import Field as Constrained
+
+from ...jobs.options import TableOptions
+from .common import Body, UtcTime
+
+__all__ = ["JobFault", "JobFaults", "JobList", "JobParts", "JobResult", "JobView", "TableChanges", "TableLook"]
+
+FILE = {"contentMediaType": "application/octet-stream"}
+
+
+class JobParts(BaseModel):
+    """What a job is begun with. Options may be parts of their own, or together in `options` as JSON."""
+
+    kind: Literal["table"] = "table"
+    table: Annotated[str, Constrained(json_schema_extra=FILE)] = Constrained(
+        description="CSV, Parquet or a spreadsheet; a row a case."
+    )
+    options: str | None = Constrained(None, description="A `TableOptions` as JSON.")
+
+
+class ColumnOfField(BaseModel):
+    """Which column a field is read from, and how."""
+
+    field: str
+    column: str
+    how: Literal["name", "label", "hand", "alike"]
+    unit: str = ""
+    factor: float = Constrained(1.0, description="Its numbers are multiplied by this.")
+
+
+class TableLook(BaseModel):
+    """What was found in the table."""
+
+    columns: list[str]
+    first: list[list[str]] = Constrained(description="The first values of each column.")
+    matched: list[ColumnOfField]
+    missing: list[str] = Constrained(description="Fields for which there is no column.")
+    alike: dict[str, list[str]] = Constrained(description="By field the columns that may be meant.")
+    doubtful: list[tuple[str, str]] = Constrained(description="Field and question: what has two readings.")
+    notes: list[str]
+    outcome: str | None = Constrained(description="The column with what happened.")
+    headings: list[str] = Constrained(description="The result's columns.")
+    preview: list[list[str]] = Constrained(description="The result's first rows.")
+    ready: bool = Constrained(description="Whether it can be begun as it is.")
+
+
+class JobResult(BaseModel):
+    """What came of a job."""
+
+    formats: list[Literal["csv", "parquet", "xlsx"]] = []
+    rows: int = 0
+    answered: int = 0
+    faults: int = 0
+    kept_until: UtcTime | None = None
+
+
+class JobView(BaseModel):
+    """A job as it is now."""
+
+    id: str
+    kind: str
+    demo: str = Constrained(description="The demo's address.")
+    title: str
+    file: str
+    state: Literal["waiting", "running", "done", "failed", "cancelled"]
+    held: bool = Constrained(description="Whether it waits for a word to begin.")
+    done: int = Constrained(description="Rows so far.")
+    total: int | None = Constrained(description="Rows in all, as far as that is known.")
+    seconds_left: float | None
+    place: int = Constrained(description="How many jobs are before this one.")
+    detail: str = Constrained(description="What there is to say of it.")
+    answered: int
+    faults: int = Constrained(description="Rows that have a fault so far.")
+    created: UtcTime
+    started: UtcTime | None
+    ended: UtcTime | None
+    by_author: bool
+    release: int | None
+    table: TableLook | None
+    result: JobResult | None
+
+
+class TableChanges(Body):
+    """How the table is to be read instead; what is left out stays as it is."""
+
+    columns: Annotated[dict[str, str], Constrained(max_length=2000)] | None = None
+    numbers: Literal["", "1,234.5", "1.234,5"] | None = None
+    dates: Literal["", "day", "month"] | None = None
+    outcome: Annotated[str, Constrained(max_length=500)] | None = None
+    contributions: Annotated[int, Constrained(ge=0, le=5)] | None = None
+
+    def applied(self, options: TableOptions) -> TableOptions:
+        """Options with these instead.
+
+        Parameters
+        ----------
+        options : TableOptions
+        """
+        changes: dict[str, Any] = self.model_dump(exclude_none=True)
+        columns = {**options.columns, **changes.pop("columns", {})}
+        return options.model_copy(update={**changes, "columns": columns})
+
+
+class JobFault(BaseModel):
+    """What is wrong with a row, counted from 1 below the header."""
+
+    row: int
+    column: str
+    message: str
+
+
+class JobFaults(BaseModel):
+    """Rows with a fault."""
+
+    total: int = Constrained(description="Rows that have one.")
+    faults: list[JobFault]
+
+
+class JobList(BaseModel):
+    """An author's jobs, the newest first."""
+
+    total: int
+    jobs: list[JobView]
