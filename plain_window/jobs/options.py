@@ -5,7 +5,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict
 from pydantic import Field as Constrained
 
-__all__ = ["MOST_STRONGEST", "TableFound", "TableOptions"]
+__all__ = ["MOST_STRONGEST", "TableDoubt", "TableFound", "TableOptions"]
 
 MOST_STRONGEST = 5
 Name = Annotated[str, Constrained(max_length=500)]
@@ -28,6 +28,14 @@ class TableOptions(BaseModel):
     )
 
 
+class TableDoubt(BaseModel):
+    """A field whose column can be read in two ways, as in `example`."""
+
+    field: str
+    about: Literal["numbers", "dates"]
+    example: str
+
+
 class TableFound(BaseModel):
     """What came of looking at a table. `matches` are `ColumnMatch`es as plain values."""
 
@@ -37,10 +45,11 @@ class TableFound(BaseModel):
     alike: dict[str, list[str]]
     first: list[list[str]]
     notes: list[str]
-    doubtful: list[tuple[str, str]]
+    doubtful: list[TableDoubt]
     truth: int | None = None
-    # Where the file itself says how many rows it has.
+    # How many rows it has, and whether the file itself says so.
     total: int | None = None
+    knows_total: bool = False
     # First answers, row by row, and what they are called.
     headings: list[str] = []
     types: list[str] = []

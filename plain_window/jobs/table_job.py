@@ -31,7 +31,7 @@ from ..store.records import Job
 from .chunk_asking import ChunkAsking, Wants, asking_of
 from .folder import JobFolder
 from .insisting import insisted
-from .options import TableFound, TableOptions
+from .options import TableDoubt, TableFound, TableOptions
 
 __all__ = ["TableJob"]
 
@@ -44,6 +44,10 @@ SMALL_BYTES = 256 << 10
 MOST_LOSSES = 4
 NUMBERS = {"1,234.5": "point", "1.234,5": "comma"}
 OUTCOME_NAMES = ("outcome", "target", "truth")
+SAY_WHICH = {
+    "numbers": "Say how the table writes numbers: send `numbers` as `1,234.5` or as `1.234,5`.",
+    "dates": "Say what comes first in its dates: send `dates` as `day` or as `month`.",
+}
 GIVEN_UP = "The process that reads the table, or asks the model, ended again and again. Nothing more can be had of it."
 SECONDS_WORDS = "It took longer than a visitor's table may take. Answers for the rows up to there are kept."
 
@@ -235,7 +239,7 @@ class TableJob:
         done = job.done + chunk.n_rows
         share = chunk.bytes_read / max(1, table.size)
         # Where the file does not say how many there are, as many more as there were in what is read of it.
-        total = found.total or (max(done, round(done / share)) if share else None)
+        total = found.total if found.knows_total else max(done, round(done / share)) if share else found.total
         numbers = {
             "chunks": chunk.chunk + 1,
             "done": done,
@@ -338,9 +342,10 @@ def _found(looked: LookedAt) -> TableFound:
         alike={name: [looked.columns[at] for at in places] for name, places in looked.alike.items()},
         first=looked.first,
         notes=looked.notes,
-        doubtful=looked.doubtful,
+        doubtful=[TableDoubt(**msgspec.to_builtins(doubt)) for doubt in looked.doubtful],
         truth=looked.truth,
         total=looked.total,
+        knows_total=looked.knows_total,
     )
 
 
@@ -360,7 +365,10 @@ def faults_of(found: TableFound, document: DemoDocument) -> list[str]:
         label = labels.get(name, name)
         called = f"`{name}` ({label})" if label != name else f"`{name}`"
         sentences.append(f"The table has no column {called}.{way_on}")
-    return [*sentences, *(f"{labels.get(name, name)}: {sentence}" for name, sentence in found.doubtful)]
+    for doubt in found.doubtful:
+        label = labels.get(doubt.field, doubt.field)
+        sentences.append(f'{label}: "{doubt.example}" can be read in two ways. {SAY_WHICH[doubt.about]}')
+    return sentences
 
 
 def _written_with(chunk: ChunkRead, outputs: ChunkDone) -> WriteChunk:

@@ -99,15 +99,18 @@ def jobs_of_author(author_id: int, *, limit: int, offset: int) -> tuple[int, lis
     return of_author.count(), list(of_author.order_by(Job.id.desc()).limit(limit).offset(offset))
 
 
-def waiting_of(*, demo_id: int, caller: str | None = None) -> int:
+def waiting_of(*, demo_id: int, caller: str | None = None, is_held: bool = False) -> int:
     """How many jobs of a demo have not ended: all visitors' of it, or one caller's.
 
     Parameters
     ----------
     demo_id : int
     caller : str, optional
+    is_held : bool, optional
+        Count those that nobody has said may begin, rather than those that go on.
     """
-    of_demo = Job.select().where((Job.demo == demo_id) & Job.state.not_in(ENDED))
+    stage = Job.stage == "held" if is_held else Job.stage != "held"
+    of_demo = Job.select().where((Job.demo == demo_id) & Job.state.not_in(ENDED) & stage)
     of_demo = of_demo.where(Job.by_author == False if caller is None else Job.caller == caller)  # noqa: E712 -- SQL
     return int(of_demo.count())
 

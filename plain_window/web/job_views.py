@@ -92,7 +92,7 @@ def look_faults(job: Job) -> list[tuple[str, str]]:
     if not job.found:
         return [("table", job.detail)]
     found = TableFound.model_validate_json(job.found)
-    names = [*found.missing, *(name for name, _ in found.doubtful)]
+    names = [*found.missing, *(doubt.field for doubt in found.doubtful)]
     sentences = faults_of(found, DemoDocument.model_validate_json(job.document))
     return list(zip(names, sentences, strict=True)) or [("table", job.detail)]
 

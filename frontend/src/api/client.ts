@@ -55,6 +55,10 @@ export type Key = Schemas['Key']
 export type AccessState = Schemas['AccessState']
 export type AccessChange = Schemas['AccessChange']
 
+export type JobView = Schemas['JobView']
+export type TableLookView = Schemas['TableLook']
+export type TableChanges = Schemas['TableChanges']
+
 export type InputValue = string | number | boolean | PictureValue | null
 export type Inputs = Record<string, InputValue>
 
@@ -207,6 +211,19 @@ export function sendExpected(slug: string, table: Blob): Promise<Schemas['Expect
   const form = new FormData()
   form.append('expected', table, 'expected.csv')
   return sendForm('PUT', `/api/v1/demos/${slug}/expected`, form, () => undefined)
+}
+
+/**
+ * Have a table looked at; it waits for a word to begin.
+ *
+ * @throws ApiError
+ */
+export function sendTable(slug: string, table: File, isDraft: boolean, onProgress: (progress: UploadProgress) => void): Promise<JobView> {
+  const form = new FormData()
+  form.append('kind', 'table')
+  form.append('hold', 'true')
+  form.append('table', table, table.name)
+  return sendForm('POST', `/api/v1/demos/${encodeURIComponent(slug)}/jobs${isDraft ? '?draft=1' : ''}`, form, onProgress)
 }
 
 function sendForm<Result>(method: string, path: string, form: FormData, onProgress: (progress: UploadProgress) => void, signal?: AbortSignal): Promise<Result> {

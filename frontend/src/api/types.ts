@@ -177,6 +177,132 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/demos/{slug}/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Have a whole table of cases answered
+         * @description A column is found by its field's name or label; `columns` says otherwise. What does not fit is said at once (422).
+         *         With `hold` the job waits after the table was looked at and its first rows answered: `PATCH` changes how it is
+         *         read, `POST …/start` begins.
+         */
+        post: operations["create_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All jobs of your demos, the newest first */
+        get: operations["list_jobs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far a job is, and what came of it */
+        get: operations["get_job"];
+        put?: never;
+        post?: never;
+        /** Cancel a job; one that is over is forgotten, with what came of it */
+        delete: operations["cancel_job"];
+        options?: never;
+        head?: never;
+        /** Read the table of a job that is held otherwise */
+        patch: operations["change_table"];
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin a job that is held */
+        post: operations["start_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The job as it goes on: a line of JSON at each change, until it is over. Its log comes along as `log` */
+        get: operations["get_events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/result": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The table with its answers, as a file */
+        get: operations["get_result"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/faults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which rows have a fault, and what is wrong with them */
+        get: operations["get_faults"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/demos/{slug}/log": {
         parameters: {
             query?: never;
@@ -1484,6 +1610,32 @@ export interface components {
             tone?: "" | "calm" | "caution" | "alert";
         };
         /**
+         * ColumnOfField
+         * @description Which column a field is read from, and how.
+         */
+        ColumnOfField: {
+            /** Field */
+            field: string;
+            /** Column */
+            column: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "name" | "label" | "hand" | "alike";
+            /**
+             * Unit
+             * @default
+             */
+            unit?: string;
+            /**
+             * Factor
+             * @description Its numbers are multiplied by this.
+             * @default 1
+             */
+            factor?: number;
+        };
+        /**
          * CompiledReport
          * @description Whether a compiled model was adopted, on what evidence, and what stood in the way if not.
          */
@@ -1640,7 +1792,8 @@ export interface components {
              *       "compare": true,
              *       "report": false,
              *       "outcomes": true,
-             *       "truth": false
+             *       "truth": false,
+             *       "tables": false
              *     }
              */
             parts?: components["schemas"]["PageParts"];
@@ -1656,6 +1809,12 @@ export interface components {
              * @default 100
              */
             background_rows?: number;
+            /**
+             * Table Rows
+             * @description How many rows a visitor's table may have.
+             * @default 10000
+             */
+            table_rows?: number;
             /**
              * Confirmed
              * @description What was concluded and the author has confirmed.
@@ -1729,7 +1888,8 @@ export interface components {
              *       "compare": true,
              *       "report": false,
              *       "outcomes": true,
-             *       "truth": false
+             *       "truth": false,
+             *       "tables": false
              *     }
              */
             parts?: components["schemas"]["PageParts"];
@@ -1745,6 +1905,12 @@ export interface components {
              * @default 100
              */
             background_rows?: number;
+            /**
+             * Table Rows
+             * @description How many rows a visitor's table may have.
+             * @default 10000
+             */
+            table_rows?: number;
             /**
              * Confirmed
              * @description What was concluded and the author has confirmed.
@@ -1949,6 +2115,11 @@ export interface components {
              * @default null
              */
             background_rows?: number | null;
+            /**
+             * Table Rows
+             * @default null
+             */
+            table_rows?: number | null;
             /**
              * Confirmed
              * @default null
@@ -2718,6 +2889,168 @@ export interface components {
              * @description How far it may be off, rounded for reading: "34" for plus or minus 34.
              */
             text: string;
+        };
+        /**
+         * JobFault
+         * @description What is wrong with a row, counted from 1 below the header.
+         */
+        JobFault: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: string;
+            /** Message */
+            message: string;
+        };
+        /**
+         * JobFaults
+         * @description Rows with a fault.
+         */
+        JobFaults: {
+            /**
+             * Total
+             * @description Rows that have one.
+             */
+            total: number;
+            /** Faults */
+            faults: components["schemas"]["JobFault"][];
+        };
+        /**
+         * JobList
+         * @description An author's jobs, the newest first.
+         */
+        JobList: {
+            /** Total */
+            total: number;
+            /** Jobs */
+            jobs: components["schemas"]["JobView"][];
+        };
+        /**
+         * JobParts
+         * @description What a job is begun with. Options may be parts of their own, or together in `options` as JSON.
+         */
+        JobParts: {
+            /**
+             * Kind
+             * @default table
+             * @constant
+             */
+            kind?: "table";
+            /**
+             * Table
+             * @description CSV, Parquet or a spreadsheet; a row a case.
+             */
+            table: string;
+            /**
+             * Options
+             * @description A `TableOptions` as JSON.
+             * @default null
+             */
+            options?: string | null;
+        };
+        /**
+         * JobResult
+         * @description What came of a job.
+         */
+        JobResult: {
+            /**
+             * Formats
+             * @default []
+             */
+            formats?: ("csv" | "parquet" | "xlsx")[];
+            /**
+             * Rows
+             * @default 0
+             */
+            rows?: number;
+            /**
+             * Answered
+             * @default 0
+             */
+            answered?: number;
+            /**
+             * Faults
+             * @default 0
+             */
+            faults?: number;
+            /**
+             * Kept Until
+             * @default null
+             */
+            kept_until?: string | null;
+        };
+        /**
+         * JobView
+         * @description A job as it is now.
+         */
+        JobView: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Demo
+             * @description The demo's address.
+             */
+            demo: string;
+            /** Title */
+            title: string;
+            /** File */
+            file: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "failed" | "cancelled";
+            /**
+             * Held
+             * @description Whether it waits for a word to begin.
+             */
+            held: boolean;
+            /**
+             * Done
+             * @description Rows so far.
+             */
+            done: number;
+            /**
+             * Total
+             * @description Rows in all, as far as that is known.
+             */
+            total: number | null;
+            /** Seconds Left */
+            seconds_left: number | null;
+            /**
+             * Place
+             * @description How many jobs are before this one.
+             */
+            place: number;
+            /**
+             * Detail
+             * @description What there is to say of it.
+             */
+            detail: string;
+            /** Answered */
+            answered: number;
+            /**
+             * Faults
+             * @description Rows that have a fault so far.
+             */
+            faults: number;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Started */
+            started: string | null;
+            /** Ended */
+            ended: string | null;
+            /** By Author */
+            by_author: boolean;
+            /** Release */
+            release: number | null;
+            table: components["schemas"]["TableLook"] | null;
+            result: components["schemas"]["JobResult"] | null;
         };
         /**
          * Key
@@ -3735,6 +4068,12 @@ export interface components {
             logo?: components["schemas"]["PageLogo"] | null;
             parts: components["schemas"]["PageParts"];
             /**
+             * Table Rows
+             * @description How many rows a visitor's table may have.
+             * @default 10000
+             */
+            table_rows?: number;
+            /**
              * Ignored
              * @description Fields that the model makes no use of.
              */
@@ -3843,6 +4182,12 @@ export interface components {
              * @default false
              */
             truth?: boolean;
+            /**
+             * Tables
+             * @description Visitors may have a whole table of cases answered.
+             * @default false
+             */
+            tables?: boolean;
         };
         /**
          * PartsChanges
@@ -3899,6 +4244,11 @@ export interface components {
              * @default null
              */
             truth?: boolean | null;
+            /**
+             * Tables
+             * @default null
+             */
+            tables?: boolean | null;
         };
         /**
          * Passcode
@@ -4622,6 +4972,108 @@ export interface components {
             answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"];
             /** Distance */
             distance: number;
+        };
+        /**
+         * TableChanges
+         * @description How the table is to be read instead; what is left out stays as it is.
+         */
+        TableChanges: {
+            /**
+             * Columns
+             * @default null
+             */
+            columns?: {
+                [key: string]: string;
+            } | null;
+            /**
+             * Numbers
+             * @default null
+             */
+            numbers?: ("" | "1,234.5" | "1.234,5") | null;
+            /**
+             * Dates
+             * @default null
+             */
+            dates?: ("" | "day" | "month") | null;
+            /**
+             * Outcome
+             * @default null
+             */
+            outcome?: string | null;
+            /**
+             * Contributions
+             * @default null
+             */
+            contributions?: number | null;
+        };
+        /**
+         * TableDoubt
+         * @description A field whose column can be read in two ways, as in `example`.
+         */
+        TableDoubt: {
+            /** Field */
+            field: string;
+            /**
+             * About
+             * @enum {string}
+             */
+            about: "numbers" | "dates";
+            /** Example */
+            example: string;
+        };
+        /**
+         * TableLook
+         * @description What was found in the table.
+         */
+        TableLook: {
+            /** Columns */
+            columns: string[];
+            /**
+             * First
+             * @description The first values of each column.
+             */
+            first: string[][];
+            /** Matched */
+            matched: components["schemas"]["ColumnOfField"][];
+            /**
+             * Missing
+             * @description Fields for which there is no column.
+             */
+            missing: string[];
+            /**
+             * Alike
+             * @description By field the columns that may be meant.
+             */
+            alike: {
+                [key: string]: string[];
+            };
+            /**
+             * Doubtful
+             * @description What can be read in two ways.
+             */
+            doubtful: components["schemas"]["TableDoubt"][];
+            /** Notes */
+            notes: string[];
+            /**
+             * Outcome
+             * @description The column with what happened.
+             */
+            outcome: string | null;
+            /**
+             * Headings
+             * @description The result's columns.
+             */
+            headings: string[];
+            /**
+             * Preview
+             * @description The result's first rows.
+             */
+            preview: string[][];
+            /**
+             * Ready
+             * @description Whether it can be begun as it is.
+             */
+            ready: boolean;
         };
         /**
          * TextField
@@ -6194,6 +6646,865 @@ export interface operations {
             };
             /** @description Too large */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_job: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["JobParts"];
+            };
+        };
+        responses: {
+            /** @description Have a whole table of cases answered */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_jobs: {
+        parameters: {
+            query?: {
+                /** @description How many to leave out. */
+                offset?: string;
+                /** @description How many at most. */
+                limit?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All jobs of your demos, the newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobList"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How far a job is, and what came of it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cancel_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Cancel a job; one that is over is forgotten, with what came of it */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableChanges"];
+            };
+        };
+        responses: {
+            /** @description Read the table of a job that is held otherwise */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is taken, or something is to be confirmed first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is not of the kind that this call takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Begin a job that is held */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is taken, or something is to be confirmed first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_events: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The job as it goes on: a line of JSON at each change, until it is over. Its log comes along as `log` */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_result: {
+        parameters: {
+            query?: {
+                /** @description `csv`, `parquet` or `xlsx`. */
+                format?: "csv" | "parquet" | "xlsx";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The table with its answers, as a file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is taken, or something is to be confirmed first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_faults: {
+        parameters: {
+            query?: {
+                /** @description How many to leave out. */
+                offset?: string;
+                /** @description How many at most. */
+                limit?: string;
+                /** @description `csv` for all as a table. */
+                format?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Which rows have a fault, and what is wrong with them */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobFaults"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -4,10 +4,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Generic, Literal, TypeVar
 
-import pyarrow as pa
 from pyarrow import compute as pc
 
-from ..contract.table_cases import ColumnMatch
+from ..contract.table_cases import ColumnMatch, Doubt
 from ..fields.kinds import AnyField, NumberField
 from ..tables.date_words import MONTHS, YEAR_LAST
 from ..tables.number_words import Convention, is_doubtful, parted, told_by
@@ -25,10 +24,10 @@ Way = TypeVar("Way")
 
 @dataclass
 class Told(Generic[Way]):
-    """By field how its column is written; and sentences on those that can be read in two ways."""
+    """By field how its column is written; and those that can be read in two ways."""
 
     known: dict[str, Way] = field(default_factory=dict)
-    doubtful: list[tuple[str, str]] = field(default_factory=list)
+    doubtful: list[Doubt] = field(default_factory=list)
 
 
 def conventions(
@@ -69,8 +68,7 @@ def conventions(
         if of_table is not None:
             out.known[name] = of_table
         elif doubtful is not None and ("," in doubtful or has_semicolons):
-            column = next(match.column for match in matches if match.field == name)
-            out.doubtful.append((name, _two_words(doubtful, column)))
+            out.doubtful.append(Doubt(name, "numbers", doubtful[:40]))
     return out
 
 
@@ -87,13 +85,6 @@ def _bare(text: str, matches: Sequence[ColumnMatch], name: str) -> str:
 def _has_two(text: str) -> bool:
     part = parted(text)
     return part is not None and is_doubtful(part.digits)
-
-
-def _two_words(text: str, column: int) -> str:
-    return (
-        f'"{text[:40]}" can be read in two ways. Say how the table writes numbers: send `numbers` as `1,234.5` or as '
-        "`1.234,5`."
-    )
 
 
 def date_orders(
@@ -128,11 +119,7 @@ def date_orders(
         elif any(int(date[3]) > MONTHS for date in found):
             out.known[match.field] = False
         else:
-            sentence = (
-                f'"{found[0][0]}" can be read in two ways. Say what comes first in its dates: send `dates` as `day` '
-                "or as `month`."
-            )
-            out.doubtful.append((match.field, sentence))
+            out.doubtful.append(Doubt(match.field, "dates", found[0][0]))
     return out
 
 
@@ -149,14 +136,3 @@ def outcome_column(columns: Sequence[str], names: Sequence[str], taken: set[int]
         Columns that belong to fields.
     """
     return next((at for at, column in enumerate(columns) if column in names and at not in taken), None)
-
-
-def texts_of(column: pa.Array) -> list[str]:
-    """A column's texts, gaps empty.
-
-    Parameters
-    ----------
-    column : pyarrow.Array of string
-    """
-    out: list[str] = pc.fill_null(column, "").to_pylist()
-    return out

@@ -117,7 +117,8 @@ class TableCases:
             first=[pc.fill_null(texts[:FIRST_VALUES], "").to_pylist() for texts in first.texts],
             notes=[*chunks.notes, *_unit_notes(matches, by_name, chunks.columns)],
             doubtful=[*numbers.doubtful, *dates.doubtful],
-            total=chunks.total,
+            total=chunks.rows_in_all(ask.size) if isinstance(chunks, TextChunks) else chunks.total,
+            knows_total=chunks.total is not None,
             truth=outcome_column(chunks.columns, ask.outcomes, {match.column for match in matches}),
         )
 
@@ -338,12 +339,12 @@ def _unit_notes(matches: list[ColumnMatch], fields: dict[str, AnyField], columns
         field = fields[match.field]
         if match.factor != 1.0 and isinstance(field, NumberField):
             notes.append(
-                f"`{columns[match.column]}` is in {match.unit}, {field.label} in {field.unit}: its numbers are "
+                f"“{columns[match.column]}” is in {match.unit}, {field.label} in {field.unit}: its numbers are "
                 f"multiplied by {match.factor:.12g}."
             )
         elif match.unit and isinstance(field, NumberField) and field.unit not in ("", match.unit):
             notes.append(
-                f"`{columns[match.column]}` says {match.unit}, {field.label} is in {field.unit}. Its numbers are taken "
+                f"“{columns[match.column]}” says {match.unit}, {field.label} is in {field.unit}. Its numbers are taken "
                 "as they are."
             )
     return notes

@@ -46,6 +46,7 @@ class TextChunks:
         self._file, self._name = file, name
         written = Writing("utf-8", separator, 0, _header(file, separator), []) if separator else how_written(file, name)
         self._written = written
+        self._n_rows = self._n_bytes = 0
         self.columns, self.notes = [column.strip() for column in written.header], list(written.notes)
         self.types = ["string"] * len(self.columns)
         if not self.columns:
@@ -61,12 +62,28 @@ class TextChunks:
         """Whether it begins with a mark that says it is in UTF-8."""
         return self._written.encoding == "utf-8-sig"
 
+    def rows_in_all(self, size: int) -> int | None:
+        """How many rows there are, going by what has been read so far; None before any has.
+
+        Parameters
+        ----------
+        size : int
+            Of the whole, in bytes.
+        """
+        if not self._n_rows:
+            return None
+        # What was read may be longer than it is on disk: in another encoding, or with a line end at its end.
+        return self._n_rows if self._n_bytes >= size else round(self._n_rows / self._n_bytes * size)
+
     def __iter__(self) -> Iterator[RawChunk]:
-        n_lines = self._written.skip + 1
+        n_lines, self._n_rows, self._n_bytes = self._written.skip + 1, 0, 0
         for block in self._blocks():
             body, n_lines = _without_lines(block, n_lines)
             if body.strip():
-                yield from self._parsed(body).parts()
+                chunk = self._parsed(body)
+                self._n_rows += chunk.n_rows
+                self._n_bytes += len(block)
+                yield from chunk.parts()
 
     def _blocks(self) -> Iterator[bytes]:
         """The text in UTF-8, in blocks that end with a line."""

@@ -16,6 +16,7 @@ __all__ = [
     "ColumnMatch",
     "Convert",
     "Converted",
+    "Doubt",
     "Ended",
     "LookAt",
     "LookedAt",
@@ -138,11 +139,19 @@ class RowFault(_Part, frozen=True):
     message: str
 
 
+class Doubt(_Part, frozen=True):
+    """A field whose column can be read in two ways, as in `example`."""
+
+    field: str
+    about: Literal["numbers", "dates"]
+    example: str
+
+
 class LookedAt(Said, tag="looked_at", frozen=True):
     """The table's columns, which belong to which field, and what is to be said of it.
 
-    `total` is how many rows it has, where that is told without reading them; `alike` are columns by field that could be
-    meant; `first` the first values of each column, for whoever matches by hand; `doubtful` has two readings.
+    `total` is how many rows it has, as the file says or by what was read of it; `alike` are columns by field that could
+    be meant; `first` the first values of each column, for whoever matches by hand; `doubtful` has two readings.
     """
 
     columns: list[str]
@@ -152,8 +161,9 @@ class LookedAt(Said, tag="looked_at", frozen=True):
     alike: dict[str, list[int]]
     first: list[list[str]]
     notes: list[str]
-    doubtful: list[tuple[str, str]]
+    doubtful: list[Doubt]
     total: int | None = None
+    knows_total: bool = False
     truth: int | None = None
 
 

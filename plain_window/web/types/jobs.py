@@ -5,7 +5,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel
 from pydantic import Field as Constrained
 
-from ...jobs.options import TableOptions
+from ...jobs.options import TableDoubt, TableOptions
 from .common import Body, UtcTime
 
 __all__ = ["JobFault", "JobFaults", "JobList", "JobParts", "JobResult", "JobView", "TableChanges", "TableLook"]
@@ -41,7 +41,7 @@ class TableLook(BaseModel):
     matched: list[ColumnOfField]
     missing: list[str] = Constrained(description="Fields for which there is no column.")
     alike: dict[str, list[str]] = Constrained(description="By field the columns that may be meant.")
-    doubtful: list[tuple[str, str]] = Constrained(description="Field and question: what has two readings.")
+    doubtful: list[TableDoubt] = Constrained(description="What can be read in two ways.")
     notes: list[str]
     outcome: str | None = Constrained(description="The column with what happened.")
     headings: list[str] = Constrained(description="The result's columns.")

@@ -54,6 +54,8 @@ OPTION_BYTES = 1 << 18
 MOST_FAULTS, USUAL_FAULTS = 1000, 100
 MOST_JOBS, USUAL_JOBS = 200, 50
 JOBS_RATE, JOBS_SAVED = 0.5, 5.0
+# Tables of one visitor that were looked at and wait for a word to begin.
+MOST_HELD = 10
 TYPES = {
     "csv": "text/csv; charset=utf-8",
     "parquet": "application/vnd.apache.parquet",
@@ -77,6 +79,9 @@ def _may_begin(slug: str) -> None:
     if waiting_of(demo_id=demo_id, caller=caller_name()) >= limits.visitor_jobs:
         detail = f"You have {limits.visitor_jobs} tables under way. Wait for one of them, or cancel it."
         raise ApiProblem(429, "Too many jobs", detail, retry_after=10)
+    if waiting_of(demo_id=demo_id, caller=caller_name(), is_held=True) >= MOST_HELD:
+        detail = f"You have had {MOST_HELD} tables looked at and begun none. Begin or cancel one of them."
+        raise ApiProblem(429, "Too many jobs", detail, retry_after=60)
     if waiting_of(demo_id=demo_id) >= limits.demo_jobs:
         raise ApiProblem(429, "Too many jobs", "Many tables wait here already. Try again later.", retry_after=60)
 

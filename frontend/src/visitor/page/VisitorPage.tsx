@@ -32,6 +32,7 @@ export interface VisitorPageProps {
 }
 
 const OverallSection = lazy(() => import('./OverallSection'))
+const TableSection = lazy(() => import('../table/TableSection'))
 
 /** How long a case must stand before this tab writes it down. */
 const REMEMBER_MS = 800
@@ -105,6 +106,11 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
         {page.parts.overall && page.fields.length > 1 && (
           <Suspense>
             <OverallSection page={page} isDraft={isDraft} of={explained?.answer.explanation?.of ?? firstOutput(page)} />
+          </Suspense>
+        )}
+        {page.parts.tables && (
+          <Suspense>
+            <TableSection page={page} isDraft={isDraft} />
           </Suspense>
         )}
         <Trust page={page} />

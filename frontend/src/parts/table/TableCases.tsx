@@ -1,0 +1,85 @@
+/** A whole table at once: dropped, looked at, begun, taken away. */
+import { useId, useState, type DragEvent } from 'react'
+import { ApiError, type Field, type JobView } from '../../api/client'
+import { TableFaults } from './TableFaults'
+import { TableLook } from './TableLook'
+import { TableProgress } from './TableProgress'
+import { plainText } from './tableWords'
+import { useTableJob } from './useTableJob'
+
+const TABLES = '.csv,.tsv,.txt,.xlsx,.parquet,text/csv'
+
+export interface TableCasesProps {
+  slug: string
+  isDraft: boolean
+  fields: Field[]
+  /** How many rows are answered at most; null for any number. */
+  mostRows: number | null
+}
+
+export function TableCases({ slug, isDraft, fields, mostRows }: TableCasesProps) {
+  const table = useTableJob(slug, isDraft)
+  const { job, sent } = table
+  const [isOver, setIsOver] = useState(false)
+  const drop = (event: DragEvent) => {
+    event.preventDefault()
+    setIsOver(false)
+    const [file] = event.dataTransfer.files
+    if (file) table.send(file)
+  }
+  return (
+    <div
+      data-testid="table-cases"
+      className={isOver ? 'outline-2 outline-offset-8 outline-glass' : ''}
+      onDragOver={(event) => (event.preventDefault(), setIsOver(true))}
+      onDragLeave={() => setIsOver(false)}
+      onDrop={drop}
+    >
+      {!job && <ChooseTable onFile={table.send} mostRows={mostRows} isBusy={table.isBusy} />}
+      <p role="status" className="mt-2 text-soft empty:hidden">
+        {sent === null ? '' : sent < 1 ? `Sending: ${Math.round(sent * 100)} of 100.` : 'Looking at the table…'}
+      </p>
+      <Faults error={table.error} />
+      {job && <TableState job={job} fields={fields} table={table} />}
+    </div>
+  )
+}
+
+function ChooseTable({ onFile, mostRows, isBusy }: { onFile: (file: File) => void; mostRows: number | null; isBusy: boolean }) {
+  const id = useId()
+  return (
+    <p className="mt-1 max-w-[70ch]">
+      <label htmlFor={id} className={`button-quiet cursor-pointer ${isBusy ? 'pointer-events-none opacity-60' : ''}`}>
+        Choose a table
+        <input id={id} type="file" accept={TABLES} className="sr-only" disabled={isBusy} onChange={({ target }) => (target.files?.[0] && onFile(target.files[0]), (target.value = ''))} />
+      </label>{' '}
+      or drop it here: CSV, a spreadsheet or Parquet, a row a case, a column a field.
+      {mostRows !== null && <span className="text-soft"> Up to {mostRows.toLocaleString('en-GB')} rows. You see what was understood, and the first answers, before all of it begins.</span>}
+    </p>
+  )
+}
+
+function TableState({ job, fields, table }: { job: JobView; fields: Field[]; table: ReturnType<typeof useTableJob> }) {
+  return (
+    <div className="mt-2">
+      <p className="font-bold">{job.file}</p>
+      {job.held && job.table ? (
+        <TableLook key={JSON.stringify(job.table.matched)} job={job} look={job.table} fields={fields} isBusy={table.isBusy} onChange={table.change} onBegin={table.begin} onDrop={table.drop} />
+      ) : (
+        <TableProgress job={job} onDrop={table.drop} />
+      )}
+      {job.faults > 0 && !job.held && <TableFaults job={job} />}
+    </div>
+  )
+}
+
+/** What is wrong, each thing by itself. */
+function Faults({ error }: { error: Error | null }) {
+  if (!error) return null
+  const faults = error instanceof ApiError ? (error.problem.errors ?? []) : []
+  return (
+    <div role="alert" className="mt-2 text-alert">
+      {faults.length > 0 ? faults.map((fault) => <p key={`${fault.field}${fault.message}`}>{plainText(fault.message)}</p>) : <p>{plainText(error.message)}</p>}
+    </div>
+  )
+}
