@@ -47,7 +47,7 @@ class TableFound(BaseModel):
     notes: list[str]
     doubtful: list[TableDoubt]
     truth: int | None = None
-    # How many rows it has, and whether the file itself says so.
+    # How many rows it has, and whether that is known rather than concluded from its first rows.
     total: int | None = None
     knows_total: bool = False
     # First answers, row by row, and what they are called.

@@ -67,6 +67,7 @@ def job_view(job: Job) -> JobView:
         held=job.stage == "held" and job.state == "waiting",
         done=job.done,
         total=job.total,
+        total_is_estimate=job.total is not None and not (job.ended or (found is not None and found.knows_total)),
         seconds_left=_seconds_left(job),
         place=place_in_line(job),
         detail=job.detail,

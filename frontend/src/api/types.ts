@@ -3017,6 +3017,11 @@ export interface components {
              * @description Rows in all, as far as that is known.
              */
             total: number | null;
+            /**
+             * Total Is Estimate
+             * @description Whether `total` goes by what was read so far.
+             */
+            total_is_estimate: boolean;
             /** Seconds Left */
             seconds_left: number | null;
             /**

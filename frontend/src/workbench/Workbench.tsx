@@ -2,6 +2,7 @@
 import { Link, Route, Switch, useRoute } from 'wouter'
 import { BringModel } from './shelf/BringModel'
 import { DemoBench } from './bench/DemoBench'
+import { JobsPage } from './shelf/JobsPage'
 import { KeysPage } from './shelf/KeysPage'
 import { LinkSignIn } from './shelf/LinkSignIn'
 import { PasswordForm } from './shelf/PasswordForm'
@@ -36,6 +37,9 @@ export function Workbench() {
         )}
         <nav aria-label="Your account" className="ml-auto flex gap-5 text-soft">
           <span>{session.data.author}</span>
+          <Link href="/jobs" className="button-quiet">
+            Jobs
+          </Link>
           <Link href="/keys" className="button-quiet">
             Keys
           </Link>
@@ -50,6 +54,9 @@ export function Workbench() {
       <Switch>
         <Route path="/password">
           <PasswordForm session={session.data} />
+        </Route>
+        <Route path="/jobs">
+          <JobsPage />
         </Route>
         <Route path="/keys">
           <KeysPage />

@@ -118,7 +118,7 @@ class TableCases:
             notes=[*chunks.notes, *_unit_notes(matches, by_name, chunks.columns)],
             doubtful=[*numbers.doubtful, *dates.doubtful],
             total=chunks.rows_in_all(ask.size) if isinstance(chunks, TextChunks) else chunks.total,
-            knows_total=chunks.total is not None,
+            knows_total=chunks.total is not None or (isinstance(chunks, TextChunks) and chunks.is_read(ask.size)),
             truth=outcome_column(chunks.columns, ask.outcomes, {match.column for match in matches}),
         )
 

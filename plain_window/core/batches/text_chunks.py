@@ -72,8 +72,17 @@ class TextChunks:
         """
         if not self._n_rows:
             return None
-        # What was read may be longer than it is on disk: in another encoding, or with a line end at its end.
-        return self._n_rows if self._n_bytes >= size else round(self._n_rows / self._n_bytes * size)
+        return self._n_rows if self.is_read(size) else round(self._n_rows / self._n_bytes * size)
+
+    def is_read(self, size: int) -> bool:
+        """Whether all of it has been read.
+
+        Parameters
+        ----------
+        size : int
+            Of the whole, in bytes.
+        """
+        return self._file.tell() >= size
 
     def __iter__(self) -> Iterator[RawChunk]:
         n_lines, self._n_rows, self._n_bytes = self._written.skip + 1, 0, 0

@@ -71,6 +71,7 @@ class JobView(BaseModel):
     held: bool = Constrained(description="Whether it waits for a word to begin.")
     done: int = Constrained(description="Rows so far.")
     total: int | None = Constrained(description="Rows in all, as far as that is known.")
+    total_is_estimate: bool = Constrained(description="Whether `total` goes by what was read so far.")
     seconds_left: float | None
     place: int = Constrained(description="How many jobs are before this one.")
     detail: str = Constrained(description="What there is to say of it.")

@@ -26,6 +26,7 @@ DETAIL_PLACE = "The server says why."
 @blueprint.get("/")
 @blueprint.get("/new")
 @blueprint.get("/password")
+@blueprint.get("/jobs")
 @blueprint.get("/keys")
 @blueprint.get("/sign-in/<token>")
 @blueprint.get("/demos/<path:place>")

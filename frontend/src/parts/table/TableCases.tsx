@@ -1,13 +1,12 @@
 /** A whole table at once: dropped, looked at, begun, taken away. */
-import { useId, useState, type DragEvent } from 'react'
+import { useState, type DragEvent } from 'react'
 import { ApiError, type Field, type JobView } from '../../api/client'
+import { ChooseTable } from './ChooseTable'
 import { TableFaults } from './TableFaults'
 import { TableLook } from './TableLook'
 import { TableProgress } from './TableProgress'
 import { plainText } from './tableWords'
 import { useTableJob } from './useTableJob'
-
-const TABLES = '.csv,.tsv,.txt,.xlsx,.parquet,text/csv'
 
 export interface TableCasesProps {
   slug: string
@@ -42,20 +41,6 @@ export function TableCases({ slug, isDraft, fields, mostRows }: TableCasesProps)
       <Faults error={table.error} />
       {job && <TableState job={job} fields={fields} table={table} />}
     </div>
-  )
-}
-
-function ChooseTable({ onFile, mostRows, isBusy }: { onFile: (file: File) => void; mostRows: number | null; isBusy: boolean }) {
-  const id = useId()
-  return (
-    <p className="mt-1 max-w-[70ch]">
-      <label htmlFor={id} className={`button-quiet cursor-pointer ${isBusy ? 'pointer-events-none opacity-60' : ''}`}>
-        Choose a table
-        <input id={id} type="file" accept={TABLES} className="sr-only" disabled={isBusy} onChange={({ target }) => (target.files?.[0] && onFile(target.files[0]), (target.value = ''))} />
-      </label>{' '}
-      or drop it here: CSV, a spreadsheet or Parquet, a row a case, a column a field.
-      {mostRows !== null && <span className="text-soft"> Up to {mostRows.toLocaleString('en-GB')} rows. You see what was understood, and the first answers, before all of it begins.</span>}
-    </p>
   )
 }
 

@@ -1,6 +1,6 @@
 /** What was understood of a table, and its first answers: to be put right, and begun. */
 import type { Field, JobView, TableChanges, TableLookView } from '../../api/client'
-import { plainText, rowsText } from './tableWords'
+import { plainText, totalText } from './tableWords'
 import { FirstAnswers } from './FirstAnswers'
 
 export interface TableLookProps {
@@ -37,7 +37,7 @@ export function TableLook({ job, look, fields, isBusy, onChange, onBegin, onDrop
       {look.preview.length > 0 && <FirstAnswers look={look} />}
       <p className="mt-3 flex flex-wrap items-baseline gap-x-5 gap-y-2">
         <button type="button" className="button-primary" disabled={!look.ready || isBusy} onClick={onBegin}>
-          {job.total ? `Answer all ${rowsText(job.total)}` : 'Answer all rows'}
+          {job.total ? job.total_is_estimate ? `Answer all (${totalText(job)})` : `Answer all ${totalText(job)}` : 'Answer all rows'}
         </button>
         <button type="button" className="button-quiet" onClick={onDrop}>
           Take another table

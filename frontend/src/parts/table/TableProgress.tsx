@@ -10,7 +10,7 @@ export function TableProgress({ job, onDrop }: { job: JobView; onDrop: () => voi
   return (
     <>
       {isOn && (
-        <progress className="mt-2 block h-2 w-full max-w-[36rem] accent-(--glass)" aria-label="How much is done" {...(share === null ? {} : { value: share, max: 1 })}>
+        <progress className="progress-line mt-2 block w-full max-w-[36rem]" aria-label="How much is done" {...(share === null ? {} : { value: share, max: 1 })}>
           {share === null ? '' : `${Math.round(share * 100)} of 100`}
         </progress>
       )}

@@ -13,6 +13,11 @@ export function rowsText(rows: number): string {
   return `${rows.toLocaleString('en-GB')} ${rows === 1 ? 'row' : 'rows'}`
 }
 
+/** "1,204 rows"; what is an estimate is said as one, and no finer than it is: "about 1,000,000 rows". */
+export function totalText({ total, total_is_estimate }: JobView): string {
+  return total_is_estimate ? `about ${rowsText(Number((total ?? 0).toPrecision(2)))}` : rowsText(total ?? 0)
+}
+
 /** How far a job is, in a sentence. */
 export function progressText(job: JobView): string {
   if (job.state === 'waiting') return job.place > 0 ? `${job.place === 1 ? 'One other' : job.place} before yours. It begins by itself.` : 'It begins in a moment.'
@@ -20,7 +25,7 @@ export function progressText(job: JobView): string {
   if (job.state === 'failed') return job.detail
   if (job.state === 'done') return doneText(job)
   const left = job.seconds_left !== null ? ` About ${durationText(job.seconds_left)} left.` : ''
-  const of = job.total ? ` of ${job.done < job.total ? 'about ' : ''}${rowsText(job.total)}` : ''
+  const of = job.total ? ` of ${totalText(job)}` : ''
   return job.done === 0 ? 'Begun.' : `${job.done.toLocaleString('en-GB')}${of} answered.${left}`
 }
 

@@ -9,7 +9,7 @@ export default function TableSection({ page, isDraft }: { page: Page; isDraft: b
         A whole table at once
       </h2>
       <TableCases slug={page.slug} isDraft={isDraft} fields={page.fields} mostRows={page.table_rows ?? null} />
-      <p className="mt-2 text-soft">Your table is deleted once it is answered; the result is kept for a day.</p>
+      <p className="mt-2 text-soft">Your table is deleted once it is answered, or after two hours if it is not begun; the result is kept for a day.</p>
     </section>
   )
 }

@@ -10,6 +10,7 @@ import { LinksSheet } from './LinksSheet'
 import { LogoInput } from './LogoInput'
 import { Publish } from './Publish'
 import { ReleasesSheet } from './ReleasesSheet'
+import { TablesSheet } from './TablesSheet'
 import { TakeAlong } from './TakeAlong'
 
 export function SharePlace({ draft }: { draft: Draft }) {
@@ -25,6 +26,7 @@ export function SharePlace({ draft }: { draft: Draft }) {
       {demo.access.access === 'link' && <LinksSheet demo={demo} />}
       {demo.release && <Embed demo={demo} />}
       <Words draft={draft} />
+      <TablesSheet draft={draft} />
       <CallsSheet demo={demo} />
       <TakeAlong slug={demo.slug} />
       <LogSheet demo={demo} />

@@ -1,0 +1,65 @@
+/** All work that takes longer than a call, of all demos: how far it is, and what came of it. */
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { Link } from 'wouter'
+import { api, expectData, type JobView } from '../../api/client'
+import { agoText } from '../../domain/format'
+import { progressText } from '../../parts/table/tableWords'
+import { useNow } from '../../parts/useNow'
+
+const KEY = ['jobs']
+const FOLLOW_MS = 2000
+const ENDED = new Set(['done', 'failed', 'cancelled'])
+
+export function JobsPage() {
+  const jobs = useQuery({ queryKey: KEY, queryFn: () => expectData(api.GET('/api/v1/jobs')), refetchInterval: FOLLOW_MS })
+  const found = jobs.data?.jobs ?? []
+  return (
+    <main className="mx-auto w-full max-w-5xl px-6 py-8">
+      <h1 className="text-[1.6em] font-bold">Jobs</h1>
+      <p className="mt-1 text-soft">Tables that you or your visitors have answered. What came of yours is kept for a week, of theirs for a day.</p>
+      {jobs.isError && <p className="mt-4 text-alert">{jobs.error.message}</p>}
+      {jobs.data && found.length === 0 && <p className="mt-6 text-soft">None. Bring a table under Share, at one of your demos.</p>}
+      <ul className="mt-4">
+        {found.map((job) => (
+          <JobRow key={job.id} job={job} />
+        ))}
+      </ul>
+      {jobs.data && jobs.data.total > found.length && <p className="mt-3 text-soft">The newest {found.length} of {jobs.data.total} are shown.</p>}
+    </main>
+  )
+}
+
+function JobRow({ job }: { job: JobView }) {
+  const queries = useQueryClient()
+  const now = useNow()
+  const drop = useMutation({
+    mutationFn: () => expectData(api.DELETE('/api/v1/jobs/{job_id}', { params: { path: { job_id: job.id } } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: KEY }),
+  })
+  const isOver = ENDED.has(job.state)
+  return (
+    <li className="card-line grid items-baseline gap-x-6 gap-y-1 py-3 min-[700px]:grid-cols-[minmax(0,6fr)_minmax(0,7fr)_7rem]">
+      <span>
+        <span className="font-bold">{job.file}</span>
+        <br />
+        <Link href={`/demos/${job.demo}/share`} className="button-quiet">
+          {job.title}
+        </Link>
+        <span className="text-soft">
+          , {job.release === null ? 'draft' : `release ${job.release}`}, {job.by_author ? 'yours' : 'a visitor’s'}, {agoText(job.created, now)}
+        </span>
+      </span>
+      <span className={`${job.state === 'failed' ? 'text-alert' : ''}`}>{job.held ? 'Looked at; waits for a word to begin.' : progressText(job)}</span>
+      <span className="flex justify-end gap-4">
+        {job.result && (
+          <a className="button-quiet" href={`/api/v1/jobs/${job.id}/result?format=csv`} download aria-label={`CSV of ${job.file}`}>
+            CSV
+          </a>
+        )}
+        <button type="button" className="button-quiet" aria-label={`${isOver ? 'Forget' : 'Cancel'} ${job.file}`} onClick={() => drop.mutate()}>
+          {isOver ? 'Forget' : 'Cancel'}
+        </button>
+      </span>
+    </li>
+  )
+}
