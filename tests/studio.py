@@ -1,8 +1,10 @@
 """A whole Plain Window for tests: started by its own command, reached through its own doors."""
 
+import contextlib
 import fcntl
 import functools
 import os
+import random
 import shutil
 import signal
 import socket
@@ -92,7 +94,14 @@ class Studio:
 
     def processes(self) -> dict[str, list[psutil.Process]]:
         """What runs, by kind."""
-        kinds = {"mariadb": "mariadbd", "keeper": "runners.keeper", "web": "gunicorn", "runner": "runners.runner"}
+        kinds = {
+            "mariadb": "mariadbd",
+            "keeper": "runners.keeper",
+            "web": "gunicorn",
+            "runner": "runners.runner",
+            "jobs": "jobs.carrier",
+            "worker": "multiprocessing.spawn",
+        }
         found: dict[str, list[psutil.Process]] = {kind: [] for kind in kinds}
         for process in psutil.Process(self.process.pid).children(recursive=True):
             try:
@@ -166,6 +175,9 @@ def wait_for(reached, *, seconds: float = 30.0, what: str = "it"):
 
 
 def _free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return probe.getsockname()[1]
+    """A port that nothing listens on, below those that the kernel gives to whoever connects to something."""
+    while True:
+        port = random.SystemRandom().randrange(20_000, 32_000)
+        with socket.socket() as probe, contextlib.suppress(OSError):
+            probe.bind(("127.0.0.1", port))
+            return port

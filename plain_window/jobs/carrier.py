@@ -17,6 +17,7 @@ from types import FrameType
 from ..authoring.services import Services, make_services
 from ..log_files import log_to_stderr
 from ..runners.client import RunnerUnavailable
+from ..runners.protocol import with_address
 from ..runners.work import cluster_job
 from ..settings import Settings, read_settings
 from ..store.database import DATABASE_ERRORS, database, use_database
@@ -34,6 +35,8 @@ LOOKS_AT_ONCE, JOBS_AT_ONCE = 3, 2
 LOOK_SECONDS, PICK_UP_SECONDS = 2.0, 0.02
 # Workers that nobody has needed for so long are let go of.
 IDLE_SECONDS = 60.0
+# It gives way to whoever waits for one answer.
+NICENESS = 5
 UNEXPECTED = "Something went wrong here, not with the table. Try again."
 
 
@@ -46,7 +49,8 @@ def wake(settings: Settings) -> None:
     """
     with socket.socket(socket.AF_UNIX, socket.SOCK_DGRAM) as line, contextlib.suppress(OSError):
         line.setblocking(False)
-        line.sendto(b".", str(settings.carrier_socket))
+        with_address(settings.carrier_socket, line.connect)
+        line.send(b".")
 
 
 class Carrier:
@@ -133,10 +137,12 @@ def main() -> None:
     log_to_stderr()
     settings = read_settings()
     use_database(os.environ["PLAINWINDOW_DATABASE_URL"])
+    os.nice(NICENESS)
     carrier = Carrier(make_services(settings))
 
     def stop(_number: int, _frame: FrameType | None) -> None:
         carrier.stop()
+        settings.carrier_socket.unlink(missing_ok=True)
         # Threads wait for workers and for a database; what they do stands where it stood when they end with this.
         os._exit(0)
 
@@ -144,7 +150,7 @@ def main() -> None:
     signal.signal(signal.SIGINT, stop)
     settings.carrier_socket.unlink(missing_ok=True)
     with socket.socket(socket.AF_UNIX, socket.SOCK_DGRAM) as woken:
-        woken.bind(str(settings.carrier_socket))
+        with_address(settings.carrier_socket, woken.bind)
         settings.carrier_socket.chmod(0o600)
         carrier.run(woken)
 

@@ -3,7 +3,7 @@
 import os
 import socket
 import struct
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, TypeVar
 
@@ -21,6 +21,7 @@ __all__ = [
     "receive",
     "receive_with_files",
     "send",
+    "with_address",
 ]
 
 Message = TypeVar("Message")
@@ -170,7 +171,7 @@ def listen(path: Path) -> socket.socket:
     """
     path.unlink(missing_ok=True)
     listening = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM)
-    _with_address(path, listening.bind)
+    with_address(path, listening.bind)
     path.chmod(0o600)
     listening.listen(128)
     return listening
@@ -193,7 +194,7 @@ def connect(path: Path, *, timeout: float | None = None) -> socket.socket:
     connection = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM)
     try:
         connection.settimeout(timeout)
-        _with_address(path, connection.connect)
+        with_address(path, connection.connect)
     except BaseException:
         connection.close()
         raise
@@ -207,7 +208,15 @@ def _message(body: bytes, type_: "TypeForm[Message]") -> Message:
         raise ProtocolError(f"not a message: {error}") from error
 
 
-def _with_address(path: Path, use: Any) -> None:
+def with_address(path: Path, use: Callable[[str], object]) -> None:
+    """Bind or connect a Unix socket at a path, however long that is.
+
+    Parameters
+    ----------
+    path : Path
+    use : callable
+        A socket's `bind` or `connect`.
+    """
     if len(os.fsencode(path)) <= MAX_SOCKET_PATH:
         use(str(path))
         return

@@ -44,6 +44,8 @@ TELL_SECONDS = 5.0
 PAUSE_SECONDS = 0.01
 # All questions of one explanation together; those of an honest one take some seconds on a busy machine.
 MOST_ASKING_SECONDS = 30.0
+# By how much work that takes longer than a call gives way to what does not.
+WORK_NICENESS = 10
 
 
 def main(control_descriptor: int) -> None:
@@ -84,6 +86,9 @@ def _do_work(
     task: CarryChunks | ReadCases, listening: socket.socket, control: socket.socket, heartbeat: memoryview
 ) -> None:
     """What is no model: reading a table for a job, or having chunks of it asked about."""
+    # Whoever waits for one answer goes before whoever waits for a million.
+    with contextlib.suppress(OSError):
+        os.nice(WORK_NICENESS)
     try:
         if isinstance(task, CarryChunks):
             with _without_collecting():

@@ -26,7 +26,7 @@ ALLOWED = (
     "set_tid_address rseq sched_yield sched_getaffinity sched_setaffinity sched_getparam sched_getscheduler "
     "sched_get_priority_max sched_get_priority_min getcpu getpriority arch_prctl exit exit_group wait4 waitid "
     "kill tkill tgkill rt_sigaction rt_sigprocmask rt_sigpending rt_sigreturn rt_sigsuspend rt_sigtimedwait "
-    "rt_sigqueueinfo rt_tgsigqueueinfo sigaltstack pause alarm setitimer getitimer restart_syscall getpid getppid "
+    "rt_sigqueueinfo rt_tgsigqueueinfo sigaltstack pause alarm setitimer getitimer restart_syscall getpid getppid setpriority "
     "gettid getuid geteuid getgid getegid getresuid getresgid getgroups getpgid getpgrp getsid setsid uname "
     "sysinfo times getrusage getrlimit prlimit64 setrlimit getrandom get_mempolicy clock_gettime clock_getres "
     "clock_nanosleep nanosleep gettimeofday time accept accept4 recvfrom recvmsg recvmmsg sendto sendmsg sendmmsg "
@@ -39,7 +39,7 @@ AF_UNIX, AF_INET, AF_INET6 = 1, 2, 10
 # Every CLONE_NEW… flag: time, cgroup, UTS, IPC, user, process, network, mount.
 NEW_NAMESPACES = 0x80 | 0x02000000 | 0x04000000 | 0x08000000 | 0x10000000 | 0x20000000 | 0x40000000 | 0x00020000
 # Where processes are started and talk to each other.
-WITH_WORKERS = "fork vfork connect bind listen setsid setpgid setpriority getpeername"
+WITH_WORKERS = "fork vfork connect bind listen setpgid"
 # What asks about a file or a terminal, and closes one on exec.
 IOCTLS = (0x5401, 0x5413, 0x541B, 0x5421, 0x5450, 0x5451)
 # Names of threads; and what `setpriv` and bubblewrap do on the way in: dying with the parent, no new privileges, the

@@ -90,6 +90,7 @@ class TextChunks:
             body, n_lines = _without_lines(block, n_lines)
             if body.strip():
                 chunk = self._parsed(body)
+                self._refuse_unclosed(body, chunk)
                 self._n_rows += chunk.n_rows
                 self._n_bytes += len(block)
                 yield from chunk.parts()
@@ -147,6 +148,15 @@ class TextChunks:
         if odd_lines:
             return self._line_by_line(block)
         return RawChunk([column.combine_chunks() for column in table.columns], [None] * len(names))
+
+    def _refuse_unclosed(self, block: bytes, chunk: RawChunk) -> None:
+        """Refuse a last value that runs to the end of the table because its quotation mark is never closed."""
+        if block.count(b'"') % 2 and any("\n" in (column[-1].as_py() or "") for column in chunk.texts):
+            row = self._n_rows + chunk.n_rows
+            raise TableNotRead(
+                f"{self._name} has a quotation mark that is never closed: a value in row {row} runs to the end of the "
+                "table. Mend it and upload it again."
+            )
 
     def _line_by_line(self, block: bytes) -> RawChunk:
         """A block with lines that do not fit the header: short ones are filled up, long ones are said to be so."""

@@ -126,7 +126,20 @@ def _unknown(strangers: Sequence[str], names: list[str]) -> list[Fault]:
 
 
 def check_value(field: AnyField, entered: Any) -> tuple[Scalar | None, str]:
-    """The value as the model knows it, and a note (or an empty string)."""
+    """The value as the model knows it, and a note (or an empty string).
+
+    Parameters
+    ----------
+    field : field
+        Neither a picture nor a drawing.
+    entered : object
+        As parsed from JSON.
+
+    Raises
+    ------
+    NotAccepted
+        Saying what is wrong, without the field's name in front.
+    """
     if entered is None:
         if field.optional:
             return None, ""
@@ -171,7 +184,14 @@ def _check_number(field: NumberField, entered: Any) -> tuple[float, str]:
 
 @functools.lru_cache(maxsize=4096)
 def control_ends(low: float, high: float, step: float) -> tuple[float, float]:
-    """The control ends on a step just outside what was seen; its own ends are nothing to take care of."""
+    """The control ends on a step just outside what was seen; its own ends are nothing to take care of.
+
+    Parameters
+    ----------
+    low, high : float
+        What was seen.
+    step : float
+    """
     slack = SLIDER_SLACK * (high - low)
     return max(_on_step(low, step, math.floor), low - slack), min(_on_step(high, step, math.ceil), high + slack)
 
