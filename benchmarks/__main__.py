@@ -19,6 +19,7 @@ from .painting import measure_painting
 from .pictures import measure_pictures
 from .report import as_json, console, machine, print_loads, print_measures
 from .servers import ROOT, Running, flask_server, plain_window
+from .tables import measure_tables
 from .vitals import measure_vitals
 from .wide_forest import SLUG, dragged_cases, make_wide_forest, unrelated_cases
 
@@ -50,11 +51,18 @@ BODY = json.dumps({"inputs": CASE}).encode()
     "--explaining", type=click.Path(path_type=Path), help="Measure explanations instead, and draw their growth here."
 )
 @click.option("--faults", is_flag=True, help="Kill one process after another instead, and measure what is noticed.")
-def main(seconds: float, json_path: Path | None, growth: Path | None, explaining: Path | None, faults: bool) -> None:
+@click.option("--tables", is_flag=True, help="Have whole tables answered instead, beside a plain script.")
+def main(
+    seconds: float, json_path: Path | None, growth: Path | None, explaining: Path | None, faults: bool, tables: bool
+) -> None:
     """Compare a constant Flask route, a hand-written page and Plain Window, all around the same 300-tree model."""
     if faults:
         console.print(f"{machine()}")
         print_faults(measure_faults(CASE))
+        return
+    if tables:
+        console.print(f"{machine()}")
+        measure_tables()
         return
     if growth:
         _draw(measure_growth(), growth, "a compiled forest")

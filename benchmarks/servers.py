@@ -71,11 +71,11 @@ def flask_server(module: str, **environment: str) -> Iterator[Running]:
 
 
 @contextlib.contextmanager
-def plain_window(home: Path) -> Iterator[Running]:
+def plain_window(home: Path, **more: str) -> Iterator[Running]:
     """The `demo` command on a state directory, without the limit for visitors."""
     port = _free_port()
     said = home / "bench.log"
-    environment = {"PLAINWINDOW_HOME": str(home), "PLAINWINDOW_PORT": str(port), "PLAINWINDOW_RATE": "0"}
+    environment = {"PLAINWINDOW_HOME": str(home), "PLAINWINDOW_PORT": str(port), "PLAINWINDOW_RATE": "0", **more}
     home.mkdir(parents=True, exist_ok=True)
     said.write_text("")
     command = [str(ROOT / "plainwindow"), "demo"]

@@ -39,6 +39,8 @@ SCRATCH_BYTES, SHARED_BYTES = 64 << 20, 8 << 20
 MAX_PROCESSES = 64
 MAX_OPEN_FILES = 512
 CHECK_SECONDS = 10
+# Of the package `util-linux`, which every Debian has.
+GIVING_WAY = ("chrt", "--idle", "0")
 # Where a runner finds the kernels' machine code, and how it is told.
 KERNELS_INSIDE, KERNELS_VARIABLE = "/kernels", "PLAINWINDOW_KERNELS"
 DEVICES = ("null", "zero", "full", "random", "urandom")
@@ -154,7 +156,13 @@ def _probed(target: Mapping[str, Any], seccomp: bytes) -> subprocess.CompletedPr
 
 
 def runner_command(
-    *, slot: int, confined: bool, has_seccomp: bool, kernels: Path, shares_network: bool = False
+    *,
+    slot: int,
+    confined: bool,
+    has_seccomp: bool,
+    kernels: Path,
+    shares_network: bool = False,
+    gives_way: bool = False,
 ) -> list[str]:
     """The command line of one runner; `{0}` in it stands for its control socket, `{1}` for the filter's descriptor.
 
@@ -170,15 +178,18 @@ def runner_command(
         Folder with the kernels' machine code.
     shares_network : bool
         Whether it must reach others over this machine's network: a cluster that its operator has named.
+    gives_way : bool
+        Whether it gets only what of the processor's time nobody else wants.
     """
+    first = [*GIVING_WAY] if gives_way and shutil.which(GIVING_WAY[0]) else []
     python = [*_python("plain_window.runners.runner"), "{0}"]
     if not confined:
-        return python
+        return [*first, *python]
     seccomp = "{1}" if has_seccomp else None
     walls = _walls(
         slot=slot, readable=_program_folders(), kernels=kernels, seccomp=seccomp, shares_network=shares_network
     )
-    return [*walls, *python]
+    return [*first, *walls, *python]
 
 
 def sealed_copy(path: Path) -> int:

@@ -288,6 +288,7 @@ class TrackedRunner:
             confined=confinement.works,
             has_seccomp=has_seccomp,
             kernels=settings.kernels,
+            gives_way=self.job.n_workers > 0,
             shares_network=isinstance(self.job.work, CarryChunks) and self.job.work.scheduler is not None,
         )
         self._group = self._machine.cgroups.make(
