@@ -16,6 +16,7 @@ from playwright.sync_api import Browser, Page, sync_playwright
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
+from plain_window.samples.will_it_crack.month import PLACE as MONTH  # noqa: E402
 from tests.browser.conftest import ARGUMENTS  # noqa: E402
 from tests.studio import Studio  # noqa: E402
 
@@ -55,11 +56,8 @@ def _visitor(browser: Browser, studio: Studio) -> None:
         _take(page, f"{name}-answer")
         if name == "visitor":
             _behind(page)
-        if name == "phone":
-            page.locator("[data-field=wall_mm]").scroll_into_view_if_needed()
-            page.mouse.wheel(0, 120)
-            _take(page, "phone-fields")
         page.close()
+    _table(browser, studio)
     page = browser.new_page(viewport=DESK)
     page.goto(f"{studio.url}/d/what-will-this-firing-use")
     page.get_by_role("textbox", name="Weight of the pots").fill("40")
@@ -67,6 +65,18 @@ def _visitor(browser: Browser, studio: Studio) -> None:
     page.get_by_text("What brought it").wait_for()
     page.evaluate("scrollTo(0, 0)")
     _take(page, "visitor-number")
+    page.close()
+
+
+def _table(browser: Browser, studio: Studio) -> None:
+    """A month's pieces, looked at."""
+    page = browser.new_page(viewport=DESK)
+    page.goto(f"{studio.url}/d/will-it-crack")
+    section = page.get_by_role("region", name="A whole table at once")
+    section.get_by_label("Choose a table").set_input_files(MONTH)
+    section.get_by_role("region", name="First answers").wait_for()
+    section.evaluate("element => element.scrollIntoView()")
+    _take(page, "visitor-table")
     page.close()
 
 

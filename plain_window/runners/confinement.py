@@ -99,13 +99,15 @@ def recorded_confinement(path: Path) -> Confinement | None:
         return None
 
 
-def check_confinement(target: Mapping[str, Any]) -> Confinement:
+def check_confinement(target: Mapping[str, Any], *, has_workers: bool = False) -> Confinement:
     """Build the walls once, and try from inside what must fail there.
 
     Parameters
     ----------
     target : mapping
         What to try: `home` (a folder), `secret` (a file in it), `socket` (one that listens), `port` (likewise).
+    has_workers : bool, optional
+        Try the walls of a runner with workers of its own.
     """
     if shutil.which("bwrap") is None:
         return Confinement(False, "The package `bubblewrap` is not installed.")
@@ -116,7 +118,7 @@ def check_confinement(target: Mapping[str, Any]) -> Confinement:
     except SeccompMissing as error:
         missing.append(f"no list of allowed system calls: {error}")
     try:
-        done = _probed(target, seccomp)
+        done = _probed(target, seccomp_workers if has_workers else seccomp)
     except subprocess.TimeoutExpired:
         return Confinement(False, "bubblewrap did not come back.")
     if done.returncode:

@@ -11,6 +11,9 @@ import pytest
 from sklearn.calibration import CalibratedClassifierCV
 from sklearn.linear_model import LogisticRegression
 
+from plain_window.samples.will_it_crack.month import PLACE as MONTH
+from plain_window.samples.will_it_crack.month import SLIPS, make_month
+
 from ..made_models import FEATURES, dumped, firings
 from ..studio import Studio
 from .helpers import bring, fields_at_fault, problem
@@ -195,7 +198,7 @@ def test_all_jobs_are_in_one_list_for_their_author_only(author: httpx.Client, vi
 
 def test_visitors_may_bring_tables_only_where_the_author_lets_them(visitor: httpx.Client) -> None:
     # Before anything of the body is read: there is none.
-    problem(visitor.post("/api/v1/demos/will-it-crack/jobs"), 403)
+    problem(visitor.post("/api/v1/demos/what-will-this-firing-use/jobs"), 403)
     problem(visitor.post("/api/v1/demos/nothing-here/jobs"), 404)
 
 
@@ -222,6 +225,22 @@ def test_a_visitor_has_only_so_many_tables_looked_at(open_to_tables: str, visito
     assert "had 10 tables looked at" in problem(held[-1], 429)["detail"]
     for response in held[:10]:
         assert visitor.delete(response.headers["Location"]).status_code == 204
+
+
+def test_a_months_pieces_as_a_potter_keeps_them(visitor: httpx.Client) -> None:
+    """The sample's table: headings with units, decimal commas, a gap, two slips of the pen."""
+    held = send(visitor, MONTH.read_bytes(), hold="true").json()
+    assert held["table"]["ready"]
+    assert held["table"]["outcome"] == "Outcome"
+    assert any("multiplied by 10" in note for note in held["table"]["notes"])
+    job = ended(visitor, send(visitor, MONTH.read_bytes()))
+    assert (job["done"], job["faults"]) == (len(make_month()), len(SLIPS))
+    found = visitor.get(f"/api/v1/jobs/{job['id']}/faults").json()["faults"]
+    assert [(fault["row"] - 1, fault["column"]) for fault in found] == [(row, column) for row, column, _ in SLIPS]
+    answers = pd.read_csv(io.BytesIO(visitor.get(f"/api/v1/jobs/{job['id']}/result").content), sep=";", decimal=",")
+    # An honest model: about as often right as on the cases it was tried on.
+    assert 0.65 < (answers["answer"] == answers["Outcome"]).mean() < 0.9
+    visitor.delete(f"/api/v1/jobs/{held['id']}")
 
 
 def test_pictures_do_not_fit_into_a_table(author: httpx.Client) -> None:

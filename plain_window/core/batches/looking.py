@@ -11,6 +11,7 @@ from ..fields.kinds import AnyField, NumberField
 from ..tables.date_words import MONTHS, YEAR_LAST
 from ..tables.number_words import Convention, is_doubtful, parted, told_by
 from .cells import GAPS
+from .matching import plain_name
 from .raw_chunks import RawChunk
 
 __all__ = ["FIRST_VALUES", "Told", "conventions", "date_orders", "outcome_column"]
@@ -135,4 +136,5 @@ def outcome_column(columns: Sequence[str], names: Sequence[str], taken: set[int]
     taken : set of int
         Columns that belong to fields.
     """
-    return next((at for at, column in enumerate(columns) if column in names and at not in taken), None)
+    plain = {plain_name(name) for name in names}
+    return next((at for at, column in enumerate(columns) if plain_name(column) in plain and at not in taken), None)
