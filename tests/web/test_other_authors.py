@@ -13,6 +13,7 @@ from plain_window.web.views.api import api
 
 from ..studio import Studio
 from .helpers import bring, problem
+from .tables import as_csv, ended, pieces, send
 
 NEW_AUTHOR = """
 import json, sys
@@ -28,7 +29,7 @@ print(make_key(Author.create(name="neighbour"), "tests", ChangeStamp(run)))
 ABOUT_A_DEMO = [each for each in api.operations if "<slug>" in each.path]
 # What a visitor may ask of a demo that is open.
 VISITORS = {"get_page", "get_schema", "create_prediction", "get_overall", "get_among", "create_where", "fetch_link"}
-VISITORS |= {"get_sample", "give_passcode", "give_outcome", "get_report", "get_known"}
+VISITORS |= {"get_sample", "give_passcode", "give_outcome", "get_report", "get_known", "create_job"}
 BODIES = {
     "DraftChange": {"title": "Mine now"},
     "AccessChange": {"access": "everyone"},
@@ -115,3 +116,20 @@ def test_an_address_that_was_taken_meanwhile_is_said_and_nothing_is_lost(author,
     neighbour.delete("/api/v1/demos/first-come")
     assert author.post(f"/api/v1/demos/{first}/restore").json()["title"] == "First come"
     author.delete(f"/api/v1/demos/{first}")
+
+
+def test_a_job_of_an_authors_is_not_there_for_another(neighbour, author):
+    sent = send(author, as_csv(pieces(3)))
+    address = sent.headers["Location"]
+    for response in (
+        neighbour.get(address),
+        neighbour.get(f"{address}/result"),
+        neighbour.get(f"{address}/faults"),
+        neighbour.get(f"{address}/events"),
+        neighbour.patch(address, json={"dates": "day"}),
+        neighbour.post(f"{address}/start"),
+        neighbour.delete(address),
+    ):
+        problem(response, 404)
+    assert sent.json()["id"] not in [job["id"] for job in neighbour.get("/api/v1/jobs").json()["jobs"]]
+    assert ended(author, sent)["answered"] == 3

@@ -1,9 +1,10 @@
 """Tables as people have them, read where there is one reading.
 
 - `reading`       a file of any kind as a table, with what was concluded on the way
-- `delimited`     text with separators: its encoding, its separator, its header
-- `numbers`       columns of words that are numbers with grouping, decimal commas, percent and currency signs
-- `dates`         columns that hold dates, as people write them
+- `kinds_of_file` what a file is that is no table
+- `delimited`     text with separators; `written_text`, its encoding, its separator, its header
+- `numbers`       columns of words that are numbers; `number_words`, one number with grouping, decimal commas, signs around it
+- `dates`         columns that hold dates; `date_words`, one date as people write it
 - `spreadsheets`  Excel files
 - `objects`       JSON lines
 """
