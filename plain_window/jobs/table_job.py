@@ -39,7 +39,7 @@ log = logging.getLogger("jobs")
 
 PREVIEW_ROWS = 8
 # A table of some thousand rows.
-SMALL_BYTES = 256 << 10
+SMALL_BYTES, SMALL_ROWS = 256 << 10, 4000
 # How often in a row the same chunk may be lost before the job is given up.
 MOST_LOSSES = 4
 NUMBERS = {"1,234.5": "point", "1.234,5": "comma"}
@@ -49,6 +49,7 @@ SAY_WHICH = {
     "dates": "Say what comes first in its dates: send `dates` as `day` or as `month`.",
 }
 GIVEN_UP = "The process that reads the table, or asks the model, ended again and again. Nothing more can be had of it."
+NOT_LOOKED_AT = "What was to look at the table ended over it. Try again; should it happen again, save the table anew."
 SECONDS_WORDS = "It took longer than a visitor's table may take. Answers for the rows up to there are kept."
 
 
@@ -95,8 +96,12 @@ class TableJob:
         except TableNotRead as error:
             self._end("failed", str(error))
             return
-        except (WorkLost, RunnerUnavailable, RunnerFailed) as error:
-            self._end("failed", f"The table could not be looked at: {error}. Try again in a moment.")
+        except RunnerFailed as error:
+            self._end("failed", f"The table cannot be looked at here: {error}")
+            return
+        except (WorkLost, RunnerUnavailable) as error:
+            log.warning("job %s: %s", self._job.token[:8], error)
+            self._end("failed", NOT_LOOKED_AT)
             return
         stage = "held" if self._options.hold else "ready"
         if stage == "ready" and not found.is_ready:
@@ -145,6 +150,11 @@ class TableJob:
                 )
             )
             self._total = looked.total
+            if self._options.outcome and looked.truth is None:
+                names = ", ".join(f"`{name}`" for name in looked.columns[:8])
+                raise TableNotRead(
+                    f"The table has no column `{self._options.outcome}` for what happened. It has {names}."
+                )
             found = _found(looked)
             if found.is_ready:
                 self._add_preview(table, looked, found)
@@ -271,7 +281,8 @@ class TableJob:
 
     @property
     def _is_small(self) -> bool:
-        return self._job.file_bytes < SMALL_BYTES
+        """Whether starting workers would take longer than its rows do. A Parquet file packs many into few bytes."""
+        return self._job.file_bytes < SMALL_BYTES and (self._job.total or 0) <= SMALL_ROWS
 
     @property
     def _most_rows(self) -> int | None:

@@ -24,7 +24,7 @@ from distributed import Client, KilledWorker, LocalCluster
 from distributed.security import Security
 
 from ..core.batches.carried import run_chunk
-from ..core.contract import Opened, Ready, decoded, encoded
+from ..core.contract import Finished, Opened, Ready, decoded, encoded
 from ..core.contract.chunks import AskChunk, ChunkNotDone, ChunkReply
 from ..core.contract.jobs import CarryChunks
 from ..core.errors import PlainWindowError
@@ -48,6 +48,8 @@ SETTINGS = {
 }
 CONNECT_SECONDS = "15s"
 BEAT_SECONDS = 1.0
+# After so long without a chunk nobody wants it any more.
+IDLE_SECONDS = 300.0
 # A chunk that takes longer is given up: the keeper ends all of this, and another begins.
 CHUNK_SECONDS = 300.0
 
@@ -73,8 +75,17 @@ def serve_chunks(task: CarryChunks, listening: socket.socket, control: socket.so
     send(control, Opened())
     send(control, Ready())
     threading.Thread(target=_end_with, args=(control,), daemon=True).start()
+    listening.settimeout(IDLE_SECONDS)
     while True:
-        connection, _ = listening.accept()
+        try:
+            connection, _ = listening.accept()
+        except TimeoutError:
+            if under_way.is_idle:
+                # Whoever this was for has gone without letting go of it.
+                send(control, Finished())
+                return
+            continue
+        connection.settimeout(None)
         threading.Thread(target=_serve_one, args=(connection, client, under_way), daemon=True).start()
 
 
@@ -126,9 +137,16 @@ class _UnderWay:
     def __init__(self, heartbeat: memoryview) -> None:
         self._heartbeat = heartbeat
         self._begun: dict[int, float] = {}
-        self._n_begun = 0
+        self._n_begun = self._n_told = 0
         self._lock = threading.Lock()
         threading.Thread(target=self._run, daemon=True).start()
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether nothing is, and nothing was since the last time somebody asked."""
+        with self._lock:
+            n_new, self._n_told = self._n_begun - self._n_told, self._n_begun
+            return not self._begun and not n_new
 
     @contextlib.contextmanager
     def one(self) -> Any:

@@ -199,8 +199,8 @@ class Keeper:
                 runner
                 for key, runner in self._runners.items()
                 if key not in keys
-                # Work is let go of by whoever has it done.
-                and runner.job.work is None
+                # Work is let go of by whoever has it done, or ends when nobody asks for it any more.
+                and (runner.job.work is None or runner.state in ("finished", "failed"))
                 and not (runner.state == "starting" and runner.job.inspection is None)
             ]
             for runner in gone:

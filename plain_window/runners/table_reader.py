@@ -13,7 +13,7 @@ import time
 from collections.abc import Iterator
 
 from ..core.batches.table_cases import TableCases
-from ..core.contract import Opened, Ready
+from ..core.contract import Finished, Opened, Ready
 from ..core.contract.table_cases import (
     Begin,
     Convert,
@@ -35,6 +35,8 @@ __all__ = ["serve_table"]
 
 # How much is asked for at a time; what a reader wants next mostly lies behind it.
 AHEAD_BYTES = 1 << 20
+# How long it waits for somebody to ask.
+IDLE_SECONDS = 120.0
 
 
 class _Elsewhere(io.RawIOBase):
@@ -175,8 +177,15 @@ def serve_table(listening: socket.socket, control: socket.socket, heartbeat: mem
     send(control, Opened())
     send(control, Ready())
     threading.Thread(target=_end_with, args=(control,), daemon=True).start()
+    listening.settimeout(IDLE_SECONDS)
     while True:
-        connection, _ = listening.accept()
+        try:
+            connection, _ = listening.accept()
+        except TimeoutError:
+            # Whoever this was for has gone without letting go of it.
+            send(control, Finished())
+            return
+        connection.settimeout(None)
         reader, n_asked = _Reader(), 0
         try:
             while True:

@@ -4,7 +4,7 @@ from typing import Any
 
 import numpy as np
 
-from ..core.answers import ClassSetting, LabelsSetting, NumberSetting, NumbersSetting, make_answer
+from ..core.answers import AnyAnswerSetting, ClassSetting, LabelsSetting, NumberSetting, NumbersSetting, make_answer
 from ..core.fields import AnyField, NumberField
 from ..core.fields.checking import field_number_text
 from ..core.report.answers import KnownAnswers
@@ -18,7 +18,7 @@ from .lookups import Version
 from .problems import ApiProblem
 from .types.report import CasesWanted, FullReport, KnownCase, LabelReport, NumberReport
 
-__all__ = ["chosen_cases", "full_report", "known_case"]
+__all__ = ["chosen_cases", "full_report", "known_case", "report_of_rows"]
 
 MOST_WORST = 12
 
@@ -40,7 +40,7 @@ def full_report(version: Version, known: KnownOfVersion, by: AnyField | None) ->
         kind=setting.kind,
         cases=answers.n_cases,
         worst=[known_case(version, known, int(at)) for at in worst],
-        **_of_one(version, answers),
+        **_of_one(setting, answers),
     )
     if isinstance(setting, NumbersSetting):
         report.values = [_number(part, answers, at) for at, part in enumerate(setting.values)]
@@ -125,9 +125,20 @@ def chosen_cases(version: Version, known: KnownOfVersion, wanted: CasesWanted) -
     return [int(place) for place in places]
 
 
-def _of_one(version: Version, answers: KnownAnswers) -> dict[str, Any]:
+def report_of_rows(setting: AnyAnswerSetting, answers: KnownAnswers) -> FullReport:
+    """How the model did on the rows of a table that has what happened: the figures, without the rows.
+
+    Parameters
+    ----------
+    setting : answer setting
+        Of one class or one number.
+    answers : KnownAnswers
+    """
+    return FullReport(kind=setting.kind, cases=answers.n_cases, worst=[], **_of_one(setting, answers))
+
+
+def _of_one(setting: AnyAnswerSetting, answers: KnownAnswers) -> dict[str, Any]:
     """The figures of a model with one class or one number for an answer."""
-    setting = version.document.answer
     if isinstance(setting, ClassSetting):
         return dict(
             class_figures(

@@ -92,6 +92,8 @@ def test_an_author_drops_a_table_cancels_it_and_finds_all_jobs_in_one_list(desk_
     choose(sheet, as_csv(pieces(4)), "few.csv")
     sheet.get_by_role("button", name="Answer all 4 rows").click()
     expect(sheet.get_by_text("All 4 rows are answered.")).to_be_visible()
+    sheet.get_by_text("How it did on these rows").click()
+    expect(sheet.get_by_text("of 4 known cases")).to_be_visible()
     page.get_by_role("link", name="Jobs").click()
     row = page.get_by_role("listitem").filter(has_text="few.csv")
     expect(row).to_contain_text("All 4 rows are answered.")

@@ -134,6 +134,8 @@ def test_what_does_not_fit_is_said_at_once_and_nothing_is_left(author: httpx.Cli
     assert fields_at_fault(send(author, as_csv(pieces(3)), kind="film")) == ["kind"]
     assert fields_at_fault(send(author, as_csv(pieces(3)), contributions=99)) == ["contributions"]
     assert fields_at_fault(send(author, as_csv(pieces(3)), columns="[")) == ["options"]
+    assert fields_at_fault(send(author, as_csv(pieces(3)), columns='{"humdity": "humidity"}')) == ["columns"]
+    assert fields_at_fault(send(author, as_csv(pieces(3)), outcome="fate")) == ["table"]
     told = ended(author, send(author, as_csv(table), columns='{"humidity": "dampness", "glaze": "glaze_name"}'))
     assert told["answered"] == 5
 
@@ -240,7 +242,18 @@ def test_a_months_pieces_as_a_potter_keeps_them(visitor: httpx.Client) -> None:
     answers = pd.read_csv(io.BytesIO(visitor.get(f"/api/v1/jobs/{job['id']}/result").content), sep=";", decimal=",")
     # An honest model: about as often right as on the cases it was tried on.
     assert 0.65 < (answers["answer"] == answers["Outcome"]).mean() < 0.9
+    # With what happened in it, the same figures as its answers and outcomes give by hand.
+    report = visitor.get(f"/api/v1/jobs/{job['id']}/report").json()
+    told = answers[answers["answer"].notna()]
+    assert report["cases"] == len(told)
+    assert report["share_right"]["value"] == pytest.approx((told["answer"] == told["Outcome"]).mean())
+    assert np.sum(report["confusion"]["counts"]) == len(told)
     visitor.delete(f"/api/v1/jobs/{held['id']}")
+
+
+def test_a_table_without_outcomes_has_no_report(author: httpx.Client) -> None:
+    job = ended(author, send(author, as_csv(pieces(3).drop(columns="outcome"))))
+    problem(author.get(f"/api/v1/jobs/{job['id']}/report"), 422)
 
 
 def test_pictures_do_not_fit_into_a_table(author: httpx.Client) -> None:

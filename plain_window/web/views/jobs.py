@@ -10,7 +10,7 @@ from typing import Any, cast
 from flask import Response, request, stream_with_context
 from pydantic import ValidationError
 
-from ...core.documents import faults_of
+from ...core.documents import DemoDocument, faults_of
 from ...core.errors import Fault, InputFaults, TableNotRead
 from ...jobs.carrier import wake
 from ...jobs.folder import JobFolder
@@ -30,6 +30,7 @@ from ...store.jobs import (
 )
 from ...store.records import Job
 from ..access import require_visible, visible_version
+from ..beside import beside
 from ..csv_lines import csv_line
 from ..identity import caller, caller_name, require_author
 from ..job_views import job_view, look_faults, visible_job
@@ -40,6 +41,7 @@ from ..plain_answers import has_pictures
 from ..problems import ApiProblem, not_found
 from ..state import state
 from ..types.jobs import JobFault, JobFaults, JobList, JobParts, JobView, TableChanges
+from ..types.report import FullReport
 from ..uploads import Upload, receive_upload
 from .api import api
 from .asking import DRAFT_QUERY, asks_draft, is_author
@@ -113,6 +115,7 @@ def create_job(slug: str) -> Response:
     upload = receive_upload(services.files, {"table": most}, texts, "The table")
     try:
         options = _options(upload)
+        _refuse_strangers(options, version.document)
         if "table" not in upload.files or not upload.files["table"].size:
             raise InputFaults([Fault("table", "`table` is missing. Send a CSV, Parquet file or spreadsheet.")])
         size = upload.files["table"].size
@@ -176,6 +179,21 @@ def _options(upload: Upload) -> TableOptions:
         raise InputFaults(faults_of(error)) from None
 
 
+def _refuse_strangers(options: TableOptions, document: DemoDocument) -> None:
+    """Refuse columns for fields that there are not.
+
+    Raises
+    ------
+    InputFaults
+    """
+    names = [field.name for field in document.fields]
+    strangers = [name for name in options.columns if name not in names]
+    if strangers:
+        known = ", ".join(f"`{name}`" for name in names[:8])
+        faults = [Fault("columns", f"There is no field `{name[:60]}`. There are {known}.") for name in strangers[:8]]
+        raise InputFaults(faults)
+
+
 def _looked_at(job: Job) -> Job:
     """The job once its table has been looked at, or as it is after a while."""
     until = time.monotonic() + LOOK_SECONDS
@@ -225,6 +243,7 @@ def change_table(job_id: str, body: TableChanges) -> JobView:
     """Read the table of a job that is held otherwise."""
     job = visible_job(job_id)
     options = body.applied(TableOptions.model_validate_json(job.options))
+    _refuse_strangers(options, DemoDocument.model_validate_json(job.document))
     if job.stage != "held" or not change_job(job, options=options.model_dump_json(), stage="look"):
         raise ApiProblem(409, "Begun already", "This job has begun, or is over. Begin another with the table.")
     wake(state().services.settings)
@@ -324,6 +343,19 @@ def get_result(job_id: str) -> Response:
     name = f"{PurePath(job.file_name).stem or 'table'} with answers.{to}"
     response.headers.set("Content-Disposition", "attachment", filename=name)
     return response
+
+
+@api.operation("GET", "/jobs/<job_id>/report", answer=FullReport, errors=(401, 404, 409, 422, 503))
+def get_table_report(job_id: str) -> FullReport:
+    """How the model did on the table's rows, where the table says what happened; of very many on the first 200,000."""
+    # What needs NumPy is imported by those who ask for it, not at each start.
+    from ..table_report import table_report
+
+    job = visible_job(job_id)
+    if job.state != "done":
+        raise ApiProblem(409, "No report", "There is a report once all rows are answered.")
+    folder = JobFolder(state().services.settings.jobs, job.token)
+    return beside(lambda: table_report(job, folder))
 
 
 @api.operation(

@@ -1,22 +1,24 @@
 /** A whole table at once: dropped, looked at, begun, taken away. */
 import { useState, type DragEvent } from 'react'
-import { ApiError, type Field, type JobView } from '../../api/client'
+import { ApiError, type AnswerSetting, type Field, type JobView } from '../../api/client'
 import { ChooseTable } from './ChooseTable'
 import { TableFaults } from './TableFaults'
 import { TableLook } from './TableLook'
 import { TableProgress } from './TableProgress'
+import { TableReport } from './TableReport'
 import { plainText } from './tableWords'
 import { useTableJob } from './useTableJob'
 
 export interface TableCasesProps {
   slug: string
   isDraft: boolean
+  answer: AnswerSetting
   fields: Field[]
   /** How many rows are answered at most; null for any number. */
   mostRows: number | null
 }
 
-export function TableCases({ slug, isDraft, fields, mostRows }: TableCasesProps) {
+export function TableCases({ slug, isDraft, answer, fields, mostRows }: TableCasesProps) {
   const table = useTableJob(slug, isDraft)
   const { job, sent } = table
   const [isOver, setIsOver] = useState(false)
@@ -39,12 +41,12 @@ export function TableCases({ slug, isDraft, fields, mostRows }: TableCasesProps)
         {sent === null ? '' : sent < 1 ? `Sending: ${Math.round(sent * 100)} of 100.` : 'Looking at the table…'}
       </p>
       <Faults error={table.error} />
-      {job && <TableState job={job} fields={fields} table={table} />}
+      {job && <TableState job={job} answer={answer} fields={fields} table={table} />}
     </div>
   )
 }
 
-function TableState({ job, fields, table }: { job: JobView; fields: Field[]; table: ReturnType<typeof useTableJob> }) {
+function TableState({ job, answer, fields, table }: { job: JobView; answer: AnswerSetting; fields: Field[]; table: ReturnType<typeof useTableJob> }) {
   return (
     <div className="mt-2">
       <p className="font-bold">{job.file}</p>
@@ -54,6 +56,7 @@ function TableState({ job, fields, table }: { job: JobView; fields: Field[]; tab
         <TableProgress job={job} onDrop={table.drop} />
       )}
       {job.faults > 0 && !job.held && <TableFaults job={job} />}
+      {job.state === 'done' && job.table?.outcome && <TableReport job={job} answer={answer} />}
     </div>
   )
 }

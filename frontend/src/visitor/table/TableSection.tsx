@@ -8,7 +8,7 @@ export default function TableSection({ page, isDraft }: { page: Page; isDraft: b
       <h2 id="table-heading" className="font-bold">
         A whole table at once
       </h2>
-      <TableCases slug={page.slug} isDraft={isDraft} fields={page.fields} mostRows={page.table_rows ?? null} />
+      <TableCases slug={page.slug} isDraft={isDraft} answer={page.answer} fields={page.fields} mostRows={page.table_rows ?? null} />
       <p className="mt-2 text-soft">Your table is deleted once it is answered, or after two hours if it is not begun; the result is kept for a day.</p>
     </section>
   )

@@ -29,7 +29,7 @@ export function TablesSheet({ draft }: { draft: Draft }) {
         />
       )}
       <h4 className="mt-3">A table of your own, asked of the draft</h4>
-      <TableCases slug={demo.slug} isDraft fields={shown(demo)} mostRows={null} />
+      <TableCases slug={demo.slug} isDraft answer={demo.answer} fields={shown(demo)} mostRows={null} />
     </section>
   )
 }
