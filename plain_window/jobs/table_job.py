@@ -208,7 +208,9 @@ class TableJob:
         asking = asking_of(self._services, self._asked.runner, self._wants, self._stopping, is_small=self._is_small)
         try:
             with self._table() as table:
-                begun = table.begin(self._begin(table, matches, found.truth, first=self._job.chunks))
+                begun = table.begin(self._begin(table, matches, found.truth))
+                for _ in range(self._job.chunks):
+                    table.skip()
                 self._folder.make()
                 self._folder.keep("header.csv", begun.header)
                 self._ask_all(table, asking, found)
@@ -294,7 +296,6 @@ class TableJob:
         matches: list[ColumnMatch],
         truth: int | None,
         *,
-        first: int = 0,
         most_rows: int | None = None,
     ) -> Begin:
         return Begin(
@@ -303,7 +304,6 @@ class TableJob:
             document=self._asked.document.model_dump_json().encode(),
             evidence=self._asked.evidence,
             matches=matches,
-            first=first,
             n_strongest=self._options.contributions,
             truth=truth,
             most_rows=most_rows or self._most_rows,

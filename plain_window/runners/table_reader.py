@@ -21,6 +21,7 @@ from ..core.contract.table_cases import (
     LookAt,
     NextChunk,
     NotRead,
+    SkipChunk,
     TableAsk,
     TableBytes,
     TableReply,
@@ -136,6 +137,8 @@ class _Reader:
                 return self._of_size(ask.size).begin(ask)
             case NextChunk() if self._cases is not None:
                 return self._cases.next_chunk()
+            case SkipChunk() if self._cases is not None:
+                return self._cases.skip_chunk()
             case WriteChunk() if self._cases is not None:
                 return self._cases.write_chunk(ask)
             case Convert():

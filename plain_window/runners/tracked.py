@@ -64,6 +64,8 @@ BUSY_LOOK_SECONDS, IDLE_LOOK_SECONDS = 0.25, 1.0
 RECEIVE_BYTES = 1 << 20
 REASON_CHARACTERS = 2000
 MOST_FAULTS = 50
+# A piece of a table, whatever it is written as: the words of a large spreadsheet are read before its first row.
+WORK_SECONDS = 60.0
 
 
 # Beside the socket of a runner that is ready: what the next keeper needs to take it over.
@@ -319,6 +321,12 @@ class TrackedRunner:
             return spawned
 
     @property
+    def _call_seconds(self) -> float:
+        """How long one call may take. Nobody's page waits for a piece of a table."""
+        own = self._settings.limits.call_seconds
+        return own if self.job.work is None else max(own, WORK_SECONDS)
+
+    @property
     def _memory_bytes(self) -> int:
         """What all its processes may take together."""
         return self._settings.limits.runner_memory_bytes * max(1, self.job.n_workers)
@@ -439,11 +447,11 @@ class TrackedRunner:
 
     def _look(self, pid: int, beat: Beat | None, cpu: CpuWatch, *, had_calls: bool) -> None:
         """What it takes, and how long it has been at its call; whether it had any since the last look."""
-        use, limits = use_of(pid, self._group), self._settings.limits
+        use = use_of(pid, self._group)
         self.resident = use.memory_bytes
         if use.memory_bytes > self._memory_bytes:
             self._stop_for("memory", f"It took {use.memory_bytes >> 20} MB, more than a runner may have.")
-        elif self.state == "ready" and beat and time.monotonic() - beat.began > limits.call_seconds:
+        elif self.state == "ready" and beat and time.monotonic() - beat.began > self._call_seconds:
             self._stop_for("overran", "", call=beat.call, is_quick=beat.is_quick)
         elif self.state == "ready" and cpu.is_too_much(use.cpu_seconds, is_busy=beat is not None or had_calls):
             self._stop_for("processor", "It computed while nobody had asked it anything.")

@@ -13,6 +13,7 @@ from ..core.contract.table_cases import (
     Begin,
     Begun,
     ChunkRead,
+    ChunkSkipped,
     ChunkWritten,
     Convert,
     Converted,
@@ -21,6 +22,7 @@ from ..core.contract.table_cases import (
     LookedAt,
     NextChunk,
     NotRead,
+    SkipChunk,
     Style,
     TableAsk,
     TableBytes,
@@ -36,8 +38,8 @@ from .protocol import ProtocolError, connect, receive, send
 __all__ = ["ChunkLine", "TableLine", "WorkLost", "cluster_job", "file_line"]
 
 START_SECONDS = 60.0
-# A piece of a table is read, or written, within this time, or whoever does it is ended.
-PIECE_SECONDS = 60.0
+# A piece of a table is read, or written, within the time that the keeper gives it; this is longer.
+PIECE_SECONDS = 90.0
 CHUNK_SECONDS = 400.0
 MOST_WANTED_BYTES = 16 << 20
 # A chunk's rows, and its lines of the result.
@@ -128,6 +130,16 @@ class TableLine:
         if isinstance(reply, ChunkRead | Ended):
             return reply
         raise WorkLost("what was said to a chunk is none")
+
+    def skip(self) -> None:
+        """Pass over the next rows: what came of them is written already.
+
+        Raises
+        ------
+        TableNotRead, WorkLost
+            As `look` does; `WorkLost` also if there are none.
+        """
+        self._asked(SkipChunk(), ChunkSkipped)
 
     def write(self, ask: WriteChunk) -> ChunkWritten:
         """The result's lines for a chunk.

@@ -27,7 +27,7 @@ from plain_window.core.contract.chunks import AskChunk, ChunkDone, ModelParts, M
 from plain_window.core.contract.inspection import Inspection
 from plain_window.core.contract.kept_rows import read_kept_rows
 from plain_window.core.contract.model_facts import ModelFacts
-from plain_window.core.contract.table_cases import Begin, Ended, LookAt, LookedAt, Style, WriteChunk
+from plain_window.core.contract.table_cases import Begin, ChunkSkipped, Ended, LookAt, LookedAt, Style, WriteChunk
 from plain_window.core.documents import DemoDocument
 from plain_window.core.errors import InputFaults, TableNotRead
 from plain_window.core.fields import check_inputs
@@ -83,9 +83,10 @@ def answered(sample: _Opened, content: bytes, *, first: int = 0, **options: Any)
             document=sample.document.model_dump_json().encode(),
             evidence=evidence.model_dump_json().encode() if evidence else None,
             matches=look.matches,
-            first=first,
         )
     )
+    for _ in range(first):
+        assert isinstance(cases.skip_chunk(), ChunkSkipped)
     text, faults = begun.header, b""
     while not isinstance(chunk := cases.next_chunk(), Ended):
         ask = AskChunk("m", chunk.columns, parts=sample.parts)

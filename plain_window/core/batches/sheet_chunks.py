@@ -14,6 +14,8 @@ from .raw_chunks import CHUNK_ROWS, RawChunk
 
 __all__ = ["SheetChunks"]
 
+# Reading cells of a spreadsheet takes its time: no more of them at once than a second or two take.
+SHEET_CELLS = 100_000
 # A sheet that claims to be wider than any is not looked at cell by cell.
 MOST_COLUMNS = 16_384
 
@@ -60,13 +62,14 @@ class SheetChunks:
 
     def __iter__(self) -> Iterator[RawChunk]:
         width = len(self.columns)
+        most_rows = max(1, min(CHUNK_ROWS, SHEET_CELLS // width))
         rows: list[list[str | None]] = []
         filled = iter(_filled_rows(self._sheet))
         next(filled)
         for row in filled:
             cells = [None if cell is None else _text(cell) for cell in row[:width]]
             rows.append([*cells, *[None] * (width - len(cells))])
-            if len(rows) == CHUNK_ROWS:
+            if len(rows) == most_rows:
                 yield _chunk(rows, width)
                 rows = []
         if rows:

@@ -15,6 +15,7 @@ from ..contract.table_cases import (
     Begin,
     Begun,
     ChunkRead,
+    ChunkSkipped,
     ChunkWritten,
     ColumnMatch,
     Ended,
@@ -141,9 +142,6 @@ class TableCases:
         self._most_rows = ask.most_rows
         self._waiting, self._n_rows, self._chunk = {}, 0, 0
         self._reading = iter(chunks)
-        for _ in range(ask.first):
-            self._n_rows += next(self._reading).n_rows
-            self._chunk += 1
         # Numbers are written as those of the table are.
         has_comma = any(match.numbers == "comma" for match in ask.matches)
         self._style = Style(",", has_comma, False)
@@ -171,15 +169,9 @@ class TableCases:
         TableNotRead
             Where the table is damaged.
         """
-        raw = next(self._reading, None)
-        if raw is None:
-            return Ended(self._n_rows)
-        if self._most_rows is not None and self._n_rows + raw.n_rows > self._most_rows:
-            left = self._most_rows - self._n_rows
-            if left == 0:
-                return Ended(self._n_rows, is_cut=True)
-            self._reading = itertools.chain([raw.after(left)], self._reading)
-            raw = raw.before(left)
+        raw = self._next_raw()
+        if isinstance(raw, Ended):
+            return raw
         cells = [
             (
                 self._fields[match.field],
@@ -198,6 +190,33 @@ class TableCases:
         self._n_rows += raw.n_rows
         n_faults = int(raw.n_rows - is_good.sum())
         return ChunkRead(at, raw.n_rows, self._columns(cells, is_good), n_faults, self._file.tell())
+
+    def skip_chunk(self) -> ChunkSkipped | Ended:
+        """Pass over the next rows.
+
+        Raises
+        ------
+        TableNotRead
+            Where the table is damaged.
+        """
+        raw = self._next_raw()
+        if isinstance(raw, Ended):
+            return raw
+        self._n_rows, self._chunk = self._n_rows + raw.n_rows, self._chunk + 1
+        return ChunkSkipped(raw.n_rows)
+
+    def _next_raw(self) -> RawChunk | Ended:
+        """The next rows as they are written, no more of them than are to be read."""
+        raw = next(self._reading, None)
+        if raw is None:
+            return Ended(self._n_rows)
+        if self._most_rows is None or self._n_rows + raw.n_rows <= self._most_rows:
+            return raw
+        left = self._most_rows - self._n_rows
+        if left == 0:
+            return Ended(self._n_rows, is_cut=True)
+        self._reading = itertools.chain([raw.after(left)], self._reading)
+        return raw.before(left)
 
     def write_chunk(self, ask: WriteChunk) -> ChunkWritten:
         """The lines of the result for a chunk that was read.

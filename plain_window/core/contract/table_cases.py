@@ -12,6 +12,7 @@ __all__ = [
     "Begin",
     "Begun",
     "ChunkRead",
+    "ChunkSkipped",
     "ChunkWritten",
     "ColumnMatch",
     "Convert",
@@ -23,6 +24,7 @@ __all__ = [
     "NextChunk",
     "NotRead",
     "RowFault",
+    "SkipChunk",
     "Style",
     "TableAsk",
     "TableBytes",
@@ -85,14 +87,13 @@ class TableBytes(Ask, tag="bytes", frozen=True):
 
 
 class Begin(Ask, tag="begin", frozen=True):
-    """Read the rows, from chunk `first` on; `document` is the demo's, `evidence` what known cases say, both as JSON."""
+    """Get ready to read the rows; `document` is the demo's, `evidence` what known cases say, both as JSON."""
 
     size: int
     name: str
     document: bytes
     evidence: bytes | None
     matches: list[ColumnMatch]
-    first: int = 0
     n_strongest: int = 0
     truth: int | None = None
     most_rows: int | None = None
@@ -100,6 +101,10 @@ class Begin(Ask, tag="begin", frozen=True):
 
 class NextChunk(Ask, tag="next", frozen=True):
     """The next chunk of rows."""
+
+
+class SkipChunk(Ask, tag="skip", frozen=True):
+    """Pass over the next chunk of rows: its part of the result is written already."""
 
 
 class WriteChunk(Ask, tag="write", frozen=True):
@@ -121,7 +126,7 @@ class Convert(Ask, tag="convert", frozen=True):
     style: Style
 
 
-TableAsk = LookAt | TableBytes | Begin | NextChunk | WriteChunk | Convert
+TableAsk = LookAt | TableBytes | Begin | NextChunk | SkipChunk | WriteChunk | Convert
 
 
 class Wanted(Said, tag="wanted", frozen=True):
@@ -177,6 +182,12 @@ class ChunkRead(Said, tag="chunk", frozen=True):
     bytes_read: int
 
 
+class ChunkSkipped(Said, tag="skipped", frozen=True):
+    """A chunk was passed over."""
+
+    n_rows: int
+
+
 class ChunkWritten(Said, tag="written", frozen=True):
     """A chunk as CSV, and its faults as lines of JSON. `truths` are what happened, of the rows that have no fault.
 
@@ -220,4 +231,4 @@ class NotRead(Said, tag="not_read", frozen=True):
     message: str
 
 
-TableReply = Wanted | LookedAt | Begun | ChunkRead | ChunkWritten | Ended | Converted | NotRead
+TableReply = Wanted | LookedAt | Begun | ChunkRead | ChunkSkipped | ChunkWritten | Ended | Converted | NotRead
