@@ -37,7 +37,9 @@ __all__ = ["TableJob"]
 
 log = logging.getLogger("jobs")
 
-PREVIEW_ROWS = 8
+PREVIEW_ROWS, PREVIEW_CHARACTERS = 8, 400
+# A cell may be as long as a line of a table.
+csv.field_size_limit(1 << 30)
 # A table of some thousand rows.
 SMALL_BYTES, SMALL_ROWS = 256 << 10, 4000
 # How often in a row the same chunk may be lost before the job is given up.
@@ -124,6 +126,11 @@ class TableJob:
             self._end("failed", SECONDS_WORDS)
         except TableNotRead as error:
             self._end("failed", str(error))
+        except FileNotFoundError:
+            if insisted(lambda: change_job(self._job, stage="ready")):
+                raise
+            # Whoever cancelled it has taken its folder away.
+            log.info("job %s is cancelled", self._job.token[:8])
         except OSError as error:
             if error.errno not in (errno.ENOSPC, errno.EDQUOT):
                 raise
@@ -177,7 +184,8 @@ class TableJob:
         found.headings, found.types = begun.headings, begun.types
         found.style = msgspec.to_builtins(begun.style)
         text = written.content.decode()
-        found.preview = list(csv.reader(io.StringIO(text, newline=""), delimiter=begun.style.separator))
+        rows = csv.reader(io.StringIO(text, newline=""), delimiter=begun.style.separator)
+        found.preview = [[cell[:PREVIEW_CHARACTERS] for cell in row] for row in rows]
 
     # --- carrying out -------------------------------------------------------------------------------------------------
 

@@ -5,7 +5,8 @@ import datetime as dt
 import functools
 import importlib
 import pkgutil
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from typing import TypeVar
 
 import peewee
 from playhouse.db_url import connect as connect_url
@@ -13,7 +14,16 @@ from playhouse.pool import MaxConnectionsExceeded
 
 from . import migrations
 
-__all__ = ["DATABASE_ERRORS", "advisory_lock", "database", "now", "packet_bytes", "run_migrations", "use_database"]
+__all__ = [
+    "DATABASE_ERRORS",
+    "advisory_lock",
+    "database",
+    "now",
+    "packet_bytes",
+    "run_migrations",
+    "unlocked",
+    "use_database",
+]
 
 # What peewee raises when MariaDB is gone, going, or coming back.
 DATABASE_ERRORS = (peewee.OperationalError, peewee.InterfaceError, MaxConnectionsExceeded)
@@ -24,6 +34,9 @@ MAX_CONNECTIONS = 32
 CLIENT_PACKET_BYTES = 1 << 30
 MIGRATION_LOCK = "plain_window_migrations"
 LOCK_SECONDS = 60
+DEADLOCK, DEADLOCK_TRIES = 1213, 5
+
+Value = TypeVar("Value")
 
 # Bound to a real database by `use_database`; the records refer to it.
 database = peewee.DatabaseProxy()
@@ -58,6 +71,27 @@ def use_database(url: str) -> None:
 def packet_bytes() -> int:
     """The longest statement this database takes, in bytes. Ours takes 64 MB; somebody else's may take less."""
     return int(database.execute_sql("SELECT @@max_allowed_packet").fetchone()[0])
+
+
+def unlocked(transaction: Callable[[], Value]) -> Value:
+    """What a transaction returns, done again where two that were under way stood in each other's way.
+
+    MariaDB breaks one of the two off, whole; the other goes on.
+
+    Parameters
+    ----------
+    transaction : callable
+        Nothing of what it does outside the database may be done before its last statement.
+    """
+    for _ in range(DEADLOCK_TRIES - 1):
+        try:
+            with database.atomic():
+                return transaction()
+        except peewee.OperationalError as error:
+            if error.args[:1] != (DEADLOCK,):
+                raise
+    with database.atomic():
+        return transaction()
 
 
 @contextlib.contextmanager

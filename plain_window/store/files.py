@@ -20,7 +20,7 @@ from typing import Any, BinaryIO
 
 import peewee
 
-from .database import database, now
+from .database import database, now, unlocked
 from .queries import tuples_of
 from .records import Demo, Job, Model, StoredFile
 
@@ -154,7 +154,8 @@ class FileStore:
         place = self.path(hash_)
         place.parent.mkdir(exist_ok=True)
         incoming.path.chmod(0o600)
-        with database.atomic():
+
+        def put() -> None:
             # From here until the end nobody else puts this file anywhere, or takes it away.
             database.execute_sql(
                 "INSERT INTO stored_file (hash, size, created, holds, held_at) VALUES (%s, %s, %s, 1, %s) "
@@ -162,6 +163,8 @@ class FileStore:
                 (hash_, size, now(), now()),
             )
             incoming.path.replace(place)
+
+        unlocked(put)
         return hash_
 
     def take_path(self, path: Path, *, limit: int, too_large: Callable[[], Exception]) -> str:
@@ -219,13 +222,15 @@ class FileStore:
             Of the files, as `path` takes them.
         """
         for hash_ in hashes:
-            with database.atomic():
-                file = self._locked(hash_)
-                if file is None:
-                    continue
-                StoredFile.update(holds=max(0, file.holds - 1)).where(StoredFile.hash == hash_).execute()
-                if file.holds <= 1:
-                    self._delete_unless_used(hash_)
+            unlocked(functools.partial(self._let_go, hash_))
+
+    def _let_go(self, hash_: str) -> None:
+        file = self._locked(hash_)
+        if file is None:
+            return
+        StoredFile.update(holds=max(0, file.holds - 1)).where(StoredFile.hash == hash_).execute()
+        if file.holds <= 1:
+            self._delete_unless_used(hash_)
 
     def sweep(self) -> int:
         """Delete what nothing refers to and nobody holds any more, and what never arrived; return how many files."""

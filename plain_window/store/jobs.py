@@ -10,7 +10,7 @@ import secrets
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from .database import database, now
+from .database import now, unlocked
 from .records import Demo, Job, JobEvent
 
 __all__ = [
@@ -67,12 +67,9 @@ def add_job(new: NewJob) -> Job:
     ----------
     new : NewJob
     """
-    made: Job = Job.create(
-        token=secrets.token_hex(TOKEN_BYTES),
-        state="waiting",
-        stage="look",
-        **{**vars(new), "options": json.dumps(new.options)},
-    )
+    values = {**vars(new), "options": json.dumps(new.options)}
+    token = secrets.token_hex(TOKEN_BYTES)
+    made: Job = unlocked(lambda: Job.create(token=token, state="waiting", stage="look", **values))
     return made
 
 
@@ -142,8 +139,12 @@ def change_job(job: Job, **values: Any) -> bool:
         By column.
     """
     is_open = (Job.id == job.id) & Job.state.not_in(ENDED)
-    # MariaDB counts the rows it changed, not those it found: said twice, a thing changes nothing.
-    return bool(Job.update(**values).where(is_open).execute()) or Job.select().where(is_open).exists()
+
+    def change() -> bool:
+        # MariaDB counts the rows it changed, not those it found: said twice, a thing changes nothing.
+        return bool(Job.update(**values).where(is_open).execute()) or Job.select().where(is_open).exists()
+
+    return unlocked(change)
 
 
 def start_running(job: Job) -> bool:
@@ -190,9 +191,12 @@ def delete_job(job: Job) -> None:
     ----------
     job : Job
     """
-    with database.atomic():
+
+    def delete() -> None:
         JobEvent.delete().where(JobEvent.job == job.id).execute()
         Job.delete().where(Job.id == job.id).execute()
+
+    unlocked(delete)
 
 
 def old_jobs() -> list[Job]:

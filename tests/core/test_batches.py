@@ -289,6 +289,14 @@ def test_columns_are_found_by_label_and_written_otherwise_and_units_are_reckoned
     assert np.allclose([float(row[at]) for row in plain[1:]], [float(row[at]) for row in other[1:]])
 
 
+def test_a_unit_behind_each_number_is_no_part_of_it() -> None:
+    sample = opened("crack")
+    table = sample.reference.head(10)
+    with_units = table.assign(wall_mm=[f"{value} mm" for value in table["wall_mm"]])
+    assert answered(sample, as_csv(with_units))[0][1][-4:] == answered(sample, as_csv(table))[0][1][-4:]
+    assert answered(sample, as_csv(with_units))[1] == []
+
+
 def test_a_field_without_a_column_is_missing_and_what_may_be_meant_is_offered() -> None:
     sample = opened("crack")
     _, look = looked(sample, as_csv(sample.reference.head(5).rename(columns={"humidity": "humidty_studio"})))

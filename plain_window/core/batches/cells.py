@@ -6,6 +6,7 @@ that a table is refused and noted by the same rules in the same words.
 
 import contextlib
 import datetime as dt
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -21,7 +22,7 @@ from ..fields.pictures import NotAccepted
 from ..tables.date_words import date_in
 from ..tables.number_words import number_of, parted
 
-__all__ = ["GAPS", "CellsRead", "read_cells"]
+__all__ = ["GAPS", "CellsRead", "bare_number", "read_cells"]
 
 # What reading a plain CSV takes for a gap in training scripts.
 GAPS = frozenset(
@@ -90,7 +91,7 @@ def _numbers(one: NumberField, texts: pa.Array, typed: pa.Array | None, match: C
     else:
         trimmed = pc.utf8_trim_whitespace(texts)
         is_gap = _as_bools(pc.is_in(trimmed, value_set=pa.array(sorted(GAPS)))) | _as_bools(pc.is_null(trimmed))
-        values, is_odd = _plain_numbers(trimmed, is_gap, match)
+        values, is_odd = _plain_numbers(one, trimmed, is_gap, match)
     values = values * match.factor if match.factor != 1.0 else values
     out = CellsRead(numbers=values)
     wrong = is_odd | (is_gap & (not one.optional)) | np.isinf(values)
@@ -115,7 +116,9 @@ def _as_bools(column: pa.Array) -> np.ndarray:
     return np.asarray(column.to_numpy(zero_copy_only=False), dtype=bool)
 
 
-def _plain_numbers(trimmed: pa.Array, is_gap: np.ndarray, match: ColumnMatch) -> tuple[np.ndarray, np.ndarray]:
+def _plain_numbers(
+    one: NumberField, trimmed: pa.Array, is_gap: np.ndarray, match: ColumnMatch
+) -> tuple[np.ndarray, np.ndarray]:
     """Numbers where they are written plainly; the rest is read one distinct text at a time."""
     is_odd = np.zeros(len(trimmed), dtype=bool)
     without_gaps = pc.if_else(pa.array(is_gap), None, trimmed)
@@ -123,7 +126,7 @@ def _plain_numbers(trimmed: pa.Array, is_gap: np.ndarray, match: ColumnMatch) ->
         with contextlib.suppress(pa.ArrowInvalid):
             return _as_floats(pc.cast(without_gaps, pa.float64())), is_odd
     encoded = pc.dictionary_encode(without_gaps)
-    distinct = [_number_in(text, match) for text in encoded.dictionary.to_pylist()]
+    distinct = [_number_in(text, match, one.unit) for text in encoded.dictionary.to_pylist()]
     known = np.array([np.nan if value is None else value for value in distinct] or [np.nan])
     codes = _codes(encoded)
     values = np.where(codes >= 0, known[np.maximum(codes, 0)], np.nan)
@@ -131,14 +134,28 @@ def _plain_numbers(trimmed: pa.Array, is_gap: np.ndarray, match: ColumnMatch) ->
     return values, (codes >= 0) & unread[np.maximum(codes, 0)]
 
 
-def _number_in(text: str, match: ColumnMatch) -> float | None:
+def bare_number(text: str, units: Sequence[str]) -> str:
+    """A number without its unit behind it: 1240 of "1240 °C".
+
+    Parameters
+    ----------
+    text : str
+    units : sequence of str
+        Those that may stand there; an empty one is none.
+    """
+    for unit in units:
+        if unit and text.endswith(unit) and text != unit:
+            return text.removesuffix(unit).rstrip()
+    return text
+
+
+def _number_in(text: str, match: ColumnMatch, unit: str = "") -> float | None:
     """The number that a cell holds, perhaps with its unit behind it; None if it holds none."""
     if match.numbers != "comma":
         with contextlib.suppress(ValueError):
             # Not "1_000", which only Python reads as a number.
             return float(text) if "_" not in text else None
-    bare = text.removesuffix(match.unit).rstrip() if match.unit else text
-    part = parted(bare)
+    part = parted(bare_number(text, (match.unit, unit)))
     return None if part is None else number_of(part, match.numbers)
 
 
@@ -205,7 +222,7 @@ def _entered(one: AnyField, text: str, match: ColumnMatch) -> Any:
     if one.calendar:
         date = date_in(bare, day_first=match.day_first)
         return date.isoformat() if isinstance(date, dt.date) else bare
-    number = _number_in(bare, match)
+    number = _number_in(bare, match, one.unit)
     return bare if number is None else number * match.factor
 
 

@@ -4,19 +4,20 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Generic, Literal, TypeVar
 
+import pyarrow as pa
 from pyarrow import compute as pc
 
 from ..contract.table_cases import ColumnMatch, Doubt
 from ..fields.kinds import AnyField, NumberField
 from ..tables.date_words import MONTHS, YEAR_LAST
 from ..tables.number_words import Convention, is_doubtful, parted, told_by
-from .cells import GAPS
+from .cells import GAPS, bare_number
 from .matching import plain_name
 from .raw_chunks import RawChunk
 
-__all__ = ["FIRST_VALUES", "Told", "conventions", "date_orders", "outcome_column"]
+__all__ = ["Told", "conventions", "date_orders", "first_values", "outcome_column"]
 
-FIRST_VALUES = 5
+FIRST_VALUES, FIRST_CHARACTERS = 5, 100
 # Distinct values that tell how numbers are written; from more nothing new is learnt.
 MOST_TELLING = 20_000
 
@@ -57,7 +58,8 @@ def conventions(
         for match in matches
         if isinstance(fields[match.field], NumberField) and first.typed[match.column] is None
     }
-    own = {name: told_by([_bare(text, matches, name) for text in texts]) for name, texts in distinct.items()}
+    units = {match.field: _units(match, fields[match.field]) for match in matches}
+    own = {name: told_by([bare_number(text, units[name]) for text in texts]) for name, texts in distinct.items()}
     clear = {next(iter(one)) for one in own.values() if len(one) == 1}
     of_table = told or (next(iter(clear)) if len(clear) == 1 else None)
     out: Told[Convention] = Told()
@@ -65,7 +67,7 @@ def conventions(
         if len(own[name]) == 1 and told is None:
             out.known[name] = next(iter(own[name]))
             continue
-        doubtful = next((text for text in texts if _has_two(_bare(text, matches, name))), None)
+        doubtful = next((text for text in texts if _has_two(bare_number(text, units[name]))), None)
         if of_table is not None:
             out.known[name] = of_table
         elif doubtful is not None and ("," in doubtful or has_semicolons):
@@ -73,14 +75,25 @@ def conventions(
     return out
 
 
+def first_values(column: pa.Array) -> list[str]:
+    """A column's first values, no longer than they can be shown.
+
+    Parameters
+    ----------
+    column : pyarrow.Array of string
+    """
+    some = pc.utf8_slice_codeunits(pc.fill_null(column[:FIRST_VALUES], ""), 0, FIRST_CHARACTERS)
+    values: list[str] = some.to_pylist()
+    return values
+
+
 def _distinct(first: RawChunk, match: ColumnMatch) -> list[str]:
     trimmed = pc.utf8_trim_whitespace(pc.fill_null(first.texts[match.column], ""))
     return [text for text in pc.unique(trimmed)[:MOST_TELLING].to_pylist() if text not in GAPS]
 
 
-def _bare(text: str, matches: Sequence[ColumnMatch], name: str) -> str:
-    unit = next(match.unit for match in matches if match.field == name)
-    return text.removesuffix(unit).rstrip() if unit else text
+def _units(match: ColumnMatch, one: AnyField) -> tuple[str, ...]:
+    return (match.unit, one.unit if isinstance(one, NumberField) else "")
 
 
 def _has_two(text: str) -> bool:

@@ -7,7 +7,6 @@ from typing import BinaryIO
 import msgspec
 import numpy as np
 import pyarrow as pa
-from pyarrow import compute as pc
 
 from ..contract.chunks import ChunkColumns, CodedColumn, Strongest
 from ..contract.replies import Numbers
@@ -33,7 +32,7 @@ from .answering import AnswerColumn, make_answers
 from .cells import CellsRead, read_cells
 from .chunks import open_chunks
 from .fixed import fixed_column
-from .looking import FIRST_VALUES, conventions, date_orders, outcome_column
+from .looking import conventions, date_orders, first_values, outcome_column
 from .matching import match_columns
 from .raw_chunks import RawChunk, TableChunks
 from .text_chunks import TextChunks
@@ -115,7 +114,7 @@ class TableCases:
             matches=matches,
             missing=found.missing,
             alike=found.alike,
-            first=[pc.fill_null(texts[:FIRST_VALUES], "").to_pylist() for texts in first.texts],
+            first=[first_values(texts) for texts in first.texts],
             notes=[*chunks.notes, *_unit_notes(matches, by_name, chunks.columns)],
             doubtful=[*numbers.doubtful, *dates.doubtful],
             total=chunks.rows_in_all(ask.size) if isinstance(chunks, TextChunks) else chunks.total,
