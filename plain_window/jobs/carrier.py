@@ -24,13 +24,13 @@ from ..store.database import DATABASE_ERRORS, database, use_database
 from ..store.jobs import end_job, unfinished_jobs
 from ..store.records import Job
 from .insisting import insisted
-from .table_job import TableJob
+from .table_job import TableJob, is_small
 
 __all__ = ["Carrier", "main", "wake"]
 
 log = logging.getLogger("jobs")
 
-LOOKS_AT_ONCE, JOBS_AT_ONCE = 3, 2
+LOOKS_AT_ONCE, SMALL_AT_ONCE, LARGE_AT_ONCE = 3, 2, 2
 # How often it looks by itself, should nobody have told it.
 LOOK_SECONDS, PICK_UP_SECONDS = 2.0, 0.02
 # Workers that nobody has needed for so long are let go of.
@@ -65,7 +65,8 @@ class Carrier:
         self._services = services
         self._stopping = threading.Event()
         self._looks = ThreadPoolExecutor(LOOKS_AT_ONCE, thread_name_prefix="look")
-        self._jobs = ThreadPoolExecutor(JOBS_AT_ONCE, thread_name_prefix="job")
+        self._small = ThreadPoolExecutor(SMALL_AT_ONCE, thread_name_prefix="small")
+        self._large = ThreadPoolExecutor(LARGE_AT_ONCE, thread_name_prefix="large")
         self._under_way: set[tuple[int, str]] = set()
         self._lock = threading.Lock()
         self._last_busy = 0.0
@@ -100,10 +101,9 @@ class Carrier:
                 if key in self._under_way:
                     continue
                 self._under_way.add(key)
-            if job.stage == "look":
-                self._looks.submit(self._do, job, key)
-            else:
-                self._jobs.submit(self._do, job, key)
+            # What takes a second never waits for what takes an hour.
+            pool = self._looks if job.stage == "look" else self._small if is_small(job) else self._large
+            pool.submit(self._do, job, key)
 
     def _do(self, job: Job, key: tuple[int, str]) -> None:
         try:

@@ -33,7 +33,7 @@ from .folder import JobFolder
 from .insisting import insisted
 from .options import TableDoubt, TableFound, TableOptions
 
-__all__ = ["TableJob"]
+__all__ = ["TableJob", "faults_of", "is_small"]
 
 log = logging.getLogger("jobs")
 
@@ -291,8 +291,7 @@ class TableJob:
 
     @property
     def _is_small(self) -> bool:
-        """Whether starting workers would take longer than its rows do. A Parquet file packs many into few bytes."""
-        return self._job.file_bytes < SMALL_BYTES and (self._job.total or 0) <= SMALL_ROWS
+        return is_small(self._job)
 
     @property
     def _most_rows(self) -> int | None:
@@ -337,6 +336,16 @@ class TableJob:
         if self._job.file_id:
             with contextlib.suppress(OSError):
                 insisted(lambda: self._services.files.let_go([self._job.file_id or ""]))
+
+
+def is_small(job: Job) -> bool:
+    """Whether starting workers would take longer than a table's rows do. A Parquet file packs many into few bytes.
+
+    Parameters
+    ----------
+    job : Job
+    """
+    return job.file_bytes < SMALL_BYTES and (job.total or 0) <= SMALL_ROWS
 
 
 def _asked_with(services: Services, job: Job) -> _Asked:

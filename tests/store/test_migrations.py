@@ -1,16 +1,12 @@
 """A database that an earlier version wrote comes along with all that is in it."""
 
 import re
-from collections.abc import Iterator
-from pathlib import Path
 
 import pytest
 
-from plain_window.service.database import BundledDatabase
-from plain_window.settings import Settings
 from plain_window.store import database as store
 from plain_window.store.authors import first_author, keys_of
-from plain_window.store.database import database, run_migrations, use_database
+from plain_window.store.database import database, run_migrations
 from plain_window.store.demos import find_demo, live_releases, old_addresses
 from plain_window.store.records import Model, StoredFile
 
@@ -35,23 +31,6 @@ WRITTEN = [
 ]
 
 TABLES = {re.search(r"(?:INTO|UPDATE) (\w+)", statement)[1] for statement in WRITTEN}
-
-
-@pytest.fixture
-def empty(tmp_path: Path) -> Iterator[None]:
-    """A MariaDB of one's own, without any table."""
-    settings = Settings(home=tmp_path / "home", port=0, workers=1)
-    settings.make_folders()
-    bundled = BundledDatabase(settings)
-    bundled.start()
-    try:
-        bundled.wait()
-        use_database(bundled.url)
-        with database.connection_context():
-            yield
-    finally:
-        database.close_all()
-        bundled.stop(seconds=30)
 
 
 def everything() -> dict[str, list[dict]]:

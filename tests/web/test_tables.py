@@ -15,6 +15,7 @@ from plain_window.samples.will_it_crack.month import PLACE as MONTH
 from plain_window.samples.will_it_crack.month import SLIPS, make_month
 
 from ..made_models import FEATURES, dumped, firings
+from ..runners.test_hostile import turncoat
 from ..studio import Studio
 from .helpers import bring, fields_at_fault, problem
 from .tables import as_csv, ended, pieces, result, send
@@ -121,6 +122,20 @@ def test_a_model_served_by_its_library_is_asked_where_it_is(author: httpx.Client
     expected = model.predict_proba(table[["pots", "peak"]])
     answers = result(author, job)
     assert np.allclose(answers[["probability green", "probability red"]], expected)
+    author.delete(f"/api/v1/demos/{slug}")
+
+
+def test_a_row_that_the_model_raises_over_costs_no_other_row_its_answer(author: httpx.Client) -> None:
+    """Those it came with are asked again by halves."""
+    table = pd.DataFrame({"pots": range(1, 31), "outcome": ["a", "b", "a"] * 10})
+    reference = table[table["pots"] != 7]
+    brought = bring(author, model=turncoat("raise ValueError('seven')"), reference=as_csv(reference))
+    slug = brought.json()["slug"]
+    job = ended(author, send(author, as_csv(table[["pots"]]), slug=slug))
+    assert (job["state"], job["done"], job["answered"]) == ("done", 30, 29)
+    answers = result(author, job)
+    assert list(answers["pots"][answers["answer"].isna()]) == [7]
+    assert "no answer" in answers["notes"][6]
     author.delete(f"/api/v1/demos/{slug}")
 
 
