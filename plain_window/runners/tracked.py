@@ -259,7 +259,8 @@ class TrackedRunner:
 
     def _run_once(self, is_running: bool) -> None:
         """From start (or take-over) to death of one process."""
-        pending = self.socket_path.with_suffix(".starting")
+        # Its own: one of the same name that is ending must not take away what the next has just made.
+        pending = self.socket_path.with_suffix(f".starting{self.slot}")
         if is_running:
             self._spawned = self._machine.spawner.take_over(self.job.key)
             self._group = self._machine.cgroups.existing(self.job.key)
