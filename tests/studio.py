@@ -94,14 +94,14 @@ class Studio:
 
     def processes(self) -> dict[str, list[psutil.Process]]:
         """What runs, by kind."""
-        kinds = {
-            "mariadb": "mariadbd",
-            "keeper": "runners.keeper",
-            "web": "gunicorn",
-            "runner": "runners.runner",
-            "jobs": "jobs.carrier",
-            "worker": "multiprocessing.spawn",
-        }
+        kinds = {"mariadb": "mariadbd", "keeper": "runners.keeper", "web": "gunicorn", "runner": "runners.runner"}
+        return self._running({**kinds, "jobs": "jobs.carrier"})
+
+    def workers(self) -> list[psutil.Process]:
+        """What asks models about whole tables, while there is work."""
+        return self._running({"worker": "multiprocessing.spawn"})["worker"]
+
+    def _running(self, kinds: dict[str, str]) -> dict[str, list[psutil.Process]]:
         found: dict[str, list[psutil.Process]] = {kind: [] for kind in kinds}
         for process in psutil.Process(self.process.pid).children(recursive=True):
             try:

@@ -49,7 +49,7 @@ def cluster(tmp_path: Path) -> Iterator[str]:
 def test_workers_are_behind_walls_of_their_own(own_studio: Studio) -> None:
     with own_studio.client(key=own_studio.new_key()) as author:
         sent = send(author, as_csv(pieces(N_ROWS)))
-        workers = wait_for(lambda: own_studio.processes()["worker"], what="workers")
+        workers = wait_for(own_studio.workers, what="workers")
         networks = {os.readlink(f"/proc/{worker.pid}/ns/net") for worker in workers}
         assert os.readlink("/proc/self/ns/net") not in networks
         assert len(networks) == 1
@@ -73,7 +73,7 @@ def test_a_cluster_that_exists_is_sent_the_same_chunks(cluster: str, tmp_path: P
             table = pieces(SOME_ROWS)
             job = ended(author, send(author, as_csv(table)))
             assert (job["state"], job["answered"]) == ("done", SOME_ROWS)
-            assert not studio.processes()["worker"]
+            assert not studio.workers()
             # A small table is asked of the model's own runner: both say the same.
             few = ended(author, send(author, as_csv(table.head(50))))
             whole, part = result(author, job), result(author, few)

@@ -24,7 +24,8 @@ def test_a_result_is_whole_whatever_dies_meanwhile(own_studio: Studio) -> None:
             job = _further(author, address, than=done)
             assert job["state"] == "running", f"over before {kind} was killed"
             done = job["done"]
-            own_studio.processes()[kind][0].kill()
+            victims = own_studio.workers() if kind == "worker" else own_studio.processes()[kind]
+            victims[0].kill()
         job = _over(author, address)
         assert (job["state"], job["done"], job["answered"]) == ("done", N_ROWS, N_ROWS)
         answers = result(author, job)
