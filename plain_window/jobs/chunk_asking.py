@@ -35,7 +35,7 @@ __all__ = ["ChunkAsking", "Wants", "asking_of"]
 # Rows a model's own runner is asked about at once: visitors' cases wait for no longer than that takes.
 OWN_RUNNER_ROWS = 500
 # How often whoever is gone is looked for again, and how long it is waited for in between.
-MOST_TRIES, AGAIN_SECONDS = 8, 1.0
+MOST_TRIES, MOST_WAITS, AGAIN_SECONDS = 4, 120, 1.0
 # Of a chunk the model raises over, the rows it raises over are looked for by halves, so many times at most.
 MOST_HALVES = 400
 NAN = math.nan
@@ -113,16 +113,19 @@ class _Workers:
 
     def _asked(self, columns: ChunkColumns) -> ChunkDone | ChunkNotDone:
         ask = AskChunk(self._model, columns, n_strongest=self._wants.n_strongest, threshold=self._wants.threshold)
-        for _ in range(MOST_TRIES):
+        n_lost = 0
+        for _ in range(MOST_WAITS):
             try:
                 line = self._line()
                 reply = line.ask(ask)
                 if isinstance(reply, ModelWanted):
                     # Whichever worker takes it next has all it needs with it.
                     reply = line.ask(msgspec.structs.replace(ask, parts=self._parts))
-            except (WorkLost, RunnerUnavailable):
+            except (WorkLost, RunnerUnavailable) as error:
                 self._own.line = None
-                if self._stopping.wait(AGAIN_SECONDS):
+                # Whoever is coming back is waited for; whoever goes over these rows again and again is not.
+                n_lost += isinstance(error, WorkLost)
+                if n_lost >= MOST_TRIES or self._stopping.wait(AGAIN_SECONDS):
                     break
                 continue
             if isinstance(reply, ChunkDone | ChunkNotDone):
@@ -162,7 +165,7 @@ class _OwnRunner:
 
     def _asked(self, columns: ChunkColumns) -> ChunkDone | ChunkNotDone:
         rows = rows_of(columns)
-        for _ in range(MOST_TRIES):
+        for _ in range(MOST_WAITS):
             try:
                 found = self._services.runners.predict(self._job, rows, caller="job")
             except (RunnerRaised, InputFaults) as error:

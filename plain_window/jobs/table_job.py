@@ -44,6 +44,8 @@ csv.field_size_limit(1 << 30)
 SMALL_BYTES, SMALL_ROWS = 256 << 10, 4000
 # How often in a row the same chunk may be lost before the job is given up.
 MOST_LOSSES = 4
+# How many seconds in all whoever reads tables may be away.
+MOST_WAITS = 300
 NUMBERS = {"1,234.5": "point", "1.234,5": "comma"}
 OUTCOME_NAMES = ("outcome", "target", "truth")
 SAY_WHICH = {
@@ -191,12 +193,20 @@ class TableJob:
 
     def _with_losses(self) -> None:
         """Carry on after each loss; the same chunk that is lost again and again is given up."""
-        n_losses, lost_at = 0, -1
+        n_losses, lost_at, n_waits = 0, -1, 0
         while True:
             try:
                 self._carry_on()
                 return
-            except (WorkLost, RunnerUnavailable) as error:
+            except RunnerUnavailable:
+                # The keeper is coming back, or what it starts; nothing was lost over these rows.
+                n_waits += 1
+                if self._stopping.wait(1.0):
+                    return
+                if n_waits >= MOST_WAITS:
+                    self._end("failed", GIVEN_UP)
+                    return
+            except WorkLost as error:
                 if self._stopping.is_set():
                     return
                 chunks = self._job.chunks
