@@ -1,6 +1,8 @@
 """Rows asked of a model: of a compiled one through workers, of any other through its own runner."""
 
+import contextlib
 import math
+import queue
 import threading
 from array import array
 from concurrent.futures import Future, ThreadPoolExecutor
@@ -65,9 +67,7 @@ class ChunkAsking(Protocol):
         """Let go of everything."""
 
 
-def asking_of(
-    services: Services, job: RunnerJob, wants: Wants, stopping: threading.Event, *, is_small: bool
-) -> ChunkAsking:
+def asking_of(services: Services, job: RunnerJob, wants: Wants, *, is_small: bool) -> ChunkAsking:
     """Where this model is asked.
 
     Parameters
@@ -76,21 +76,19 @@ def asking_of(
     job : RunnerJob
         The model's.
     wants : Wants
-    stopping : threading.Event
-        Set once nobody waits any more.
     is_small : bool
         Whether so few rows are asked about that starting workers for them would take longer.
     """
     if job.compiled and not is_small:
-        return _Workers(services, job, wants, stopping)
-    return _OwnRunner(services, job, wants, stopping)
+        return _Workers(services, job, wants)
+    return _OwnRunner(services, job, wants)
 
 
 class _Workers:
     """Workers of a cluster, asked over one line each."""
 
-    def __init__(self, services: Services, job: RunnerJob, wants: Wants, stopping: threading.Event) -> None:
-        self._services, self._wants, self._stopping = services, wants, stopping
+    def __init__(self, services: Services, job: RunnerJob, wants: Wants) -> None:
+        self._services, self._wants = services, wants
         self._model = job.key
         kept_rows = Path(job.kept_rows).read_bytes() if job.kept_rows else None
         assert job.compiled is not None, "others are asked elsewhere"
@@ -98,13 +96,19 @@ class _Workers:
         # Twice as many as there are workers: while one chunk comes back the next is there.
         self.at_once = 2 * services.settings.job_workers
         self._pool = ThreadPoolExecutor(self.at_once, thread_name_prefix="chunks")
-        self._own = threading.local()
+        self._closed = threading.Event()
+        # Those that nobody asks over at the moment.
+        self._lines: queue.SimpleQueue[ChunkLine] = queue.SimpleQueue()
 
     def ask(self, columns: ChunkColumns) -> "Future[ChunkDone]":
         return self._pool.submit(self._answered, columns)
 
     def close(self) -> None:
+        self._closed.set()
         self._pool.shutdown(wait=False, cancel_futures=True)
+        with contextlib.suppress(queue.Empty):
+            while True:
+                self._lines.get_nowait().close()
 
     def _answered(self, columns: ChunkColumns) -> ChunkDone:
         if not columns.n_rows:
@@ -113,30 +117,39 @@ class _Workers:
 
     def _asked(self, columns: ChunkColumns) -> ChunkDone | ChunkNotDone:
         ask = AskChunk(self._model, columns, n_strongest=self._wants.n_strongest, threshold=self._wants.threshold)
-        n_lost = 0
+        n_lost, why = 0, "the workers do not come back"
         for _ in range(MOST_WAITS):
             try:
-                line = self._line()
-                reply = line.ask(ask)
-                if isinstance(reply, ModelWanted):
-                    # Whichever worker takes it next has all it needs with it.
-                    reply = line.ask(msgspec.structs.replace(ask, parts=self._parts))
-            except (WorkLost, RunnerUnavailable) as error:
-                self._own.line = None
-                # Whoever is coming back is waited for; whoever goes over these rows again and again is not.
-                n_lost += isinstance(error, WorkLost)
-                if n_lost >= MOST_TRIES or self._stopping.wait(AGAIN_SECONDS):
-                    break
-                continue
-            if isinstance(reply, ChunkDone | ChunkNotDone):
-                return reply
-        raise WorkLost("the workers do not come back")
+                return self._over_a_line(ask)
+            except WorkLost as error:
+                # Whoever is lost over these rows again and again is not waited for; whoever is coming back is.
+                n_lost, why = n_lost + 1, str(error)
+            except RunnerUnavailable:
+                pass
+            if n_lost >= MOST_TRIES or self._closed.wait(AGAIN_SECONDS):
+                break
+        raise WorkLost(why)
 
-    def _line(self) -> ChunkLine:
-        line: ChunkLine | None = getattr(self._own, "line", None)
-        if line is None:
-            line = self._own.line = ChunkLine(self._services.runners, self._services.settings)
-        return line
+    def _over_a_line(self, ask: AskChunk) -> ChunkDone | ChunkNotDone:
+        try:
+            line = self._lines.get_nowait()
+        except queue.Empty:
+            line = ChunkLine(self._services.runners, self._services.settings)
+        try:
+            reply = line.ask(ask)
+            if isinstance(reply, ModelWanted):
+                # Whichever worker takes it next has all it needs with it.
+                reply = line.ask(msgspec.structs.replace(ask, parts=self._parts))
+        except BaseException:
+            line.close()
+            raise
+        if self._closed.is_set():
+            line.close()
+        else:
+            self._lines.put(line)
+        if isinstance(reply, ChunkDone | ChunkNotDone):
+            return reply
+        raise WorkLost("a worker wants a model that it was sent")
 
 
 class _OwnRunner:
@@ -144,8 +157,9 @@ class _OwnRunner:
 
     at_once = 2
 
-    def __init__(self, services: Services, job: RunnerJob, wants: Wants, stopping: threading.Event) -> None:
-        self._services, self._job, self._wants, self._stopping = services, job, wants, stopping
+    def __init__(self, services: Services, job: RunnerJob, wants: Wants) -> None:
+        self._services, self._job, self._wants = services, job, wants
+        self._closed = threading.Event()
         # One: a library's model answers one call after another anyway.
         self._pool = ThreadPoolExecutor(1, thread_name_prefix="chunks")
 
@@ -153,6 +167,7 @@ class _OwnRunner:
         return self._pool.submit(self._answered, columns)
 
     def close(self) -> None:
+        self._closed.set()
         self._pool.shutdown(wait=False, cancel_futures=True)
 
     def _answered(self, columns: ChunkColumns) -> ChunkDone:
@@ -169,13 +184,13 @@ class _OwnRunner:
             try:
                 found = self._services.runners.predict(self._job, rows, caller="job")
             except (RunnerRaised, InputFaults) as error:
-                return ChunkNotDone(str(error), getattr(error, "traceback", ""))
+                return ChunkNotDone(str(error))
             except RunnerFailed as error:
                 raise WorkLost(str(error)) from error
             except (RunnerUnavailable, RunnerBusy) as error:
                 if getattr(error, "overran", False) and columns.n_rows > 1:
                     return ChunkNotDone("The model took longer than it may.")
-                if self._stopping.wait(AGAIN_SECONDS):
+                if self._closed.wait(AGAIN_SECONDS):
                     break
                 continue
             data = array("d", [value for row in found.outputs for value in row]).tobytes()

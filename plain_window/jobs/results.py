@@ -7,7 +7,8 @@ from typing import BinaryIO, Literal, cast
 import msgspec
 
 from ..authoring.services import Services
-from ..core.contract.table_cases import Style
+from ..core.contract.table_cases import MOST_SHEET_ROWS, Style
+from ..core.errors import TableNotRead
 from ..runners.work import TableLine
 from ..store.records import Job
 from .folder import JobFolder
@@ -40,12 +41,13 @@ def result_parts(services: Services, job: Job, to: ResultFormat) -> Iterator[byt
     if to == "csv":
         yield from joined.parts()
         return
+    if to == "xlsx" and job.done >= MOST_SHEET_ROWS:
+        raise TableNotRead(
+            f"A sheet holds {MOST_SHEET_ROWS:,} rows, and the result has more. Take it as CSV or Parquet."
+        )
     found = TableFound.model_validate_json(job.found or "")
     types = ["string" if at in found.odd else type_ for at, type_ in enumerate(found.types)]
-    try:
-        # Each in a process of its own: several may be wanted at a time.
-        key = f"{job.token} {secrets.token_hex(4)}"
-        with TableLine(services.runners, services.settings, cast(BinaryIO, joined), key) as line:
-            yield from line.converted(to, types, msgspec.convert(found.style, Style))
-    finally:
-        joined.close()
+    # Each in a process of its own: several may be wanted at a time.
+    key = f"{job.token} {secrets.token_hex(4)}"
+    with TableLine(services.runners, services.settings, cast(BinaryIO, joined), key) as line:
+        yield from line.converted(to, types, msgspec.convert(found.style, Style))

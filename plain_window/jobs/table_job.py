@@ -6,7 +6,6 @@ import errno
 import io
 import logging
 import threading
-import time
 from collections import deque
 from concurrent.futures import Future
 from dataclasses import dataclass
@@ -24,7 +23,8 @@ from ..core.documents import DemoDocument
 from ..core.documents.measured import is_measured_as_set
 from ..core.errors import TableNotRead
 from ..runners.client import RunnerFailed, RunnerUnavailable
-from ..runners.work import TableLine, WorkLost, cluster_job, file_line
+from ..runners.work import TableLine, WorkLost, cluster_job
+from ..store.database import DATABASE_ERRORS, database, now
 from ..store.demos import model_inspection
 from ..store.jobs import change_job, end_job, note_event, record_chunk, start_running
 from ..store.records import Job
@@ -118,6 +118,7 @@ class TableJob:
     def carry_out(self) -> None:
         """Ask about all rows that have no answer yet."""
         try:
+            self._job.started = self._job.started or now()
             if not insisted(lambda: start_running(self._job)):
                 return
             self._with_losses()
@@ -137,6 +138,8 @@ class TableJob:
             if error.errno not in (errno.ENOSPC, errno.EDQUOT):
                 raise
             self._folder.remove()
+            nothing = {"chunks": 0, "done": 0, "answered": 0, "faults": 0}
+            insisted(lambda: change_job(self._job, **nothing))
             self._end("failed", "There is no room left on this server's disk for what comes of the table.")
 
     # --- looking ------------------------------------------------------------------------------------------------------
@@ -177,7 +180,7 @@ class TableJob:
         chunk = table.next_chunk()
         if isinstance(chunk, Ended):
             return
-        asking = asking_of(self._services, self._asked.runner, self._wants, self._stopping, is_small=True)
+        asking = asking_of(self._services, self._asked.runner, self._wants, is_small=True)
         try:
             outputs = asking.ask(chunk.columns).result()
         finally:
@@ -213,7 +216,7 @@ class TableJob:
                 n_losses, lost_at = (n_losses + 1 if chunks == lost_at else 1), chunks
                 self._note(f"Lost at row {self._job.done + 1} ({error}); carried on from there.")
                 if n_losses >= MOST_LOSSES:
-                    self._end("failed", GIVEN_UP)
+                    self._end("failed", f"{GIVEN_UP} ({error})" if self._job.by_author else GIVEN_UP)
                     return
                 self._stopping.wait(1.0)
             except RunnerFailed as error:
@@ -223,7 +226,7 @@ class TableJob:
     def _carry_on(self) -> None:
         found = TableFound.model_validate_json(self._job.found or "")
         matches = [msgspec.convert(match, ColumnMatch) for match in found.matches]
-        asking = asking_of(self._services, self._asked.runner, self._wants, self._stopping, is_small=self._is_small)
+        asking = asking_of(self._services, self._asked.runner, self._wants, is_small=self._is_small)
         try:
             with self._table() as table:
                 begun = table.begin(self._begin(table, matches, found.truth))
@@ -239,7 +242,6 @@ class TableJob:
         """Chunk after chunk, several under way at a time, each written in its turn."""
         under_way: deque[tuple[ChunkRead, Future[ChunkDone]]] = deque()
         ended: Ended | None = None
-        deadline = self._deadline()
         while ended is None or under_way:
             while ended is None and len(under_way) < asking.at_once:
                 chunk = table.next_chunk()
@@ -253,7 +255,7 @@ class TableJob:
             self._finish(table, chunk, future.result(), found)
             if self._stopping.is_set():
                 raise WorkLost("the process ends")
-            if time.monotonic() > deadline:
+            if self._is_too_long:
                 raise _TooLong
         assert ended is not None, "it ends only with the table"
         self._done(ended, found)
@@ -328,12 +330,13 @@ class TableJob:
 
     def _table(self) -> TableLine:
         assert self._job.file_id is not None, "what is being carried out has its table"
-        path = self._services.files.path(self._job.file_id)
-        return file_line(self._services.runners, self._services.settings, path, self._job.token)
+        file = open(self._services.files.path(self._job.file_id), "rb")  # noqa: SIM115 -- closed with the line
+        return TableLine(self._services.runners, self._services.settings, file, self._job.token)
 
-    def _deadline(self) -> float:
-        seconds = self._services.settings.limits.visitor_job_seconds
-        return float("inf") if self._job.by_author else time.monotonic() + seconds
+    @property
+    def _is_too_long(self) -> bool:
+        begun, seconds = self._job.started, self._services.settings.limits.visitor_job_seconds
+        return not self._job.by_author and begun is not None and (now() - begun).total_seconds() > seconds
 
     def _note(self, text: str) -> None:
         insisted(lambda: note_event(self._job, text))
@@ -344,8 +347,9 @@ class TableJob:
         if detail:
             self._note(detail)
         if self._job.file_id:
-            with contextlib.suppress(OSError):
-                insisted(lambda: self._services.files.let_go([self._job.file_id or ""]))
+            # Once and not again: another may hold the same file. What is left so is swept away later.
+            with contextlib.suppress(OSError, *DATABASE_ERRORS), database.connection_context():
+                self._services.files.let_go([self._job.file_id])
 
 
 def is_small(job: Job) -> bool:

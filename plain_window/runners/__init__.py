@@ -8,7 +8,7 @@
 - `runner`       the confined process: opens one model, answers calls for it
 - `table_reader` the confined process that reads one job's table and writes its result
 - `cluster`      the confined process with workers that are asked about chunks of rows
-- `work`         asking these two
+- `waiting`      how these two wait for whoever asks; `work`, asking them
 - `kernel_cache`  the machine code of the hot loops, made once for all runners
 - `spawner`      starts runners for the keeper, and keeps them while there is none
 - `keeper`       all runners by key, and the socket the web tier asks at

@@ -24,12 +24,13 @@ from distributed import Client, KilledWorker, LocalCluster
 from distributed.security import Security
 
 from ..core.batches.carried import run_chunk
-from ..core.contract import Finished, Opened, Ready, decoded, encoded
-from ..core.contract.chunks import AskChunk, ChunkNotDone, ChunkReply
+from ..core.contract import decoded, encoded
+from ..core.contract.chunks import AskChunk, ChunkLost, ChunkNotDone, ChunkReply
 from ..core.contract.jobs import CarryChunks
 from ..core.errors import PlainWindowError
 from .confinement import KERNELS_VARIABLE, PACKAGE
 from .protocol import ProtocolError, receive, send
+from .waiting import connections
 from .watching import write_beat
 
 __all__ = ["serve_chunks"]
@@ -72,20 +73,7 @@ def serve_chunks(task: CarryChunks, listening: socket.socket, control: socket.so
     dask.config.set(SETTINGS)
     client = _foreign(task.scheduler) if task.scheduler else _own(task.n_workers)
     under_way = _UnderWay(heartbeat)
-    send(control, Opened())
-    send(control, Ready())
-    threading.Thread(target=_end_with, args=(control,), daemon=True).start()
-    listening.settimeout(IDLE_SECONDS)
-    while True:
-        try:
-            connection, _ = listening.accept()
-        except TimeoutError:
-            if under_way.is_idle:
-                # Whoever this was for has gone without letting go of it.
-                send(control, Finished())
-                return
-            continue
-        connection.settimeout(None)
+    for connection in connections(listening, control, seconds=IDLE_SECONDS, is_idle=lambda: under_way.is_idle):
         threading.Thread(target=_serve_one, args=(connection, client, under_way), daemon=True).start()
 
 
@@ -194,10 +182,7 @@ def _carried(client: Client, ask: AskChunk) -> ChunkReply:
     except KilledWorker:
         return ChunkNotDone("The processes that asked the model about these rows ended, again and again.")
     except Exception as error:  # a cluster that is going, or workers that cannot run this
-        return ChunkNotDone(f"{type(error).__name__}: {str(error)[:300]}")
-
-
-def _end_with(control: socket.socket) -> None:
-    # The keeper never sends again; what can be read is the end.
-    control.recv(1)
-    os._exit(0)
+        if client.status != "running":
+            # Of no use any more: the keeper starts another, which says what there is to say.
+            os._exit(1)
+        return ChunkLost(f"{type(error).__name__}: {str(error)[:300]}")

@@ -101,7 +101,8 @@ def _do_work(
 
             serve_table(listening, control, heartbeat)
     except Exception as error:
-        send(control, _failure(error))
+        words = str(error) if isinstance(error, PlainWindowError) else f"{type(error).__name__}: {str(error)[:300]}"
+        send(control, Failed(words, traceback=traceback.format_exc(limit=-12)))
 
 
 def _take_kernels() -> None:

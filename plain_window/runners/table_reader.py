@@ -4,8 +4,8 @@ It has no path to the table. Whoever asks holds the file, and sends the bytes th
 is, no copy of it is made, and memory stays flat however large it is.
 """
 
+import contextlib
 import io
-import os
 import queue
 import socket
 import threading
@@ -13,7 +13,6 @@ import time
 from collections.abc import Iterator
 
 from ..core.batches.table_cases import TableCases
-from ..core.contract import Finished, Opened, Ready
 from ..core.contract.table_cases import (
     Begin,
     Convert,
@@ -30,6 +29,7 @@ from ..core.contract.table_cases import (
 )
 from ..core.errors import TableNotRead
 from .protocol import ProtocolError, receive, send
+from .waiting import connections
 from .watching import write_beat
 
 __all__ = ["serve_table"]
@@ -177,20 +177,9 @@ def serve_table(listening: socket.socket, control: socket.socket, heartbeat: mem
     heartbeat : memoryview
         Shared with the keeper, which ends what takes too long.
     """
-    send(control, Opened())
-    send(control, Ready())
-    threading.Thread(target=_end_with, args=(control,), daemon=True).start()
-    listening.settimeout(IDLE_SECONDS)
-    while True:
-        try:
-            connection, _ = listening.accept()
-        except TimeoutError:
-            # Whoever this was for has gone without letting go of it.
-            send(control, Finished())
-            return
-        connection.settimeout(None)
+    for connection in connections(listening, control, seconds=IDLE_SECONDS):
         reader, n_asked = _Reader(), 0
-        try:
+        with connection, contextlib.suppress(OSError, ProtocolError):
             while True:
                 ask = receive(connection, TableAsk)
                 n_asked += 1
@@ -198,11 +187,3 @@ def serve_table(listening: socket.socket, control: socket.socket, heartbeat: mem
                 reply = reader.answer(ask)
                 write_beat(heartbeat, 0, 0, is_quick=False)
                 send(connection, reply)
-        except (OSError, ProtocolError):
-            connection.close()
-
-
-def _end_with(control: socket.socket) -> None:
-    # The keeper never sends again; what can be read is the end.
-    control.recv(1)
-    os._exit(0)

@@ -4,10 +4,9 @@ import contextlib
 import os
 import socket
 from collections.abc import Iterator
-from pathlib import Path
 from typing import BinaryIO, Literal, TypeVar
 
-from ..core.contract.chunks import AskChunk, ChunkReply
+from ..core.contract.chunks import AskChunk, ChunkLost, ChunkReply
 from ..core.contract.jobs import CarryChunks, ReadCases, RunnerJob, job_key
 from ..core.contract.table_cases import (
     Begin,
@@ -35,7 +34,7 @@ from ..settings import Settings
 from .client import RunnerClient, RunnerUnavailable
 from .protocol import ProtocolError, connect, receive, send
 
-__all__ = ["ChunkLine", "TableLine", "WorkLost", "cluster_job", "file_line"]
+__all__ = ["ChunkLine", "TableLine", "WorkLost", "cluster_job"]
 
 START_SECONDS = 60.0
 # A piece of a table is read, or written, within the time that the keeper gives it; this is longer.
@@ -59,8 +58,8 @@ class TableLine:
     ----------
     runners : RunnerClient
     settings : Settings
-    file : Path
-        The table, or the result that is to be made into something else.
+    file : binary file
+        The table, or the result that is to be made into something else. It is closed with the line.
     key : str
         What the process is for: a job's token.
 
@@ -74,7 +73,11 @@ class TableLine:
         self._runners, self._file = runners, file
         self.size = file.seek(0, os.SEEK_END)
         self._job = RunnerJob(key=job_key("cases", key), model="", work=ReadCases())
-        self._connection = _connected(runners, settings, self._job, PIECE_SECONDS)
+        try:
+            self._connection = _connected(runners, settings, self._job, PIECE_SECONDS)
+        except BaseException:
+            file.close()
+            raise
         # Whether the process is to stay for another line to the same file.
         self.is_kept = False
 
@@ -83,6 +86,7 @@ class TableLine:
 
     def __exit__(self, *_: object) -> None:
         self._connection.close()
+        self._file.close()
         if self.is_kept:
             return
         with contextlib.suppress(RunnerUnavailable):
@@ -229,13 +233,15 @@ class ChunkLine:
         Raises
         ------
         WorkLost
-            If whoever was asked is gone.
+            If whoever was asked is gone, or could not ask the model.
         """
         try:
             send(self._connection, ask)
             reply: ChunkReply = receive(self._connection, ChunkReply, limit=REPLY_BYTES)
         except (OSError, ProtocolError) as error:
             raise WorkLost(str(error)) from error
+        if isinstance(reply, ChunkLost):
+            raise WorkLost(reply.message)
         return reply
 
 
@@ -269,17 +275,3 @@ def _connected(runners: RunnerClient, settings: Settings, job: RunnerJob, timeou
         return connect(settings.runner_sockets / f"{job.key}.sock", timeout=timeout)
     except OSError as error:
         raise RunnerUnavailable("restarted") from error
-
-
-def file_line(runners: RunnerClient, settings: Settings, path: Path, key: str) -> TableLine:
-    """A line for a file on this machine.
-
-    Parameters
-    ----------
-    runners : RunnerClient
-    settings : Settings
-    path : Path
-    key : str
-        As `TableLine` takes it.
-    """
-    return TableLine(runners, settings, open(path, "rb"), key)

@@ -21,16 +21,17 @@ from plain_window.core.batches.asking import ChunkAsker
 from plain_window.core.batches.chunks import open_chunks
 from plain_window.core.batches.converting import convert_result
 from plain_window.core.batches.likeness_of_many import LikenessOfMany
+from plain_window.core.batches.matching import match_columns
 from plain_window.core.batches.table_cases import TableCases
 from plain_window.core.batches.writing import guarded, unguarded
-from plain_window.core.contract.chunks import AskChunk, ChunkDone, ModelParts, ModelWanted
+from plain_window.core.contract.chunks import AskChunk, ChunkColumns, ChunkDone, ModelParts, ModelWanted
 from plain_window.core.contract.inspection import Inspection
 from plain_window.core.contract.kept_rows import read_kept_rows
 from plain_window.core.contract.model_facts import ModelFacts
 from plain_window.core.contract.table_cases import Begin, ChunkSkipped, Ended, LookAt, LookedAt, Style, WriteChunk
 from plain_window.core.documents import DemoDocument
 from plain_window.core.errors import InputFaults, TableNotRead
-from plain_window.core.fields import check_inputs
+from plain_window.core.fields import YesNoField, check_inputs
 from plain_window.core.model_service.likeness_of_rows import LikenessOfRows
 from plain_window.samples import SAMPLES
 from plain_window.samples.opened import opened_sample
@@ -289,12 +290,85 @@ def test_columns_are_found_by_label_and_written_otherwise_and_units_are_reckoned
     assert np.allclose([float(row[at]) for row in plain[1:]], [float(row[at]) for row in other[1:]])
 
 
-def test_a_unit_behind_each_number_is_no_part_of_it() -> None:
+@pytest.mark.parametrize("written", ["{:g} mm", "{:g}mm", "{:g}  mm "])
+def test_a_unit_behind_a_number_is_no_part_of_it(written: str) -> None:
     sample = opened("crack")
     table = sample.reference.head(10)
-    with_units = table.assign(wall_mm=[f"{value} mm" for value in table["wall_mm"]])
-    assert answered(sample, as_csv(with_units))[0][1][-4:] == answered(sample, as_csv(table))[0][1][-4:]
-    assert answered(sample, as_csv(with_units))[1] == []
+    plain, _ = answered(sample, as_csv(table))
+    rows, faults = answered(sample, as_csv(table.assign(wall_mm=[written.format(value) for value in table["wall_mm"]])))
+    assert faults == []
+    assert [row[-4:] for row in rows] == [row[-4:] for row in plain]
+
+
+def test_a_cell_that_names_its_unit_is_in_it_whatever_the_heading_says() -> None:
+    sample = opened("crack")
+    table = sample.reference.head(3)
+    mixed = table.rename(columns={"wall_mm": "Wall thickness (cm)"})
+    walls = table["wall_mm"].tolist()
+    mixed["Wall thickness (cm)"] = [f"{walls[0] / 10:g}", f"{walls[1]:g} mm", f"{walls[2] / 10:g} cm"]
+    rows, faults = answered(sample, as_csv(mixed))
+    plain, _ = answered(sample, as_csv(table))
+    assert faults == []
+    at = plain[0].index("probability cracks")
+    assert np.allclose([float(row[at]) for row in rows[1:]], [float(row[at]) for row in plain[1:]])
+    _, odd = answered(sample, as_csv(table.assign(wall_mm=["5 kg", "5", "5"])))
+    assert [fault["row"] for fault in odd] == [1]
+
+
+def test_what_the_model_itself_calls_a_column_is_taken_as_it_is() -> None:
+    """Its numbers are those it was trained on, whatever unit its author has written beside the field."""
+    sample = opened("firing")
+    fields = [
+        field.model_copy(update={"unit": "days"}) if field.name == "hold_minutes" else field
+        for field in sample.document.fields
+    ]
+    (match,) = (one for one in match_columns(["hold_minutes"], fields, {}).matches)
+    assert (match.how, match.factor) == ("name", 1.0)
+
+
+def test_a_heading_in_a_unit_of_another_kind_is_not_taken_without_being_asked() -> None:
+    sample = opened("crack")
+    fields = [
+        field.model_copy(update={"unit": "°C"}) if field.name == "peak_temp" else field
+        for field in sample.document.fields
+    ]
+    found = match_columns(["Peak temp (°F)"], fields, {})
+    assert "peak_temp" in found.missing
+    assert found.alike["peak_temp"] == [0]
+    assert match_columns(["Peak temp (°C)"], fields, {}).matches[0].field == "peak_temp"
+
+
+def test_a_column_that_could_be_two_fields_and_two_that_could_be_one_are_nobodys() -> None:
+    fields = [
+        YesNoField(name=name, label=name, no=0, yes=1, default=False) for name in ("wall_mm", "wall_cm", "covered")
+    ]
+    found = match_columns(["Wall", "Covered", "covered_"], fields, {})
+    assert found.matches == []
+    assert found.missing == ["wall_mm", "wall_cm", "covered"]
+    assert found.alike["covered"] == [1, 2]
+
+
+def test_columns_with_cells_that_only_people_read_as_numbers_are_odd() -> None:
+    """They are numbers to the model, and stay as they are written when the result becomes something else."""
+    sample = opened("crack")
+    table = sample.reference.head(4).astype({"peak_temp": object, "wall_mm": object})
+    table["peak_temp"] = ["1240", "1,240", "1300", "1180"]
+    table["wall_mm"] = ["7 mm", "7", "7", "7"]
+    cases, look = looked(sample, as_csv(table), numbers="point")
+    document = sample.document.model_dump_json().encode()
+    cases.begin(Begin(size=1, name="The table", document=document, evidence=None, matches=look.matches))
+    chunk = cases.next_chunk()
+    assert not isinstance(chunk, Ended)
+    reply = sample.asker.answer(AskChunk("m", chunk.columns, parts=sample.parts))
+    assert isinstance(reply, ChunkDone)
+    written = cases.write_chunk(WriteChunk(chunk.chunk, reply.outputs, reply.unlike))
+    assert sorted(look.columns[at] for at in written.odd) == ["peak_temp", "wall_mm"]
+
+
+def test_what_goes_wrong_and_is_not_the_models_doing_is_no_answer_of_its() -> None:
+    sample = opened("firing")
+    with pytest.raises(KeyError):
+        sample.asker.answer(AskChunk("m", ChunkColumns(2, {}), parts=sample.parts))
 
 
 def test_a_field_without_a_column_is_missing_and_what_may_be_meant_is_offered() -> None:

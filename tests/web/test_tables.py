@@ -79,6 +79,19 @@ def test_rows_with_a_fault_stay_in_their_place_and_say_why(author: httpx.Client)
     assert pd.read_parquet(io.BytesIO(parquet.content))["peak_temp"][4] == "hot"
 
 
+def test_numbers_as_people_write_them_come_back_as_they_are_written(author: httpx.Client) -> None:
+    table = pieces(3).astype({"wall_mm": object, "humidity": object})
+    table["wall_mm"] = ["7 mm", "8", "9.5 mm"]
+    table["humidity"] = ["57", "NA", "60"]
+    job = ended(author, send(author, as_csv(table)))
+    assert (job["answered"], job["faults"]) == (2, 1)
+    made = author.get(f"/api/v1/jobs/{job['id']}/result", params={"format": "parquet"})
+    read = pd.read_parquet(io.BytesIO(made.content))
+    assert list(read["wall_mm"]) == ["7 mm", "8", "9.5 mm"]
+    assert list(read["humidity"]) == ["57", "NA", "60"]
+    assert read["peak_temp"].dtype == "float64"
+
+
 @pytest.mark.parametrize("kind", ["parquet", "xlsx"])
 def test_a_result_is_had_as_another_kind_of_file(author: httpx.Client, kind: str) -> None:
     table = pieces(15)
@@ -162,6 +175,9 @@ def test_a_held_job_shows_first_answers_and_begins_at_a_word(author: httpx.Clien
     assert job["held"]
     assert job["table"]["missing"] == ["humidity"]
     assert fields_at_fault(author.post(f"{address}/start")) == ["humidity"]
+    # A slip of the pen costs nothing: the table is still there.
+    assert fields_at_fault(author.patch(address, json={"columns": {"humidity": "dampnes"}})) == ["humidity"]
+    assert fields_at_fault(author.patch(address, json={"outcome": "fate"})) == ["outcome"]
     changed = author.patch(address, json={"columns": {"humidity": "dampness"}}).json()
     assert changed["table"]["ready"]
     assert changed["total"] == 40

@@ -27,7 +27,7 @@ from .kinds import (
 from .rounding import margin_words, number_words, of_100, share_100
 from .wording import singular_label
 
-__all__ = ["make_answer"]
+__all__ = ["SUM_TOLERANCE", "make_answer"]
 
 # Rounding inside a library may leave the sum of probabilities this far from 1.
 SUM_TOLERANCE = 1e-3

@@ -14,12 +14,13 @@ from ..answers.kinds import (
     NumberSetting,
     NumbersSetting,
 )
+from ..answers.making import SUM_TOLERANCE
 from ..fields.checking import number_text
+from ..report.answers import said_classes
 from ..trust.evidence import Evidence, margin_at
 
-__all__ = ["AnswerColumn", "Answers", "answer_columns", "answer_headings", "make_answers"]
+__all__ = ["AnswerColumn", "Answers", "make_answers", "n_outputs_of"]
 
-SUM_TOLERANCE = 1e-3
 NO_ANSWER = "The model gave no answer for this row that could be one."
 UNLIKE = "Unlike anything in the author's table: take the answer with care."
 LABEL_SEPARATOR = "; "
@@ -35,28 +36,19 @@ class AnswerColumn:
 
 @dataclass(frozen=True)
 class Answers:
-    """Columns of answers, and sentences on each row: places in `sentences` for some of the rows."""
+    """Columns of answers, and notes: of which rows, and what is to be said of them."""
 
     columns: list[AnswerColumn]
-    # Pairs of which rows, and what is to be said of them.
     notes: list[tuple[np.ndarray, str]]
 
 
-def answer_headings(setting: AnyAnswerSetting, evidence: Evidence | None) -> list[tuple[str, str]]:
-    """What the columns of answers are called, and what they hold, as Arrow names it.
+def n_outputs_of(setting: AnyAnswerSetting) -> int:
+    """How many outputs a row has.
 
     Parameters
     ----------
     setting : answer setting
-        What the demo says about its answer.
-    evidence : Evidence, optional
     """
-    n_outputs = _n_outputs(setting)
-    answers = make_answers(setting, evidence, np.full((0, n_outputs), np.nan), None)
-    return [(column.heading, str(column.values.type)) for column in answers.columns]
-
-
-def _n_outputs(setting: AnyAnswerSetting) -> int:
     match setting:
         case ClassSetting():
             return len(setting.classes)
@@ -110,12 +102,7 @@ def make_answers(
 
 def _class_columns(setting: ClassSetting, outputs: np.ndarray, is_none: np.ndarray) -> list[AnswerColumn]:
     names = [wording.name for wording in setting.classes]
-    threshold = threshold_of(setting)
-    if threshold is None:
-        said = np.nan_to_num(outputs, nan=-np.inf).argmax(axis=1)
-    else:
-        place, least = threshold
-        said = np.where(outputs[:, place] >= least, place, 1 - place)
+    said = said_classes(np.nan_to_num(outputs, nan=-np.inf), threshold_of(setting))
     columns = [AnswerColumn("answer", _words(names, said, is_none))]
     if setting.gives_probabilities:
         shares = np.clip(outputs, 0.0, 1.0)
@@ -177,14 +164,3 @@ def _words(names: Sequence[str], places: np.ndarray, is_none: np.ndarray) -> pa.
 
 def _floats(values: np.ndarray, is_none: np.ndarray) -> pa.Array:
     return pa.array(np.ascontiguousarray(values, dtype="float64"), mask=is_none | np.isnan(values))
-
-
-def answer_columns(setting: AnyAnswerSetting, evidence: Evidence | None) -> list[str]:
-    """The headings alone.
-
-    Parameters
-    ----------
-    setting : answer setting
-    evidence : Evidence, optional
-    """
-    return [heading for heading, _ in answer_headings(setting, evidence)]

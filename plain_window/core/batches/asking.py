@@ -1,7 +1,6 @@
 """Rows as a worker gets them, asked of a compiled model. Opens no file of anybody's."""
 
 import time
-import traceback
 from collections import OrderedDict
 from typing import Any
 
@@ -21,7 +20,7 @@ from ..contract.chunks import (
 from ..contract.kept_rows import read_kept_rows
 from ..contract.replies import ExplainReply, Numbers
 from ..contract.requests import ExplainRequest
-from ..errors import PlainWindowError
+from ..errors import ModelFailed
 from ..model_service.service import ModelService, compiled_service
 from .likeness_of_many import LikenessOfMany
 
@@ -29,7 +28,6 @@ __all__ = ["ChunkAsker", "columns_of"]
 
 # Models a worker has at hand.
 MOST_MODELS = 4
-TRACEBACK_LINES = -6
 
 
 class ChunkAsker:
@@ -41,9 +39,16 @@ class ChunkAsker:
     def answer(self, ask: AskChunk) -> ChunkReply:
         """What the model says of a chunk; `ModelWanted` if it must be sent first.
 
+        What goes wrong and is not the model's doing is raised: of a row that nobody could ask about nothing is known.
+
         Parameters
         ----------
         ask : AskChunk
+
+        Raises
+        ------
+        PlanDamaged
+            If the model's file is.
         """
         started = time.perf_counter()
         try:
@@ -51,11 +56,8 @@ class ChunkAsker:
             if model is None:
                 return ModelWanted()
             return model.answer(ask, started)
-        except PlainWindowError as error:
-            return ChunkNotDone(str(error), traceback.format_exc(limit=TRACEBACK_LINES))
-        except Exception as error:
-            # A model that does not fit its own facts: whoever runs the job says so.
-            return ChunkNotDone(f"{type(error).__name__}: {error}"[:500], traceback.format_exc(limit=TRACEBACK_LINES))
+        except ModelFailed as error:
+            return ChunkNotDone(str(error))
 
     def _model(self, ask: AskChunk) -> "_Model | None":
         found = self._models.get(ask.model)

@@ -6,7 +6,7 @@ that a table is refused and noted by the same rules in the same words.
 
 import contextlib
 import datetime as dt
-from collections.abc import Sequence
+import re
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -21,6 +21,7 @@ from ..fields.kinds import AnyField, ChoiceField, NumberField, TextField, YesNoF
 from ..fields.pictures import NotAccepted
 from ..tables.date_words import date_in
 from ..tables.number_words import number_of, parted
+from .units import are_of_one_kind, factor_between, unit_in
 
 __all__ = ["GAPS", "CellsRead", "bare_number", "read_cells"]
 
@@ -31,6 +32,8 @@ GAPS = frozenset(
         *("<NA>", "N/A", "NA", "NULL", "NaN", "None", "n/a", "nan", "null"),
     )
 )
+# Digits in front, and behind them something that may be a unit; percent signs and currencies are read with the number.
+WITH_UNIT = re.compile(r"(.*[\d.,])\s*([^\W\d_]{1,5}|°[CF]|‰)")
 YES = frozenset({"yes", "true", "y", "t", "x"})
 NO = frozenset({"no", "false", "n", "f"})
 
@@ -85,14 +88,13 @@ def _numbers(one: NumberField, texts: pa.Array, typed: pa.Array | None, match: C
     values = np.full(n_rows, np.nan)
     is_odd = np.zeros(n_rows, dtype=bool)
     if typed is not None and _is_number(typed.type):
-        values = _as_floats(typed)
+        values = _as_floats(typed) * match.factor
         # A gap in a Parquet file is one, and so is what is no number in it.
         is_gap = np.isnan(values)
     else:
         trimmed = pc.utf8_trim_whitespace(texts)
         is_gap = _as_bools(pc.is_in(trimmed, value_set=pa.array(sorted(GAPS)))) | _as_bools(pc.is_null(trimmed))
         values, is_odd = _plain_numbers(one, trimmed, is_gap, match)
-    values = values * match.factor if match.factor != 1.0 else values
     out = CellsRead(numbers=values)
     wrong = is_odd | (is_gap & (not one.optional)) | np.isinf(values)
     low, high = control_ends(one.seen.low, one.seen.high, one.step)
@@ -124,7 +126,7 @@ def _plain_numbers(
     without_gaps = pc.if_else(pa.array(is_gap), None, trimmed)
     if match.numbers != "comma":
         with contextlib.suppress(pa.ArrowInvalid):
-            return _as_floats(pc.cast(without_gaps, pa.float64())), is_odd
+            return _as_floats(pc.cast(without_gaps, pa.float64())) * match.factor, is_odd
     encoded = pc.dictionary_encode(without_gaps)
     distinct = [_number_in(text, match, one.unit) for text in encoded.dictionary.to_pylist()]
     known = np.array([np.nan if value is None else value for value in distinct] or [np.nan])
@@ -134,29 +136,35 @@ def _plain_numbers(
     return values, (codes >= 0) & unread[np.maximum(codes, 0)]
 
 
-def bare_number(text: str, units: Sequence[str]) -> str:
-    """A number without its unit behind it: 1240 of "1240 °C".
+def bare_number(text: str) -> tuple[str, str]:
+    """A number without the unit that is written behind it, and that unit; empty if there is none.
 
     Parameters
     ----------
     text : str
-    units : sequence of str
-        Those that may stand there; an empty one is none.
+
+    Examples
+    --------
+    >>> bare_number("1240 °C"), bare_number("7,5mm"), bare_number("12 %")
+    (('1240', '°C'), ('7,5', 'mm'), ('12 %', ''))
     """
-    for unit in units:
-        if unit and text.endswith(unit) and text != unit:
-            return text.removesuffix(unit).rstrip()
-    return text
+    found = WITH_UNIT.fullmatch(text)
+    return (found[1], found[2]) if found and unit_in(f" {found[2]}") else (text, "")
 
 
-def _number_in(text: str, match: ColumnMatch, unit: str = "") -> float | None:
-    """The number that a cell holds, perhaps with its unit behind it; None if it holds none."""
+def _number_in(text: str, match: ColumnMatch, wanted: str = "") -> float | None:
+    """The number that a cell holds, in the unit that is wanted; None if it holds none, or one of another kind."""
     if match.numbers != "comma":
         with contextlib.suppress(ValueError):
             # Not "1_000", which only Python reads as a number.
-            return float(text) if "_" not in text else None
-    part = parted(bare_number(text, (match.unit, unit)))
-    return None if part is None else number_of(part, match.numbers)
+            return float(text) * match.factor if "_" not in text else None
+    bare, unit = bare_number(text)
+    part = parted(bare)
+    number = None if part is None else number_of(part, match.numbers)
+    if number is None or not unit:
+        return None if number is None else number * match.factor
+    # What the cell says of itself goes before what stands over its column.
+    return number * factor_between(unit, wanted) if are_of_one_kind(unit, wanted) else None
 
 
 def _codes(encoded: pa.DictionaryArray) -> np.ndarray:
@@ -223,7 +231,7 @@ def _entered(one: AnyField, text: str, match: ColumnMatch) -> Any:
         date = date_in(bare, day_first=match.day_first)
         return date.isoformat() if isinstance(date, dt.date) else bare
     number = _number_in(bare, match, one.unit)
-    return bare if number is None else number * match.factor
+    return bare if number is None else number
 
 
 def _few_values(one: AnyField, texts: pa.Array, match: ColumnMatch) -> CellsRead:

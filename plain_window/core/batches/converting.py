@@ -14,12 +14,10 @@ from ..contract.table_cases import Style
 from ..errors import TableNotRead
 from .raw_chunks import RawChunk
 from .text_chunks import TextChunks
-from .writing import unguarded
+from .writing import plain_numbers, unguarded
 
-__all__ = ["MOST_SHEET_ROWS", "convert_result"]
+__all__ = ["convert_result"]
 
-# What a sheet can hold, its header included.
-MOST_SHEET_ROWS = 1_048_576
 MOST_CELL_CHARACTERS = 32_767
 # A number as a program would write it: what has zeros in front is a code.
 CELL_NUMBER = re.compile(r"-?(?:0|[1-9]\d{0,14})(?:\.\d+)?(?:[eE][+-]?\d{1,3})?")
@@ -65,12 +63,10 @@ class _Parts:
 
     def __init__(self) -> None:
         self._parts: list[bytes] = []
-        self._size = 0
 
     def write(self, data: Any) -> int:
         data = bytes(data)
         self._parts.append(data)
-        self._size += len(data)
         return len(data)
 
     def tell(self) -> int:
@@ -110,7 +106,7 @@ def convert_result(
     Raises
     ------
     TableNotRead
-        If a sheet cannot hold as many rows.
+        If a column is not what it is said to be.
     """
     chunks = TextChunks(file, "The result", separator=style.separator)
     headings = unguarded(pa.array(chunks.columns, pa.string())).to_pylist()
@@ -150,26 +146,22 @@ def _type(name: str) -> pa.DataType:
 def _cast(column: pa.Array, type_: pa.DataType, style: Style) -> pa.Array:
     if pa.types.is_string(type_):
         return unguarded(column)
-    filled = pc.if_else(pc.equal(column, ""), None, column)
-    if style.has_decimal_comma and pa.types.is_floating(type_):
-        filled = pc.replace_substring(filled, ",", ".")
-    return pc.cast(filled, type_)
+    if pa.types.is_float64(type_):
+        numbers = plain_numbers(column, style)
+        if numbers is None:
+            raise TableNotRead("The result has a cell that is no number in a column of numbers. Take it as CSV.")
+        return numbers
+    return pc.cast(pc.if_else(pc.equal(column, ""), None, column), type_)
 
 
 def _sheet(chunks: TextChunks, headings: list[str], types: Sequence[str], style: Style) -> Iterator[bytes]:
     out = _Parts()
-    n_rows = 1
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED, compresslevel=3) as book:
         for path, content in SHEET_PARTS.items():
             book.writestr(path, content)
         with book.open("xl/worksheets/sheet1.xml", "w", force_zip64=True) as sheet:
             sheet.write((SHEET_HEAD + _row([_word(heading) for heading in headings])).encode())
             for chunk in chunks:
-                n_rows += chunk.n_rows
-                if n_rows > MOST_SHEET_ROWS:
-                    raise TableNotRead(
-                        f"A sheet holds {MOST_SHEET_ROWS:,} rows, and the result has more. Take it as CSV or Parquet."
-                    )
                 for rows in _written(chunk, types, style):
                     sheet.write(rows)
                     if out.size > PART_BYTES:

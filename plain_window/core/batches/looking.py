@@ -58,8 +58,7 @@ def conventions(
         for match in matches
         if isinstance(fields[match.field], NumberField) and first.typed[match.column] is None
     }
-    units = {match.field: _units(match, fields[match.field]) for match in matches}
-    own = {name: told_by([bare_number(text, units[name]) for text in texts]) for name, texts in distinct.items()}
+    own = {name: told_by([bare_number(text)[0] for text in texts]) for name, texts in distinct.items()}
     clear = {next(iter(one)) for one in own.values() if len(one) == 1}
     of_table = told or (next(iter(clear)) if len(clear) == 1 else None)
     out: Told[Convention] = Told()
@@ -67,7 +66,7 @@ def conventions(
         if len(own[name]) == 1 and told is None:
             out.known[name] = next(iter(own[name]))
             continue
-        doubtful = next((text for text in texts if _has_two(bare_number(text, units[name]))), None)
+        doubtful = next((text for text in texts if _has_two(bare_number(text)[0])), None)
         if of_table is not None:
             out.known[name] = of_table
         elif doubtful is not None and ("," in doubtful or has_semicolons):
@@ -90,10 +89,6 @@ def first_values(column: pa.Array) -> list[str]:
 def _distinct(first: RawChunk, match: ColumnMatch) -> list[str]:
     trimmed = pc.utf8_trim_whitespace(pc.fill_null(first.texts[match.column], ""))
     return [text for text in pc.unique(trimmed)[:MOST_TELLING].to_pylist() if text not in GAPS]
-
-
-def _units(match: ColumnMatch, one: AnyField) -> tuple[str, ...]:
-    return (match.unit, one.unit if isinstance(one, NumberField) else "")
 
 
 def _has_two(text: str) -> bool:

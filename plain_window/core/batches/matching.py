@@ -2,12 +2,14 @@
 
 import difflib
 import re
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 from ..contract.table_cases import ColumnMatch
 from ..fields.kinds import AnyField, NumberField
-from .units import factor_between, unit_in
+from .units import are_of_one_kind, factor_between, unit_in
 
 __all__ = ["Matching", "match_columns", "plain_name"]
 
@@ -45,52 +47,67 @@ def match_columns(columns: Sequence[str], fields: Sequence[AnyField], told: Mapp
     >>> match_columns(["piece", "Has handle"], [handle], {}).matches[0].column
     1
     """
+    by_hand = {name: at for name, at in told.items() if 0 <= at < len(columns)}
+    exact = {field.name: places for field in fields if field.name not in told and (places := _same(field, columns))}
+    twice = [columns[places[0]] for places in exact.values() if len(places) > 1]
+    taken = {*by_hand.values(), *(places[0] for places in exact.values())}
+    free = [at for at in range(len(columns)) if at not in taken]
+    left = [field for field in fields if field.name not in told and field.name not in exact]
+    loose = {field.name: _written_otherwise(field, columns, free) for field in left}
+    # What could be two columns, or two fields' column, is nobody's until somebody says so.
+    wanted = Counter(at for places in loose.values() for at in places)
     matches: list[ColumnMatch] = []
     missing: list[str] = []
-    twice: list[str] = []
     for field in fields:
-        if field.name in told:
-            if 0 <= told[field.name] < len(columns):
-                matches.append(_match(field, columns, told[field.name], "hand"))
-            else:
-                missing.append(field.name)
-            continue
-        found = _found(field, columns)
-        if found is None:
+        places = loose.get(field.name, [])
+        if field.name in by_hand:
+            matches.append(_match(field, columns, by_hand[field.name], "hand"))
+        elif field.name in exact:
+            matches.append(ColumnMatch(field.name, exact[field.name][0], _how(field, columns[exact[field.name][0]])))
+        elif len(places) == 1 and wanted[places[0]] == 1:
+            matches.append(_match(field, columns, places[0], "label" if field.label != field.name else "name"))
+        else:
             missing.append(field.name)
-            continue
-        how, places = found
-        if len(places) > 1:
-            twice.append(columns[places[0]])
-        matches.append(_match(field, columns, places[0], how))
-    taken = {match.column for match in matches}
-    free = [at for at in range(len(columns)) if at not in taken]
+    given = {match.column for match in matches}
+    free = [at for at in range(len(columns)) if at not in given]
     by_name = {field.name: field for field in fields}
     alike = {name: _offered(by_name[name], columns, free) for name in missing}
     return Matching(matches, missing, alike, twice)
 
 
-def _found(field: AnyField, columns: Sequence[str]) -> "tuple[str, list[int]] | None":
-    for how, wanted in (("name", field.name), ("label", field.label)):
+def _same(field: AnyField, columns: Sequence[str]) -> list[int]:
+    """Columns that are called what the model calls the field; if there is none, what its author does."""
+    for wanted in (field.name, field.label):
         places = [at for at, column in enumerate(columns) if column == wanted]
         if places:
-            return how, places
-    for how, wanted in (("name", field.name), ("label", field.label)):
-        plain = plain_name(wanted)
-        bare = plain_name(_without_unit(wanted))
-        for name_of in (plain_name, lambda column: plain_name(_without_unit(column))):
-            places = [at for at, column in enumerate(columns) if column and name_of(column) in (plain, bare)]
-            if places:
-                return how, places
-    return None
+            return places
+    return []
 
 
-def _match(field: AnyField, columns: Sequence[str], at: int, how: str) -> ColumnMatch:
+def _how(field: AnyField, column: str) -> Literal["name", "label"]:
+    return "name" if column == field.name else "label"
+
+
+def _written_otherwise(field: AnyField, columns: Sequence[str], free: Sequence[int]) -> list[int]:
+    """Free columns called as the field is but for what people write differently, in a unit that can be reckoned."""
+    own = {plain_name(name) for name in (field.name, field.label)}
+    own |= {plain_name(_without_unit(name)) for name in (field.name, field.label)}
+    unit = field.unit if isinstance(field, NumberField) else ""
+    return [
+        at
+        for at in free
+        if columns[at]
+        and own & {plain_name(columns[at]), plain_name(_without_unit(columns[at]))}
+        and (not unit or not unit_in(columns[at]) or are_of_one_kind(unit_in(columns[at]), unit))
+    ]
+
+
+def _match(field: AnyField, columns: Sequence[str], at: int, how: Literal["name", "label", "hand"]) -> ColumnMatch:
     unit, factor = "", 1.0
     if isinstance(field, NumberField) and field.unit and not field.calendar:
         unit = unit_in(columns[at])
         factor = factor_between(unit, field.unit) if unit else 1.0
-    return ColumnMatch(field.name, at, how, factor, unit)  # type: ignore[arg-type]  # one of the few words
+    return ColumnMatch(field.name, at, how, factor, unit)
 
 
 def plain_name(name: str) -> str:

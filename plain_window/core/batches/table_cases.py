@@ -9,7 +9,6 @@ import numpy as np
 import pyarrow as pa
 
 from ..contract.chunks import ChunkColumns, CodedColumn, Strongest
-from ..contract.replies import Numbers
 from ..contract.table_cases import (
     Begin,
     Begun,
@@ -28,7 +27,7 @@ from ..documents.document import DemoDocument
 from ..errors import TableNotRead
 from ..fields.kinds import AnyField, NumberField
 from ..trust.evidence import Evidence
-from .answering import AnswerColumn, make_answers
+from .answering import AnswerColumn, make_answers, n_outputs_of
 from .cells import CellsRead, read_cells
 from .chunks import open_chunks
 from .fixed import fixed_column
@@ -37,7 +36,7 @@ from .matching import match_columns
 from .raw_chunks import RawChunk, TableChunks
 from .text_chunks import TextChunks
 from .truths import truths_of
-from .writing import as_csv, csv_header, guarded
+from .writing import as_csv, csv_header, guarded, plain_numbers
 
 __all__ = ["TableCases"]
 
@@ -146,9 +145,8 @@ class TableCases:
         self._style = Style(",", has_comma, False)
         if isinstance(chunks, TextChunks):
             self._style = Style(chunks.separator, has_comma and chunks.separator != ",", chunks.has_mark)
-        empty = make_answers(
-            self._document.answer, self._evidence, np.full((0, _n_outputs(self._document)), np.nan), None
-        )
+        setting = self._document.answer
+        empty = make_answers(setting, self._evidence, np.full((0, n_outputs_of(setting)), np.nan), None)
         made = [*empty.columns, *self._strongest_columns([])]
         headings = [*chunks.columns, *_free([*(column.heading for column in made), NOTES], chunks.columns)]
         numbers = {match.column for match in ask.matches if isinstance(self._fields[match.field], NumberField)}
@@ -157,6 +155,8 @@ class TableCases:
             type_ if type_.startswith(KEPT_TYPES) else "double" if at in numbers - dates else "string"
             for at, type_ in enumerate(chunks.types)
         ]
+        # Columns whose cells are taken for numbers when the result becomes something else.
+        self._of_numbers = [at for at, type_ in enumerate(own) if type_ == "double" and chunks.types[at] == "string"]
         types = [*own, *(str(column.values.type) for column in made), "string"]
         return Begun(headings, types, csv_header(headings, self._style), self._style)
 
@@ -231,13 +231,13 @@ class TableCases:
         """
         read = self._waiting.pop(ask.chunk)
         good = np.flatnonzero(read.is_good)
-        outputs, unlike = _outputs_of(ask, len(good), _n_outputs(self._document))
+        outputs, unlike = _outputs_of(ask, len(good), n_outputs_of(self._document.answer))
         answers = make_answers(self._document.answer, self._evidence, outputs, unlike)
         places = np.full(read.raw.n_rows, -1, dtype="int64")
         places[good] = np.arange(len(good))
         take = pa.array(places, mask=places < 0)
         made = [*answers.columns, *self._strongest_columns(ask.strongest, len(good))]
-        notes, faults = self._said(read, answers.notes, good, ask.failed)
+        notes, faults = self._said(read, answers.notes, good)
         columns = [*map(guarded, read.raw.texts), *(_guarded_values(column).take(take) for column in made), notes]
         truths = b""
         if self._truth is not None:
@@ -247,9 +247,9 @@ class TableCases:
             ask.chunk,
             as_csv(columns, self._style),
             faults,
-            0 if ask.failed else int(np.isfinite(outputs).all(axis=1).sum()),
+            int(np.isfinite(outputs).all(axis=1).sum()),
             truths,
-            [match.column for one, match, cells in read.cells if cells.faults is not None and _is_plain(one)],
+            [at for at in self._of_numbers if plain_numbers(read.raw.texts[at], self._style) is None],
         )
 
     def _opened(self, name: str) -> TableChunks:
@@ -284,9 +284,7 @@ class TableCases:
             columns += [AnswerColumn(f"strongest {rank + 1}", names), AnswerColumn(f"strongest {rank + 1} adds", adds)]
         return columns
 
-    def _said(
-        self, read: _Read, of_answers: list[tuple[np.ndarray, str]], good: np.ndarray, failed: str
-    ) -> tuple[pa.Array, bytes]:
+    def _said(self, read: _Read, of_answers: list[tuple[np.ndarray, str]], good: np.ndarray) -> tuple[pa.Array, bytes]:
         """The column of notes, and the faults as lines of JSON."""
         said: dict[int, list[str]] = {at: [why] for at, why in read.raw.broken.items()}
         faults = [RowFault(read.first_row + at + 1, "", why) for at, why in read.raw.broken.items()]
@@ -303,35 +301,18 @@ class TableCases:
         for where, sentence in of_answers:
             for at in good[where].tolist():
                 said.setdefault(at, []).append(sentence)
-        if failed:
-            for at in good.tolist():
-                said.setdefault(at, []).append(failed)
-                faults.append(RowFault(read.first_row + at + 1, "", failed))
         faults.sort(key=lambda fault: fault.row)
         texts = [" ".join(said[at]) if at in said else None for at in range(read.raw.n_rows)]
         notes = guarded(pa.array(texts, pa.string()))
         return notes, b"".join(msgspec.json.encode(fault) + b"\n" for fault in faults)
 
 
-def _is_plain(one: AnyField) -> bool:
-    return isinstance(one, NumberField) and not one.calendar
-
-
 def _place(columns: list[str], name: str) -> int:
     return columns.index(name) if name in columns else -1
 
 
-def _n_outputs(document: DemoDocument) -> int:
-    setting = document.answer
-    several = getattr(setting, "classes", None) or getattr(setting, "labels", None) or getattr(setting, "values", None)
-    return len(several) if several else 1
-
-
 def _outputs_of(ask: WriteChunk, n_rows: int, n_outputs: int) -> tuple[np.ndarray, np.ndarray | None]:
-    numbers: Numbers = ask.outputs
-    if ask.failed:
-        return np.full((n_rows, n_outputs), np.nan), None
-    outputs = np.frombuffer(numbers.data, dtype="float64").reshape(n_rows, n_outputs)
+    outputs = np.frombuffer(ask.outputs.data, dtype="float64").reshape(n_rows, n_outputs)
     unlike = np.frombuffer(ask.unlike, dtype="int8").astype(bool) if ask.unlike else None
     return outputs, unlike
 

@@ -2,7 +2,7 @@
 
 import re
 
-__all__ = ["factor_between", "unit_in"]
+__all__ = ["are_of_one_kind", "factor_between", "unit_in"]
 
 # By what each unit is measured in, how much of it one is. Temperatures have no factor: they begin elsewhere.
 KINDS: tuple[dict[str, float], ...] = (
@@ -38,6 +38,21 @@ def unit_in(heading: str) -> str:
         if found and any(found[1] in kind for kind in KINDS):
             return found[1]
     return ""
+
+
+def are_of_one_kind(unit: str, other: str) -> bool:
+    """Whether numbers in one unit can be reckoned into the other. Degrees of another scale begin elsewhere.
+
+    Parameters
+    ----------
+    unit, other : str
+
+    Examples
+    --------
+    >>> are_of_one_kind("cm", "mm"), are_of_one_kind("°F", "°C")
+    (True, False)
+    """
+    return unit == other or any(unit in kind and other in kind for kind in KINDS)
 
 
 def factor_between(unit: str, wanted: str) -> float:

@@ -10,7 +10,7 @@ from pyarrow import csv as arrow_csv
 
 from ..contract.table_cases import Style
 
-__all__ = ["POINTED", "as_csv", "csv_header", "guarded", "unguarded"]
+__all__ = ["POINTED", "as_csv", "csv_header", "guarded", "plain_numbers", "unguarded"]
 
 POINTED = Style()
 MARK = codecs.BOM_UTF8
@@ -46,6 +46,24 @@ def unguarded(column: pa.Array) -> pa.Array:
     if not pc.any(marked).as_py():
         return column
     return pc.if_else(pc.fill_null(marked, False), pc.utf8_slice_codeunits(column, 1), column)
+
+
+def plain_numbers(column: pa.Array, style: Style) -> pa.Array | None:
+    """Texts as numbers, empty ones as gaps; None unless all of them are written as a program writes numbers.
+
+    Parameters
+    ----------
+    column : pyarrow.Array of string
+    style : Style
+        Whether a comma is for the decimals.
+    """
+    filled = pc.if_else(pc.equal(column, ""), None, column)
+    if style.has_decimal_comma:
+        filled = pc.replace_substring(filled, ",", ".")
+    try:
+        return pc.cast(filled, pa.float64())
+    except pa.ArrowInvalid:
+        return None
 
 
 def csv_header(headings: Sequence[str], style: Style = POINTED) -> bytes:

@@ -11,6 +11,7 @@ __all__ = [
     "AskChunk",
     "ChunkColumns",
     "ChunkDone",
+    "ChunkLost",
     "ChunkNotDone",
     "ChunkReply",
     "CodedColumn",
@@ -81,13 +82,18 @@ class ModelWanted(Said, tag="model_wanted", frozen=True):
 
 
 class ChunkNotDone(Said, tag="chunk_not_done", frozen=True):
-    """The model raised, or workers died of it; `traceback` is for its author."""
+    """The model raised over these rows, or workers died of them."""
 
     message: str
-    traceback: str = ""
 
 
-ChunkReply = ChunkDone | ModelWanted | ChunkNotDone
+class ChunkLost(Said, tag="chunk_lost", frozen=True):
+    """Whoever was to ask the model could not: nothing is known of these rows. `message` is for the author."""
+
+    message: str
+
+
+ChunkReply = ChunkDone | ModelWanted | ChunkNotDone | ChunkLost
 
 
 def strongest_of(reply: ExplainReply, most: int) -> list[tuple[str, float]]:

@@ -4,11 +4,13 @@ from typing import Literal
 
 import msgspec
 
+from ..tables.number_words import Convention
 from .chunks import ChunkColumns, Strongest
 from .messages import Ask, Said
 from .replies import Numbers
 
 __all__ = [
+    "MOST_SHEET_ROWS",
     "Begin",
     "Begun",
     "ChunkRead",
@@ -33,7 +35,8 @@ __all__ = [
     "WriteChunk",
 ]
 
-Convention = Literal["point", "comma"]
+# What a sheet can hold, its header included.
+MOST_SHEET_ROWS = 1_048_576
 
 
 class _Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -49,7 +52,7 @@ class ColumnMatch(_Part, frozen=True):
 
     field: str
     column: int
-    how: Literal["name", "label", "hand", "alike"]
+    how: Literal["name", "label", "hand"]
     factor: float = 1.0
     unit: str = ""
     numbers: Convention | None = None
@@ -108,13 +111,12 @@ class SkipChunk(Ask, tag="skip", frozen=True):
 
 
 class WriteChunk(Ask, tag="write", frozen=True):
-    """Write a chunk that was read, with what came of its rows that have no fault. Without outputs it was `failed`."""
+    """Write a chunk that was read, with what came of its rows that have no fault."""
 
     chunk: int
     outputs: Numbers
     unlike: bytes = b""
     strongest: Strongest = []
-    failed: str = ""
 
 
 class Convert(Ask, tag="convert", frozen=True):
@@ -191,7 +193,7 @@ class ChunkSkipped(Said, tag="skipped", frozen=True):
 class ChunkWritten(Said, tag="written", frozen=True):
     """A chunk as CSV, and its faults as lines of JSON. `truths` are what happened, of the rows that have no fault.
 
-    `odd` are the columns, by place, in which a value was no number.
+    `odd` are the columns of numbers, by place, in which a cell is not one as it is written: a gap in words, a unit.
     """
 
     chunk: int

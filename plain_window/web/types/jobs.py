@@ -28,7 +28,7 @@ class ColumnOfField(BaseModel):
 
     field: str
     column: str
-    how: Literal["name", "label", "hand", "alike"]
+    how: Literal["name", "label", "hand"]
     unit: str = ""
     factor: float = Constrained(1.0, description="Its numbers are multiplied by this.")
 

@@ -16,7 +16,7 @@ from ...core.documents import DemoDocument, faults_of
 from ...core.errors import Fault, InputFaults, TableNotRead
 from ...jobs.carrier import wake
 from ...jobs.folder import JobFolder
-from ...jobs.options import TableOptions
+from ...jobs.options import TableFound, TableOptions
 from ...jobs.results import ResultFormat, result_parts
 from ...runners.work import WorkLost
 from ...store.jobs import (
@@ -196,6 +196,24 @@ def _refuse_strangers(options: TableOptions, document: DemoDocument) -> None:
         raise InputFaults(faults)
 
 
+def _refuse_columns(job: Job, changes: TableChanges) -> None:
+    """Refuse columns that the table does not have, before it is looked at anew.
+
+    Raises
+    ------
+    InputFaults
+    """
+    columns = TableFound.model_validate_json(job.found).columns if job.found else []
+    named = {**(changes.columns or {}), **({"outcome": changes.outcome} if changes.outcome else {})}
+    faults = [
+        Fault(name, f"The table has no column `{column[:60]}`.")
+        for name, column in named.items()
+        if column and column not in columns
+    ]
+    if faults:
+        raise InputFaults(faults)
+
+
 def _looked_at(job: Job) -> Job:
     """The job once its table has been looked at, or as it is after a while."""
     until = time.monotonic() + LOOK_SECONDS
@@ -246,6 +264,7 @@ def change_table(job_id: str, body: TableChanges) -> JobView:
     job = visible_job(job_id)
     options = body.applied(TableOptions.model_validate_json(job.options))
     _refuse_strangers(options, DemoDocument.model_validate_json(job.document))
+    _refuse_columns(job, body)
     if job.stage != "held" or not change_job(job, options=options.model_dump_json(), stage="look"):
         raise ApiProblem(409, "Begun already", "This job has begun, or is over. Begin another with the table.")
     wake(state().services.settings)
