@@ -58,7 +58,8 @@ class Studio:
             **(environment or {}),
         }
         if command == "demo" and not home.exists():
-            shutil.copytree(_first_start(), home, symlinks=True)
+            # Without what was only true while it ran: the copy has a port of its own.
+            shutil.copytree(_first_start(), home, symlinks=True, ignore=shutil.ignore_patterns("run"))
         home.mkdir(parents=True, exist_ok=True)
         self._output = home / "command.log"
         with open(self._output, "wb") as output:

@@ -100,6 +100,16 @@ class Child:
         self._pidfd = os.pidfd_open(self._process.pid)
         self.started = time.monotonic()
 
+    def start_anew(self, command: Sequence[str]) -> None:
+        """Start it by another command, now and from now on.
+
+        Parameters
+        ----------
+        command : sequence of str
+        """
+        self._command = list(command)
+        self.start()
+
     def is_running(self) -> bool:
         """Whether it is alive."""
         return self._process is not None and self._process.poll() is None

@@ -62,7 +62,7 @@ class BundledDatabase:
         self.child.start()
 
     def wait(self) -> None:
-        """Wait until it answers.
+        """Wait until it answers; at another port than before, if that was taken meanwhile.
 
         Raises
         ------
@@ -73,7 +73,10 @@ class BundledDatabase:
             if self._answers():
                 return
             if not self.child.is_running():
-                break
+                if not self._is_port_taken():
+                    break
+                self._port = self._new_port()
+                self.child.start_anew(self._command())
             time.sleep(POLL_SECONDS)
         raise DatabaseNotStarted(f"MariaDB did not start. Its log ends:\n{self.child.last_words()}")
 
@@ -92,13 +95,21 @@ class BundledDatabase:
         return self._folder.with_name("database.temporary")
 
     def _answers(self) -> bool:
+        """Whether ours answers. A copy of our state directory has our password, and may have had our port before us."""
         try:
-            pymysql.connect(
+            connection = pymysql.connect(
                 host="127.0.0.1", port=self._port, user=USER, password=self._password, database=NAME, connect_timeout=2
-            ).close()
+            )
+            with connection, connection.cursor() as cursor:
+                cursor.execute("SELECT @@datadir")
+                (datadir,) = cursor.fetchone() or ("",)
         except pymysql.Error:
             return False
-        return True
+        return Path(datadir).resolve() == self._folder.resolve()
+
+    def _is_port_taken(self) -> bool:
+        with socket.socket() as line:
+            return line.connect_ex(("127.0.0.1", self._port)) == 0
 
     def _create(self) -> None:
         installer = shutil.which("mariadb-install-db")
@@ -191,9 +202,16 @@ class BundledDatabase:
             try:
                 probe.bind(("127.0.0.1", wanted))
             except OSError:
-                probe.bind(("127.0.0.1", 0))
+                return self._new_port()
             port: int = probe.getsockname()[1]
         path.write_text(str(port))
+        return port
+
+    def _new_port(self) -> int:
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            port: int = probe.getsockname()[1]
+        (self._settings.run / "database.port").write_text(str(port))
         return port
 
 

@@ -93,12 +93,12 @@ class Service:
         if not self.settings.database_url:
             self._database = BundledDatabase(self.settings)
             self._database.start()
-            self.database_url = self._database.url
             self._children.append(self._database.child)
         keeper.start()
         self._note_children()
         if self._database:
             self._database.wait()
+            self.database_url = self._database.url
         self._note_database()
         use_database(self.database_url)
         run_migrations()

@@ -56,6 +56,7 @@ def test_a_job_goes_on_after_the_whole_service_was_killed(own_studio: Studio) ->
 @pytest.mark.skipif(os.geteuid() != 0, reason="only root can have a small disk")
 def test_a_full_disk_ends_a_job_with_a_reason_and_harms_nothing(own_studio: Studio) -> None:
     """The folder of jobs stands in for the disk: a small one of its own."""
+    own_studio.stop()
     studio = Studio(own_studio.home, environment={"PLAINWINDOW_RATE": "0"}, port=own_studio.port)
     jobs = studio.home / "jobs"
     subprocess.run(["mount", "-t", "tmpfs", "-o", "size=4m", "tmpfs", str(jobs)], check=True)

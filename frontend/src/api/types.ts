@@ -1639,7 +1639,7 @@ export interface components {
              * How
              * @enum {string}
              */
-            how: "name" | "label" | "hand" | "alike";
+            how: "name" | "label" | "hand";
             /**
              * Unit
              * @default
