@@ -10,11 +10,13 @@ from typing import TYPE_CHECKING, Literal, TypeVar, cast
 
 from ..core.contract import (
     AmongReply,
+    BoxesReply,
     ContractBroken,
     ExplainReply,
     FaultFound,
     Missing,
     OverallReply,
+    PictureReply,
     PredictReply,
     Raised,
     Refused,
@@ -39,6 +41,8 @@ from ..core.contract.keeping import (
 )
 from ..core.contract.requests import (
     AmongRequest,
+    BoxesRequest,
+    DrawBoxesRequest,
     ExplainRequest,
     OverallRequest,
     PredictRequest,
@@ -79,6 +83,8 @@ PATIENCE = 3.0
 MOST_ANSWERS, MOST_ANSWERS_EACH = 1000, 250
 # What a reply may be long: a refusal with its traceback, numbers a row, and what explains one.
 WORDS_BYTES, NUMBER_BYTES = 256 << 10, 16
+# A bitmap of as many pixels as a picture may have.
+DRAWN_BYTES = 160 << 20
 EXPLAIN_BYTES, FULL_BYTES, PICTURE_BYTES, REGIONS_BYTES, OVERALL_BYTES = 2 << 20, 16 << 20, 2 << 20, 1 << 20, 8 << 20
 
 
@@ -295,6 +301,50 @@ class RunnerClient:
         if isinstance(reply, RegionsReply):
             self._hold_against(job, lambda: ReplyMatcher.of(job.needed_facts).check_regions(reply, of=of))
         return reply
+
+    def boxes(self, job: RunnerJob, request: BoxesRequest, *, most: int, caller: str = "") -> BoxesReply:
+        """Ask what the model finds in a picture.
+
+        Parameters
+        ----------
+        job : RunnerJob
+        request : BoxesRequest
+        most : int
+            How many boxes there may be.
+        caller : str
+
+        Raises
+        ------
+        InputFaults
+            If the picture cannot be read.
+        RunnerUnavailable, RunnerBusy, RunnerFailed, RunnerRaised
+            As `predict` does.
+        """
+        request.is_quick = True
+        reply = self._ask(job, request, BoxesReply, WORDS_BYTES + PICTURE_BYTES, caller=caller)
+        facts = job.needed_facts
+        self._hold_against(
+            job, lambda: ReplyMatcher.of(facts).check_boxes(reply, least_score=request.least_score, most=most)
+        )
+        return reply
+
+    def drawn_boxes(self, job: RunnerJob, request: DrawBoxesRequest, *, caller: str = "") -> PictureReply:
+        """Ask for a picture with boxes drawn into it, in the format it came in.
+
+        Parameters
+        ----------
+        job : RunnerJob
+        request : DrawBoxesRequest
+        caller : str
+
+        Raises
+        ------
+        InputFaults
+            If the picture cannot be read.
+        RunnerUnavailable, RunnerBusy, RunnerFailed, RunnerRaised
+            As `predict` does.
+        """
+        return self._ask(job, request, PictureReply, DRAWN_BYTES, caller=caller)
 
     def is_there(self, job: RunnerJob) -> bool:
         """Whether a runner holds `job` right now, without asking for one.

@@ -18,7 +18,7 @@ import onnx
 from numpy.lib.stride_tricks import sliding_window_view
 from onnx import TensorProto, helper, numpy_helper
 
-__all__ = ["Network", "save_onnx", "train"]
+__all__ = ["IR_VERSION", "OPSET", "SIZE", "Descent", "Network", "gathered", "save_onnx", "surroundings", "train"]
 
 SIZE = 3
 ADAM_MEAN, ADAM_SPREAD, ADAM_SMALL = 0.9, 0.999, 1e-8
@@ -83,7 +83,7 @@ class Network:
         trail: list[Any] = []
         for layer in range(self.n_layers):
             weights, offset = self.weights[2 * layer : 2 * layer + 2]
-            columns = _columns(block)
+            columns = surroundings(block)
             out = columns @ weights.T + offset
             side = block.shape[2]
             out = np.maximum(out, 0).reshape(len(block), side, side, -1)
@@ -113,25 +113,41 @@ class Network:
             of_out = (is_largest * of_block[:, :, None, :, None]).reshape(-1, tiles.shape[-1])
             slopes = [of_out.T @ columns, of_out.sum(axis=0), *slopes]
             if layer:
-                of_block = _gathered(of_out @ self.weights[2 * layer], shape).transpose(0, 2, 3, 1)
+                of_block = gathered(of_out @ self.weights[2 * layer], shape).transpose(0, 2, 3, 1)
         return [part.astype("float32") for part in slopes]
 
 
-def _columns(block: np.ndarray) -> np.ndarray:
-    """For every pixel its surroundings: shape (n · side · side, channels · 3 · 3)."""
+def surroundings(block: np.ndarray) -> np.ndarray:
+    """For every pixel its surroundings.
+
+    Parameters
+    ----------
+    block : ndarray of shape (n, channels, height, width)
+
+    Returns
+    -------
+    ndarray of shape (n · height · width, channels · 3 · 3)
+    """
     padded = np.pad(block, ((0, 0), (0, 0), (1, 1), (1, 1)))
     windows = sliding_window_view(padded, (SIZE, SIZE), axis=(2, 3))
     return windows.transpose(0, 2, 3, 1, 4, 5).reshape(-1, block.shape[1] * SIZE * SIZE)
 
 
-def _gathered(of_columns: np.ndarray, shape: tuple[int, ...]) -> np.ndarray:
-    """The other way: what falls on every pixel from all surroundings it is part of."""
-    n, channels, side, _ = shape
-    parts = of_columns.reshape(n, side, side, channels, SIZE, SIZE)
-    out = np.zeros((n, channels, side + 2, side + 2), dtype="float32")
+def gathered(of_columns: np.ndarray, shape: tuple[int, ...]) -> np.ndarray:
+    """The other way: what falls on every pixel from all surroundings it is part of.
+
+    Parameters
+    ----------
+    of_columns : ndarray of shape (n · height · width, channels · 3 · 3)
+    shape : tuple of int
+        Of the block, (n, channels, height, width).
+    """
+    n, channels, height, width = shape
+    parts = of_columns.reshape(n, height, width, channels, SIZE, SIZE)
+    out = np.zeros((n, channels, height + 2, width + 2), dtype="float32")
     for down in range(SIZE):
         for across in range(SIZE):
-            out[:, :, down : down + side, across : across + side] += parts[..., down, across].transpose(0, 3, 1, 2)
+            out[:, :, down : down + height, across : across + width] += parts[..., down, across].transpose(0, 3, 1, 2)
     return out[:, :, 1:-1, 1:-1]
 
 
@@ -166,9 +182,7 @@ def train(
         How many pictures at a time.
     """
     rng = np.random.default_rng(seed)
-    means = [np.zeros_like(part) for part in network.weights]
-    spreads = [np.zeros_like(part) for part in network.weights]
-    n_steps, step = epochs * (len(pictures) // at_once), 0
+    descent = Descent(network.weights, rate=rate, n_steps=epochs * (len(pictures) // at_once))
     for epoch in range(epochs):
         losses = []
         order = rng.permutation(len(pictures))
@@ -176,14 +190,45 @@ def train(
             some = order[start : start + at_once]
             loss, slopes = network.slopes(changed(pictures[some], rng), places[some])
             losses.append(loss)
-            step += 1
-            now = rate * 0.5 * (1 + np.cos(np.pi * step / n_steps))
-            for weights, slope, mean, spread in zip(network.weights, slopes, means, spreads, strict=True):
-                mean += (1 - ADAM_MEAN) * (slope - mean)
-                spread += (1 - ADAM_SPREAD) * (slope * slope - spread)
-                scaled = (mean / (1 - ADAM_MEAN**step)) / (np.sqrt(spread / (1 - ADAM_SPREAD**step)) + ADAM_SMALL)
-                weights -= (now * scaled).astype("float32")
+            descent.step(slopes)
         print(f"epoch {epoch + 1}: cross entropy {np.mean(losses):.3f}", flush=True)
+
+
+class Descent:
+    """Adam's steps, each smaller than the one before, along half a cosine.
+
+    Parameters
+    ----------
+    weights : list of ndarray
+        Changed in place.
+    rate : float
+        Of the first step.
+    n_steps : int
+        How many there will be.
+    """
+
+    def __init__(self, weights: list[np.ndarray], *, rate: float, n_steps: int) -> None:
+        self._weights, self._rate, self._n_steps, self._taken = weights, rate, n_steps, 0
+        self._means = [np.zeros_like(part) for part in weights]
+        self._spreads = [np.zeros_like(part) for part in weights]
+
+    def step(self, slopes: list[np.ndarray]) -> None:
+        """One step against the slopes.
+
+        Parameters
+        ----------
+        slopes : list of ndarray
+            Shaped as the weights.
+        """
+        self._taken += 1
+        now = self._rate * 0.5 * (1 + np.cos(np.pi * self._taken / self._n_steps))
+        for weights, slope, mean, spread in zip(self._weights, slopes, self._means, self._spreads, strict=True):
+            mean += (1 - ADAM_MEAN) * (slope - mean)
+            spread += (1 - ADAM_SPREAD) * (slope * slope - spread)
+            scaled = (mean / (1 - ADAM_MEAN**self._taken)) / (
+                np.sqrt(spread / (1 - ADAM_SPREAD**self._taken)) + ADAM_SMALL
+            )
+            weights -= (now * scaled).astype("float32")
 
 
 def save_onnx(network: Network, path: Path, *, channels: int, side: int, classes: list[str], divisor: float) -> None:

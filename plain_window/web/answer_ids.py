@@ -6,11 +6,13 @@ a prediction stays without the database.
 
 import hashlib
 import secrets
+from collections import Counter
 
 import msgspec
 from itsdangerous import BadData, Signer
 from itsdangerous.encoding import base64_decode, base64_encode
 
+from ..core.answers import BoxesAnswer
 from ..core.answers.kinds import AnyAnswer, ClassAnswer, LabelsAnswer, NumberAnswer
 from ..store.outcomes import SaidOutcome
 
@@ -75,4 +77,7 @@ def _in_short(answer: AnyAnswer) -> str:
         return repr(answer.value)
     if isinstance(answer, LabelsAnswer):
         return ", ".join(one.name for one in answer.labels if one.applies)[:MOST_CHARACTERS]
+    if isinstance(answer, BoxesAnswer):
+        counts = Counter(box.name for box in answer.boxes)
+        return (", ".join(f"{count} {name}" for name, count in counts.items()) or "nothing")[:MOST_CHARACTERS]
     return ", ".join(f"{one.name} {one.value!r}" for one in answer.values)[:MOST_CHARACTERS]

@@ -6,7 +6,10 @@ from typing import TYPE_CHECKING
 
 import msgspec
 
+from ..core.answers import BoxesSetting
+from ..core.answers.in_picture import MOST_BOXES
 from ..core.checks.result import CheckResult
+from ..core.contract.requests import BoxesRequest
 from ..core.contract.values import Row, Value
 from ..core.errors import InputFaults, ModelFailed
 from ..core.fields.checking import check_inputs
@@ -24,6 +27,8 @@ if TYPE_CHECKING:  # what computes is imported by those who ask for checks, not 
 __all__ = ["checks_of"]
 
 ROWS_ASKED, MOST_SAMPLES = 40, 3
+# Its class, its score and where it is.
+NUMBERS_A_BOX = 6
 
 
 class _Kept(msgspec.Struct):
@@ -64,6 +69,9 @@ def _facts(version: Version, demo: Demo, caller: str) -> "Facts":
     from .problems import ApiProblem
 
     def predict(rows: list[Row]) -> "tuple[np.ndarray, float]":
+        setting = version.document.answer
+        if isinstance(setting, BoxesSetting):
+            return _found_in(rows, setting, version, caller)
         try:
             found = state().services.runners.predict(version.job, rows, caller=caller)
         except RunnerRaised as error:
@@ -91,6 +99,26 @@ def _facts(version: Version, demo: Demo, caller: str) -> "Facts":
         expected=expected,
         model_bytes=Path(version.job.model).stat().st_size,
     )
+
+
+def _found_in(rows: list[Row], setting: BoxesSetting, version: Version, caller: str) -> "tuple[np.ndarray, float]":
+    """Boxes as rows of numbers, as long as the most of them; what is missing is no number."""
+    import numpy as np
+
+    replies = []
+    for row in rows:
+        asked = BoxesRequest(row=row, reading=setting.reading.model_dump(), least_score=setting.least_score)
+        try:
+            replies.append(state().services.runners.boxes(version.job, asked, most=MOST_BOXES, caller=caller))
+        except RunnerRaised as error:
+            raise ModelFailed(str(error), traceback="") from error
+    found = np.full((len(rows), NUMBERS_A_BOX * MOST_BOXES), np.nan)
+    for at, reply in enumerate(replies):
+        flat = [
+            number for box in reply.boxes for number in (box.class_, box.score, box.x, box.y, box.width, box.height)
+        ]
+        found[at, : len(flat)] = flat
+    return found, sum(reply.predict_ms for reply in replies)
 
 
 def _rows(version: Version, kept: _Kept) -> list[Row]:

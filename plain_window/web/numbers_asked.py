@@ -6,7 +6,7 @@ from flask import request
 
 from .problems import ApiProblem
 
-__all__ = ["amount_asked", "number_asked"]
+__all__ = ["amount_asked", "number_asked", "share_asked"]
 
 
 def number_asked(name: str, usual: int, *, most: int = 1 << 31) -> int:
@@ -54,3 +54,23 @@ def amount_asked(name: str) -> float:
     if not 0 <= amount < math.inf:
         raise ApiProblem(422, "No amount", f"`{name}` must be a number that is not below 0. Got `{text[:60]}`.")
     return amount
+
+
+def share_asked(name: str, usual: float) -> float:
+    """A share of the query, from 0 to 1.
+
+    Parameters
+    ----------
+    name : str
+    usual : float
+        Where it is left out.
+
+    Raises
+    ------
+    ApiProblem
+        422 if it is none.
+    """
+    share = amount_asked(name) if name in request.args else usual
+    if share > 1:
+        raise ApiProblem(422, "No share", f"`{name}` must be from 0 to 1. Got `{request.args[name][:60]}`.")
+    return share

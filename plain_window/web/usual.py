@@ -1,7 +1,7 @@
 """The usual answer, from which contributions are counted, in a page's words."""
 
 from ..core.answers import make_answer
-from ..core.answers.kinds import AnyAnswer, ClassAnswer, LabelsAnswer, NumberAnswer
+from ..core.answers.kinds import AnyAnswer, ClassAnswer, LabelsAnswer, NumberAnswer, NumbersAnswer
 from ..core.contract.inspection import Inspection
 from ..core.documents import BACKGROUND_ROWS, DemoDocument
 from .types.page import Usual, UsualPart
@@ -46,6 +46,7 @@ def _parts_of(answer: AnyAnswer, name: str) -> list[UsualPart]:
         ]
     if isinstance(answer, NumberAnswer):
         return [UsualPart(name=name, label=name, value=answer.value, text=answer.text, unit=answer.unit)]
+    assert isinstance(answer, NumbersAnswer), "there are no usual boxes"
     return [
         UsualPart(name=one.name, label=one.name, value=one.value, text=one.text, unit=one.unit) for one in answer.values
     ]

@@ -36,6 +36,7 @@ CORE = (
     "answers",
     "drift",
     "contract",
+    "boxes",
     "documents",
     "checks",
     "plan",

@@ -344,12 +344,8 @@ def with_outputs(*outputs: tuple[str, list[int], int], steps: tuple[str, ...] = 
 
 FLOAT, INT = TensorProto.FLOAT, TensorProto.INT64
 NO_ANSWERS = {
-    "scores before boxes": ([("scores", [-1, 100], FLOAT), ("boxes", [-1, 100, 4], FLOAT)], "`boxes` has 100 × 4"),
-    "one row a thing": ([("found", [7, 6], FLOAT)], "`found` has not one row for each row"),
-    "boxes, scores, kinds": (
-        [("boxes", [-1, 20, 4], FLOAT), ("scores", [-1, 20], FLOAT), ("kinds", [-1, 20], INT)],
-        "`boxes` has 20 × 4",
-    ),
+    "a row a thing, too short for a box": ([("found", [7, 4], FLOAT)], "`found` has not one row for each row"),
+    "points": ([("points", [-1, 20, 3], FLOAT)], "`points` has 20 × 3"),
     "kinds beside scores": ([("scores", [-1, 20], FLOAT), ("kinds", [-1, 9], INT)], "`kinds` names several classes"),
     "two tables": ([("left", [-1, 5], FLOAT), ("right", [-1, 7], FLOAT)], "which of them is the answer"),
 }

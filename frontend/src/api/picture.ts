@@ -88,6 +88,32 @@ export async function fetchLink(slug: string, link: string, draft: boolean): Pro
   return response.blob()
 }
 
+export interface SavedBoxes {
+  as: 'picture' | 'csv'
+  leastScore: number
+  /** Kinds by their names in the model; all of them if there are none. */
+  only: string[]
+  isDraft: boolean
+}
+
+/**
+ * What was found in a picture, as a file.
+ *
+ * @throws ApiError
+ */
+export async function saveBoxes(slug: string, inputs: Inputs, { as, leastScore, only, isDraft }: SavedBoxes): Promise<{ content: Blob; name: string }> {
+  const parts = partsOf(inputs)
+  const query = new URLSearchParams([['as', as], ['least_score', String(leastScore)], ...only.map((name) => ['only', name]), ...(isDraft ? [['draft', '1']] : [])])
+  const response = await fetch(`/api/v1/demos/${encodeURIComponent(slug)}/boxes?${query}`, {
+    method: 'POST',
+    body: parts.body instanceof FormData ? parts.body : JSON.stringify(parts.body),
+    headers: parts.isForm ? {} : { 'Content-Type': 'application/json' },
+  })
+  if (!response.ok) throw toApiError(await response.json().catch(() => null), response.status, response.headers.get('Retry-After'))
+  const name = /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1]
+  return { content: await response.blob(), name: name ?? `boxes.${as === 'csv' ? 'csv' : 'png'}` }
+}
+
 /** The request's body, and whether it is a form with files. */
 export function partsOf(inputs: Inputs): { body: FormData | { inputs: Record<string, unknown> }; isForm: boolean } {
   const form = new FormData()

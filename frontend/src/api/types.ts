@@ -1,6 +1,23 @@
 // Generated from the API description by `npm run api-types`. Do not edit.
 
 export interface paths {
+    "/api/v1/demos/{slug}/boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is found in a picture as a file. Nothing of it is kept here */
+        post: operations["create_boxes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/demos": {
         parameters: {
             query?: never;
@@ -1183,6 +1200,19 @@ export interface components {
             bands?: {
                 [key: string]: unknown;
             }[] | null;
+            /**
+             * Least Score
+             * @default null
+             */
+            least_score?: number | null;
+            /**
+             * Reading
+             * @description Of boxes: how they are read. What is left out stays as it is.
+             * @default null
+             */
+            reading?: {
+                [key: string]: unknown;
+            } | null;
         };
         /**
          * AnswerDifferences
@@ -1298,6 +1328,223 @@ export interface components {
             tone?: "" | "calm" | "caution" | "alert";
         };
         /**
+         * BoxFindings
+         * @description How boxes may be read: the readings that were tried, best first, on how many pictures, and the outputs there are.
+         *
+         *     Of each output its axes; None for one that the file leaves open.
+         */
+        BoxFindings: {
+            /**
+             * Tries
+             * @default []
+             */
+            tries?: components["schemas"]["ReadingTry"][];
+            /**
+             * N Pictures
+             * @default 0
+             */
+            n_pictures?: number;
+            /**
+             * Are Authors
+             * @default false
+             */
+            are_authors?: boolean;
+            /**
+             * Outputs
+             * @default {}
+             */
+            outputs?: {
+                [key: string]: (number | null)[];
+            };
+        };
+        /**
+         * BoxLabel
+         * @description What a kind of box is called: its name from the model, and how a visitor reads it.
+         */
+        BoxLabel: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /**
+             * Tone
+             * @description Whether finding one is good news or bad, if it is either.
+             * @default
+             * @enum {string}
+             */
+            tone?: "" | "calm" | "caution" | "alert";
+        };
+        /**
+         * BoxReading
+         * @description How a model's outputs are read as boxes.
+         *
+         *     Either one output holds everything of a candidate side by side (`boxes` alone is named), or boxes, scores and
+         *     classes are outputs of their own.
+         */
+        BoxReading: {
+            /**
+             * Boxes
+             * @description The output that holds the four numbers of each box.
+             */
+            boxes: string;
+            /**
+             * Scores
+             * @description The output of scores, where they are one of their own.
+             * @default
+             */
+            scores?: string;
+            /**
+             * Classes
+             * @description The output of class numbers, where they are one of their own.
+             * @default
+             */
+            classes?: string;
+            /**
+             * Chosen
+             * @description The output that lists which boxes are left: picture, class and box, as suppression in ONNX does.
+             * @default
+             */
+            chosen?: string;
+            /**
+             * Count
+             * @description The output that says how many of the boxes count.
+             * @default
+             */
+            count?: string;
+            /**
+             * Candidates
+             * @description Whether the numbers of a candidate stand side by side or below one another.
+             * @default rows
+             * @enum {string}
+             */
+            candidates?: "rows" | "columns";
+            /**
+             * Box At
+             * @description Where the first of a box's four numbers stands.
+             * @default 0
+             */
+            box_at?: number;
+            /**
+             * Score At
+             * @description Where a candidate's score stands; beside scores of classes, how likely it is a thing at all.
+             * @default null
+             */
+            score_at?: number | null;
+            /**
+             * Class At
+             * @description Where the number of its class stands.
+             * @default null
+             */
+            class_at?: number | null;
+            /**
+             * Classes From
+             * @description From where on there is a score for each class.
+             * @default null
+             */
+            classes_from?: number | null;
+            /**
+             * Form
+             * @default two corners
+             * @enum {string}
+             */
+            form?: "two corners" | "two corners, down first" | "centre and size" | "corner and size";
+            /**
+             * Unit
+             * @description Of the picture as the model sees it, or shares of its width and height.
+             * @default pixels
+             * @enum {string}
+             */
+            unit?: "pixels" | "shares";
+            /**
+             * Link
+             * @description What makes scores of the numbers.
+             * @default none
+             * @enum {string}
+             */
+            link?: "none" | "sigmoid" | "softmax";
+            /**
+             * Background
+             * @description Which of the classes means that there is nothing.
+             * @default none
+             * @enum {string}
+             */
+            background?: "none" | "first" | "last";
+            /**
+             * First Class
+             * @description The number of the first class.
+             * @default 0
+             * @enum {integer}
+             */
+            first_class?: 0 | 1;
+            /**
+             * Suppression
+             * @description Whether overlapping boxes of one thing are still to be thinned out, or the model does that.
+             * @default ours
+             * @enum {string}
+             */
+            suppression?: "ours" | "inside";
+            /**
+             * Overlap
+             * @description Of two boxes of a class that share more than this of their area the likelier one is kept.
+             * @default 0.5
+             */
+            overlap?: number;
+        };
+        /**
+         * BoxesAnswer
+         * @description What was found in a picture, best score first. A picture that a phone took on its side counts as it is shown.
+         */
+        BoxesAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "boxes";
+            /** Boxes */
+            boxes: components["schemas"]["FoundBox"][];
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /**
+             * Least Score
+             * @description The lowest score that was asked for.
+             */
+            least_score: number;
+        };
+        /**
+         * BoxesSetting
+         * @description The answer is boxes around what the model finds in a picture.
+         */
+        BoxesSetting: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "boxes";
+            /** Labels */
+            labels: components["schemas"]["BoxLabel"][];
+            /**
+             * Noun
+             * @description What is found, in the plural: "flaws".
+             * @default things
+             */
+            noun?: string;
+            /**
+             * Noun One
+             * @description One of them: "flaw". Guessed from the plural if left empty.
+             * @default
+             */
+            noun_one?: string;
+            /**
+             * Least Score
+             * @description Boxes with a lower score are not shown at first.
+             * @default 0.3
+             */
+            least_score?: number;
+            reading: components["schemas"]["BoxReading"];
+        };
+        /**
          * CalibrationBin
          * @description Cases that were given about the same probability: its mean, and how often it came true.
          */
@@ -1362,7 +1609,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "features" | "same-as-original" | "same-as-expected" | "class-order" | "every-field" | "report" | "calibration" | "leakage" | "ranges" | "repeatable" | "bad-input" | "speed" | "size" | "versions" | "preparation" | "words" | "readable";
+            name: "features" | "same-as-original" | "same-as-expected" | "class-order" | "every-field" | "report" | "calibration" | "leakage" | "ranges" | "repeatable" | "bad-input" | "speed" | "size" | "versions" | "preparation" | "reading" | "words" | "readable";
             /**
              * Seconds
              * @default 0
@@ -1837,7 +2084,7 @@ export interface components {
              * @description What was concluded and the author has confirmed.
              * @default []
              */
-            confirmed?: ("features" | "class-order" | "preparation")[];
+            confirmed?: ("features" | "class-order" | "preparation" | "reading")[];
             /**
              * Asks
              * @description Whether the page asks for an answer at each change (`live`), by a button (`button`), or as the model's own time allows (`auto`).
@@ -1850,7 +2097,7 @@ export interface components {
             /** Fields */
             fields: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"] | components["schemas"]["PictureField"] | components["schemas"]["DrawingField"])[];
             /** Answer */
-            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"];
+            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"] | components["schemas"]["BoxesSetting"];
         };
         /**
          * DemoState
@@ -1933,7 +2180,7 @@ export interface components {
              * @description What was concluded and the author has confirmed.
              * @default []
              */
-            confirmed?: ("features" | "class-order" | "preparation")[];
+            confirmed?: ("features" | "class-order" | "preparation" | "reading")[];
             /**
              * Asks
              * @description Whether the page asks for an answer at each change (`live`), by a button (`button`), or as the model's own time allows (`auto`).
@@ -1946,7 +2193,7 @@ export interface components {
             /** Fields */
             fields: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"] | components["schemas"]["PictureField"] | components["schemas"]["DrawingField"])[];
             /** Answer */
-            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"];
+            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"] | components["schemas"]["BoxesSetting"];
             /** Slug */
             slug: string;
             /** Target */
@@ -2026,6 +2273,11 @@ export interface components {
              *     }
              */
             pictures?: components["schemas"]["PictureFindings"];
+            /**
+             * @description How boxes may be read from the model's outputs, where its answer is boxes.
+             * @default null
+             */
+            boxes?: components["schemas"]["BoxFindings"] | null;
             /** @description What known cases say of the model, as every page says it. */
             report: components["schemas"]["Report"] | null;
             /**
@@ -2141,7 +2393,7 @@ export interface components {
              * Confirmed
              * @default null
              */
-            confirmed?: ("features" | "class-order" | "preparation")[] | null;
+            confirmed?: ("features" | "class-order" | "preparation" | "reading")[] | null;
             /**
              * Fields
              * @default null
@@ -2712,7 +2964,7 @@ export interface components {
              * Task
              * @enum {string}
              */
-            task: "class" | "number" | "numbers" | "labels";
+            task: "class" | "number" | "numbers" | "labels" | "boxes";
             /** Features */
             features: string[] | null;
             /** N Features */
@@ -2733,6 +2985,31 @@ export interface components {
              * @default null
              */
             output_names?: string[] | null;
+        };
+        /**
+         * FoundBox
+         * @description One thing that was found. Places are pixels of the picture as it was given, from its upper left corner.
+         */
+        FoundBox: {
+            /** Label */
+            label: string;
+            /**
+             * Name
+             * @description The class by its name in the model.
+             */
+            name: string;
+            /** Score */
+            score: number;
+            /** Of 100 */
+            of_100: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
         };
         /**
          * FullReport
@@ -3133,7 +3410,7 @@ export interface components {
                 [key: string]: number | boolean | null;
             };
             /** Answer */
-            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"];
+            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"];
             /**
              * Is Right
              * @description For classes: whether the class that was said was right.
@@ -4065,7 +4342,7 @@ export interface components {
              */
             fixed?: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"] | components["schemas"]["PictureField"] | components["schemas"]["DrawingField"])[];
             /** Answer */
-            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"];
+            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"] | components["schemas"]["BoxesSetting"];
             /**
              * Release
              * @description None for a draft.
@@ -4406,7 +4683,7 @@ export interface components {
              */
             id?: string | null;
             /** Answer */
-            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"];
+            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"];
             /** Notes */
             notes: components["schemas"]["Note"][];
             /** @default null */
@@ -4584,7 +4861,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "features" | "class-order" | "preparation";
+            name: "features" | "class-order" | "preparation" | "reading";
             /** Text */
             text: string;
             /**
@@ -4617,6 +4894,24 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * ReadingTry
+         * @description One way to read a model's outputs as boxes that was tried.
+         *
+         *     `agreement` is how much the boxes share with those of the mirrored picture, mirrored back (None for a model that
+         *     does not answer to pictures); `inside` how much of the boxes lies inside the picture; both from 0 to 1.
+         */
+        ReadingTry: {
+            /** Words */
+            words: string;
+            reading: components["schemas"]["BoxReading"];
+            /** Agreement */
+            agreement: number | null;
+            /** Inside */
+            inside: number;
+            /** N Boxes */
+            n_boxes: number;
         };
         /**
          * ReferenceRow
@@ -4991,7 +5286,7 @@ export interface components {
              * Answer
              * @description What the model says of it.
              */
-            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"];
+            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"];
             /** Distance */
             distance: number;
         };
@@ -5322,7 +5617,7 @@ export interface components {
             /** Changes */
             changes: components["schemas"]["ValueChange"][];
             /** Answer */
-            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"];
+            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"];
         };
         /**
          * WhereAnswer
@@ -5484,6 +5779,159 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    create_boxes: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+                /** @description Of boxes: the lowest score that counts; the author's if left out. */
+                least_score?: number;
+                /** @description `picture`: with the boxes drawn in, in the format it came in; or `csv`: a line a box. */
+                as?: "picture" | "csv";
+                /** @description A class by its name, several times for several: others are left out. */
+                only?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PredictionRequest"];
+                "multipart/form-data": components["schemas"]["PicturePredictionRequest"];
+            };
+        };
+        responses: {
+            /** @description What is found in a picture as a file. Nothing of it is kept here */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is not of the kind that this call takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The model could not answer */
+            502: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_demos: {
         parameters: {
             query?: never;
@@ -8513,6 +8961,8 @@ export interface operations {
                 scale?: string;
                 /** @description `full` gives every step of a curve, not only what a small chart can show. */
                 curves?: string;
+                /** @description Of boxes: the lowest score that counts; the author's if left out. */
+                least_score?: number;
             };
             header?: never;
             path: {

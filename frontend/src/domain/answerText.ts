@@ -1,5 +1,6 @@
 /** An answer in a few words: "come out sound, 58 of 100", "20.0 kWh". */
 import type { Answer, Page } from '../api/client'
+import { kindsWords } from './boxes'
 import { listText } from './format'
 import { saidShare } from './saidClass'
 
@@ -17,5 +18,7 @@ export function answerText(page: Page, answer: Answer): string {
       return answer.values.map((item) => `${item.name} ${item.text} ${item.unit}`.trim()).join(', ')
     case 'labels':
       return listText(answer.labels.filter((item) => item.applies).map((item) => item.label)) || 'none applies'
+    case 'boxes':
+      return kindsWords(answer.boxes) || 'nothing found'
   }
 }

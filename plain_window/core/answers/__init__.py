@@ -1,10 +1,12 @@
 """What comes out.
 
 - `kinds`     the kinds of answer, as types, and what a demo says about its answer
+- `in_picture`  the kinds of answer that lie in a picture
 - `making`    a model's raw output as an answer
 - `rounding`  marks of 100, and no more digits than make sense
 """
 
+from .in_picture import BoxesAnswer, BoxesSetting, BoxLabel, BoxReading
 from .kinds import (
     AnyAnswer,
     AnyAnswerSetting,
@@ -19,11 +21,15 @@ from .kinds import (
     NumberSetting,
     NumbersSetting,
 )
-from .making import make_answer
+from .making import boxes_answer, make_answer
 
 __all__ = [
     "AnyAnswer",
     "AnyAnswerSetting",
+    "BoxLabel",
+    "BoxReading",
+    "BoxesAnswer",
+    "BoxesSetting",
     "ClassAnswer",
     "ClassSetting",
     "ClassWording",
@@ -34,5 +40,6 @@ __all__ = [
     "NumberSetting",
     "NumbersAnswer",
     "NumbersSetting",
+    "boxes_answer",
     "make_answer",
 ]

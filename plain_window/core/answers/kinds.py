@@ -8,6 +8,8 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, model_validator
 from pydantic import Field as Constrained
 
+from .in_picture import BoxesAnswer, BoxesSetting
+
 __all__ = [
     "AnyAnswer",
     "AnyAnswerSetting",
@@ -136,7 +138,7 @@ class LabelsSetting(_Setting):
 
 
 AnyAnswerSetting = Annotated[
-    ClassSetting | NumberSetting | NumbersSetting | LabelsSetting, Constrained(discriminator="kind")
+    ClassSetting | NumberSetting | NumbersSetting | LabelsSetting | BoxesSetting, Constrained(discriminator="kind")
 ]
 
 
@@ -237,4 +239,6 @@ class LabelsAnswer(BaseModel):
     labels: list[LabelProbability]
 
 
-AnyAnswer = Annotated[ClassAnswer | NumberAnswer | NumbersAnswer | LabelsAnswer, Constrained(discriminator="kind")]
+AnyAnswer = Annotated[
+    ClassAnswer | NumberAnswer | NumbersAnswer | LabelsAnswer | BoxesAnswer, Constrained(discriminator="kind")
+]

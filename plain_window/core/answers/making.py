@@ -7,6 +7,7 @@ from ..errors import ModelFailed
 from ..fields.checking import Note, number_text
 from ..trust.evidence import Evidence, bears_out, margin_at, still_possible
 from .deciding import band_of, decided_class
+from .in_picture import BoxesAnswer, BoxesSetting, FoundBox
 from .kinds import (
     AnyAnswer,
     AnyAnswerSetting,
@@ -22,12 +23,13 @@ from .kinds import (
     NumberAnswer,
     NumbersAnswer,
     NumberSetting,
+    NumbersSetting,
     PossibleClasses,
 )
 from .rounding import margin_words, number_words, of_100, share_100
 from .wording import singular_label
 
-__all__ = ["SUM_TOLERANCE", "make_answer"]
+__all__ = ["SUM_TOLERANCE", "boxes_answer", "make_answer"]
 
 # Rounding inside a library may leave the sum of probabilities this far from 1.
 SUM_TOLERANCE = 1e-3
@@ -70,6 +72,7 @@ def make_answer(
         return _number_answer(setting, output[0], evidence)
     if isinstance(setting, LabelsSetting):
         return _labels_answer(setting, output, evidence), []
+    assert isinstance(setting, NumbersSetting), "boxes are made of what was found, not of outputs"
     values, notes = [], []
     for at, (part, value) in enumerate(zip(setting.values, output, strict=True)):
         answer, part_notes = _number_answer(part, value, _of_output(evidence, at))
@@ -78,6 +81,42 @@ def make_answer(
         )
         notes += part_notes
     return NumbersAnswer(values=values), notes
+
+
+def boxes_answer(
+    setting: BoxesSetting, found: Sequence[tuple[int, float, float, float, float, float]], *, size: tuple[int, int],
+    least_score: float,
+) -> BoxesAnswer:  # fmt: skip
+    """What was found in a picture as the demo's answer.
+
+    Parameters
+    ----------
+    setting : BoxesSetting
+    found : sequence of (class, score, x, y, width, height)
+        Best score first, in pixels of the picture as it was given.
+    size : (int, int)
+        Of that picture.
+    least_score : float
+        The lowest score that was asked for.
+    """
+    boxes = []
+    for place, score, x, y, width, height in found:
+        # A model may tell more classes apart than are named.
+        known = setting.labels[place] if 0 <= place < len(setting.labels) else None
+        name = known.name if known else str(place)
+        boxes.append(
+            FoundBox(
+                label=known.label if known else name,
+                name=name,
+                score=score,
+                of_100=of_100(score),
+                x=x,
+                y=y,
+                width=width,
+                height=height,
+            )
+        )
+    return BoxesAnswer(boxes=boxes, width=size[0], height=size[1], least_score=least_score)
 
 
 def _of_output(evidence: Evidence | None, at: int) -> Evidence | None:

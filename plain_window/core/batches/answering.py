@@ -87,6 +87,7 @@ def make_answers(
     elif isinstance(setting, NumberSetting):
         columns, notes = _number_columns("answer", setting, evidence, outputs[:, 0], is_none)
     else:
+        assert isinstance(setting, NumbersSetting), "pictures do not fit into a table"
         columns, notes = [], []
         for at, part in enumerate(setting.values):
             own = evidence.outputs[at] if evidence is not None and at < len(evidence.outputs) else None

@@ -2,11 +2,12 @@
 
 import re
 
+from ..boxes.words import reading_words
 from ..fields import NumberField
 from .facts import Facts
 from .result import Finding, Fix
 
-__all__ = ["preparation", "ranges", "readable", "words"]
+__all__ = ["preparation", "ranges", "readable", "reading", "words"]
 
 # A control that reaches this many times as far as the table's values invites answers nobody has checked.
 FAR_BEYOND = 1.0
@@ -63,8 +64,9 @@ def words(facts: Facts) -> Finding:
     """
     setting = facts.document.answer
     raw = [field for field in facts.document.fields if _is_raw(field.label)]
-    if setting.kind == "class":
-        codes = [one.name for one in setting.classes if re.fullmatch(r"-?\d+(\.0)?", one.label.strip())]
+    if setting.kind in ("class", "boxes"):
+        wordings = setting.classes if setting.kind == "class" else setting.labels
+        codes = [one.name for one in wordings if re.fullmatch(r"-?\d+(\.0)?", one.label.strip())]
         if codes:
             finding = f"Classes are called {', '.join(codes[:NAMED])}: visitors cannot know what that means."
             fix = Fix(text="Give each class its name.", place="answer")
@@ -126,6 +128,24 @@ def preparation(facts: Facts) -> Finding:
         else "How pictures are prepared is stated or confirmed."
     )
     return Finding(status="pass", finding=finding)
+
+
+def reading(facts: Facts) -> Finding:
+    """Whether boxes are read from the model's outputs as they are meant, by more than a guess.
+
+    Parameters
+    ----------
+    facts : Facts
+    """
+    setting = facts.document.answer
+    if setting.kind != "boxes":
+        return Finding(status="skip", finding="The answer is no boxes.")
+    question = next((one for one in facts.inspection.questions if one.name == "reading"), None)
+    if question is not None and "reading" not in facts.document.confirmed:
+        text = "Look at boxes on a picture whose things you know, then confirm how they are read."
+        fix = Fix(text=text, place="model")
+        return Finding(status="fail", finding=question.text, fix=fix)
+    return Finding(status="pass", finding=f"How boxes are read is confirmed: {reading_words(setting.reading)}.")
 
 
 def _is_raw(label: str) -> bool:

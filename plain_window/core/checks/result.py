@@ -22,6 +22,7 @@ CheckName = Literal[
     "size",
     "versions",
     "preparation",
+    "reading",
     "words",
     "readable",
 ]

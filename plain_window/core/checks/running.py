@@ -26,6 +26,7 @@ CHECKS: dict[CheckName, Callable[[Facts], Finding]] = {
     "size": of_model.size,
     "versions": of_model.versions,
     "preparation": of_page.preparation,
+    "reading": of_page.reading,
     "words": of_page.words,
     "readable": of_page.readable,
 }

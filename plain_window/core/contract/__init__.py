@@ -27,9 +27,11 @@ from .matching import ReplyMatcher
 from .model_facts import FieldFacts, ModelFacts
 from .replies import (
     AmongReply,
+    BoxesReply,
     ExplainReply,
     Missing,
     OverallReply,
+    PictureReply,
     PredictReply,
     Raised,
     Reason,
@@ -39,6 +41,7 @@ from .replies import (
 
 __all__ = [
     "AmongReply",
+    "BoxesReply",
     "ContractBroken",
     "Event",
     "ExplainReply",
@@ -50,6 +53,7 @@ __all__ = [
     "ModelFacts",
     "Opened",
     "OverallReply",
+    "PictureReply",
     "PredictReply",
     "Raised",
     "Ready",

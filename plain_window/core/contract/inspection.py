@@ -5,6 +5,7 @@ from typing import Any, Literal
 from pydantic import BaseModel
 
 from ..answers import AnyAnswerSetting
+from ..answers.in_picture import BoxReading
 from ..fields import AnyField
 from ..fields.calendars import Calendar
 from ..fields.columns import Column
@@ -12,7 +13,17 @@ from ..pictures.settings import Preparation
 from ..trust.evidence import Evidence
 from .compilation import CompiledReport
 
-__all__ = ["Found", "Inspection", "LikenessFound", "PictureFindings", "PreparationTry", "Question", "Told"]
+__all__ = [
+    "BoxFindings",
+    "Found",
+    "Inspection",
+    "LikenessFound",
+    "PictureFindings",
+    "PreparationTry",
+    "Question",
+    "ReadingTry",
+    "Told",
+]
 
 
 class Found(BaseModel):
@@ -23,7 +34,7 @@ class Found(BaseModel):
     saved_with: str | None
     running: str
     steps: list[str]
-    task: Literal["class", "number", "numbers", "labels"]
+    task: Literal["class", "number", "numbers", "labels", "boxes"]
     features: list[str] | None
     n_features: int | None
     classes: list[str] | None
@@ -65,13 +76,39 @@ class PictureFindings(BaseModel):
         ]
 
 
+class ReadingTry(BaseModel):
+    """One way to read a model's outputs as boxes that was tried.
+
+    `agreement` is how much the boxes share with those of the mirrored picture, mirrored back (None for a model that
+    does not answer to pictures); `inside` how much of the boxes lies inside the picture; both from 0 to 1.
+    """
+
+    words: str
+    reading: BoxReading
+    agreement: float | None
+    inside: float
+    n_boxes: int
+
+
+class BoxFindings(BaseModel):
+    """How boxes may be read: the readings that were tried, best first, on how many pictures, and the outputs there are.
+
+    Of each output its axes; None for one that the file leaves open.
+    """
+
+    tries: list[ReadingTry] = []
+    n_pictures: int = 0
+    are_authors: bool = False
+    outputs: dict[str, list[int | None]] = {}
+
+
 class Question(BaseModel):
     """Something that was concluded and that publishing asks about, until known cases or the author have confirmed it.
 
     `name` is the check it belongs to. `rows` are cases with what the model says of them, to compare with a notebook.
     """
 
-    name: Literal["features", "class-order", "preparation"]
+    name: Literal["features", "class-order", "preparation", "reading"]
     text: str
     rows: list[dict[str, Any]] = []
     outputs: list[list[float]] = []
@@ -130,6 +167,8 @@ class Inspection(BaseModel):
     # For a model that looks at pictures: the model's input by field, and what known pictures told.
     picture_inputs: dict[str, str] = {}
     pictures: PictureFindings = PictureFindings()
+    # For a model that finds things in a picture: how its outputs may be read.
+    boxes: BoxFindings | None = None
     # How pictures and texts unlike the known ones are told, where there are enough of those.
     likeness: list[LikenessFound] = []
     told: Told = Told()

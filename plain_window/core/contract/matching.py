@@ -6,10 +6,12 @@ from dataclasses import dataclass
 
 from .decoding import ContractBroken
 from .model_facts import ModelFacts
-from .replies import AmongReply, ExplainReply, OverallReply, PredictReply, RegionsReply
+from .replies import AmongReply, BoxesReply, ExplainReply, OverallReply, PredictReply, RegionsReply
 
 __all__ = ["ReplyMatcher"]
 
+# By how many pixels the sum of a place and a length may miss an edge.
+ROUNDED = 1e-6
 MOST_SIMILAR, MOST_WAYS, MOST_ROWS = 50, 50, 100_000
 
 
@@ -105,6 +107,31 @@ class ReplyMatcher:
         _need(min(reply.n_rows, reply.n_columns) > 0, "a picture of no parts")
         _need(len(reply.contributions) == len(reply.errors) == n_parts, "other parts than there are")
         _need(_finite([reply.whole, reply.covered, *reply.contributions]), "no number")
+
+    def check_boxes(self, reply: BoxesReply, *, least_score: float, most: int) -> None:
+        """Refuse boxes that are none, lie outside the picture, or that nobody asked for.
+
+        Parameters
+        ----------
+        reply : BoxesReply
+        least_score : float
+            The lowest score that was asked for.
+        most : int
+            How many there may be.
+
+        Raises
+        ------
+        ContractBroken
+        """
+        _need(len(reply.boxes) <= most, "more boxes than an answer may hold")
+        _need(min(reply.width, reply.height) >= 1, "a picture without a size")
+        for box in reply.boxes:
+            _need(_finite([box.score, box.x, box.y, box.width, box.height]), "no number")
+            _need(least_score <= box.score <= 1, "a score that was not asked for")
+            _need(min(box.x, box.y, box.width, box.height) >= 0, "a box outside the picture")
+            is_inside = box.x + box.width <= reply.width + ROUNDED and box.y + box.height <= reply.height + ROUNDED
+            _need(is_inside, "a box outside the picture")
+        self._check_fields((field for field, _ in reply.notes), reply.seen or {})
 
     def check_overall(self, reply: OverallReply) -> None:
         """Refuse other fields, and curves whose ends do not meet.

@@ -7,9 +7,11 @@ import msgspec
 
 from .values import Cell, Value
 
-__all__ = ["AnswerKind", "FieldFacts", "FieldKind", "ModelFacts"]
+__all__ = ["AnswerKind", "FieldFacts", "FieldKind", "ModelFacts", "OutputKind"]
 
-AnswerKind = Literal["class", "labels", "number", "numbers"]
+# Answers that are a row of outputs, and those that lie in a picture.
+OutputKind = Literal["class", "labels", "number", "numbers"]
+AnswerKind = OutputKind | Literal["boxes"]
 FieldKind = Literal["number", "choice", "yes_no", "text", "picture", "drawing"]
 OUTPUTS_IN = {"class": "classes", "labels": "labels", "numbers": "values"}
 

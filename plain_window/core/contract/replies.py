@@ -9,6 +9,8 @@ from .values import Value
 
 __all__ = [
     "AmongReply",
+    "BoxFound",
+    "BoxesReply",
     "ChangesFound",
     "CurveFound",
     "ExplainReply",
@@ -17,6 +19,7 @@ __all__ = [
     "Missing",
     "Numbers",
     "OverallReply",
+    "PictureReply",
     "PredictReply",
     "Raised",
     "Reason",
@@ -204,6 +207,43 @@ class ExplainReply(_Reply, tag="explained"):
     changes: ChangesFound | None = None
     seen: dict[str, bytes] | None = None
     notes: list[tuple[str, str]] = []
+
+
+class BoxFound(_Part):
+    """One thing in a picture: the place of its class among the names, its score, and where it lies in pixels."""
+
+    class_: int
+    score: float
+    x: float
+    y: float
+    width: float
+    height: float
+
+
+class BoxesReply(_Reply, tag="boxes"):
+    """What was found in a picture, best score first, and the size of the picture as it was given.
+
+    Left out were: `n_without` boxes that are no numbers, `n_outside` that lie outside the picture, and, where `is_cut`,
+    those behind the best that an answer may hold.
+    """
+
+    boxes: list[BoxFound]
+    width: int
+    height: int
+    predict_ms: float
+    read_ms: float
+    n_without: int = 0
+    n_outside: int = 0
+    is_cut: bool = False
+    notes: list[tuple[str, str]] = []
+    seen: dict[str, bytes] | None = None
+
+
+class PictureReply(_Reply, tag="picture"):
+    """A picture as a file."""
+
+    content: bytes
+    type: str
 
 
 class PartFound(_Part):

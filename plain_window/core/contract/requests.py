@@ -8,7 +8,10 @@ from .values import Row
 
 __all__ = [
     "AmongRequest",
+    "BoxToDraw",
+    "BoxesRequest",
     "ChangesWanted",
+    "DrawBoxesRequest",
     "ExplainRequest",
     "FieldMayChange",
     "OverallRequest",
@@ -94,5 +97,35 @@ class RegionsRequest(_Request, tag="regions"):
     of: int | None = None
 
 
-SlowRequest = ExplainRequest | OverallRequest | AmongRequest | RegionsRequest
+class BoxesRequest(_Request, tag="boxes"):
+    """What the model finds in the picture of a row, with a score of at least so much.
+
+    `reading` says how its outputs are read: a document's `BoxReading`, as plain values.
+    """
+
+    row: Row
+    reading: dict[str, str | int | float | None]
+    least_score: float
+    seen: bool = False
+
+
+class BoxToDraw(msgspec.Struct, forbid_unknown_fields=True):
+    """A box in pixels of the picture as it was given, and what is written beside it. `colour` is its kind's place."""
+
+    x: float
+    y: float
+    width: float
+    height: float
+    words: str
+    colour: int
+
+
+class DrawBoxesRequest(_Request, tag="draw-boxes"):
+    """The picture of a row with boxes drawn into it, in the format it came in."""
+
+    row: Row
+    boxes: list[BoxToDraw]
+
+
+SlowRequest = ExplainRequest | OverallRequest | AmongRequest | RegionsRequest | BoxesRequest | DrawBoxesRequest
 Request = PredictRequest | SlowRequest

@@ -41,6 +41,9 @@ def changed_answer(setting: AnyAnswerSetting, wanted: dict[str, Any], faults: li
             settings[key] = _changed_wordings(current[key], value or [], path, faults)
         elif key == "values":
             settings[key] = _changed_values(current[key], value or [], path, faults)
+        elif key == "reading" and value is not None:
+            # Some of it may be said; the rest stays.
+            settings[key] = {**current[key], **value}
         elif value is not None or key in CAN_BE_NONE:
             settings[key] = value
     try:

@@ -3,7 +3,7 @@
 from ..errors import DocumentFaults, Fault, InputFaults
 from ..fields import check_inputs
 from .answer_edits import changed_answer
-from .document import DemoDocument, Sample
+from .document import Confirmable, DemoDocument, Sample
 from .edits import DemoChanges
 from .field_edits import changed_fields
 
@@ -42,12 +42,12 @@ def apply_changes(document: DemoDocument, changes: DemoChanges) -> DemoDocument:
         if changed.fields and all(field.hidden for field in changed.fields):
             message = "Every field would be fixed and hidden: visitors would have nothing to ask. Show one of them."
             faults.append(Fault("fields", message))
-        is_said = any(field.get("preparation") for field in wanted["fields"]) and changes.confirmed is None
-        if is_said and "preparation" not in changed.confirmed:
-            # Whoever says how pictures are prepared has not left it to a guess, unless they say so too.
-            changed.confirmed = [*changed.confirmed, "preparation"]
+        if any(field.get("preparation") for field in wanted["fields"]):
+            _confirm(changed, "preparation", changes)
     if wanted.get("answer") is not None:
         changed.answer = changed_answer(document.answer, wanted["answer"], faults)
+        if wanted["answer"].get("reading"):
+            _confirm(changed, "reading", changes)
     if wanted.get("samples") is not None:
         changed.samples = changes.samples or []
     if wanted.get("fields") is not None or wanted.get("samples") is not None:
@@ -56,6 +56,12 @@ def apply_changes(document: DemoDocument, changes: DemoChanges) -> DemoDocument:
     if faults:
         raise DocumentFaults(faults)
     return changed
+
+
+def _confirm(document: DemoDocument, name: Confirmable, changes: DemoChanges) -> None:
+    """Whoever says how it is has not left it to a guess, unless they say so too."""
+    if changes.confirmed is None and name not in document.confirmed:
+        document.confirmed = [*document.confirmed, name]
 
 
 def _of_shown_fields(document: DemoDocument, was_hidden: set[str]) -> list[Sample]:

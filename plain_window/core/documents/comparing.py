@@ -6,6 +6,8 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from ..answers import BoxReading
+from ..boxes.words import reading_words
 from ..fields.calendars import date_text
 from ..fields.checking import number_text
 from .document import DemoDocument
@@ -48,6 +50,9 @@ NAMES = {
     "noun_one": "one of them",
     "decimals": "decimals",
     "better": "which way is good",
+    "least_score": "lowest score that is shown at first",
+    "reading": "how boxes are read",
+    "overlap": "area that two boxes may share",
 }
 # Facts that come from the reference table, and what holds others.
 LEFT_OUT = {"seen", "counts", "low", "high", "kind", "name", "classes", "labels", "values", "options"}
@@ -114,10 +119,18 @@ def _of_answers(old: dict[str, Any], new: dict[str, Any]) -> Iterator[SettingDif
     if old["kind"] != new["kind"]:
         yield SettingDifference(what="Kind of answer", before=old["kind"], after=new["kind"])
         return
+    if new["kind"] == "boxes":
+        old, new = _in_words(old), _in_words(new)
     yield from _changed(old, new, lambda key: f"Answer: {_name(key)}")
-    listed = {"class": "classes", "labels": "labels", "numbers": "values"}.get(new["kind"])
+    listed = {"class": "classes", "labels": "labels", "numbers": "values", "boxes": "labels"}.get(new["kind"])
     if listed:
         yield from _of_listed(old[listed], new[listed], "name", "Answer")
+
+
+def _in_words(answer: dict[str, Any]) -> dict[str, Any]:
+    """An answer of boxes with its reading in words, but for how much boxes may overlap, which they leave out."""
+    reading = BoxReading.model_validate(answer["reading"])
+    return {**answer, "reading": reading_words(reading), "overlap": reading.overlap}
 
 
 def _of_listed(

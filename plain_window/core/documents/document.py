@@ -121,7 +121,7 @@ Asks = Literal["auto", "live", "button"]
 TableRows = Annotated[int, Constrained(ge=1, le=100_000_000)]
 BackgroundRows = Annotated[int, Constrained(ge=1, le=1000)]
 # Checks whose finding was concluded, and which the author may confirm.
-Confirmable = Literal["features", "class-order", "preparation"]
+Confirmable = Literal["features", "class-order", "preparation", "reading"]
 
 
 class DemoDocument(BaseModel):

@@ -105,6 +105,10 @@ class AnswerChanges(BaseModel):
     cost_of_miss: float | None = None
     cost_of_false_alarm: float | None = None
     bands: Annotated[list[dict[str, Any]], Constrained(max_length=8)] | None = None
+    least_score: float | None = None
+    reading: dict[str, Any] | None = Constrained(
+        None, description="Of boxes: how they are read. What is left out stays as it is."
+    )
 
 
 class DemoChanges(BaseModel):

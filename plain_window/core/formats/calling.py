@@ -3,15 +3,16 @@
 import traceback
 import warnings
 from collections.abc import Callable
-
-import numpy as np
+from typing import TypeVar
 
 from ..errors import ModelFailed
 
 __all__ = ["ask"]
 
+Answer = TypeVar("Answer")
 
-def ask(outputs: Callable[[], np.ndarray]) -> np.ndarray:
+
+def ask(outputs: Callable[[], Answer]) -> Answer:
     """What `outputs` returns.
 
     Parameters

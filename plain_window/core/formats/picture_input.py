@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any, Protocol, cast
 
 import numpy as np
 
+from ..boxes.readings import BoxOutputs
 from ..contract.inspection import Found
 from ..errors import ModelNotOpened
 from ..pictures.settings import Preparation
@@ -16,9 +17,11 @@ if TYPE_CHECKING:  # models of pictures alone need no tables
     import pandas as pd
 
 __all__ = [
+    "BoxModel",
     "FlatPictureModel",
     "PictureInput",
     "PictureModel",
+    "box_model",
     "flat_preparation",
     "may_be_two_classes",
     "take_as_two_classes",
@@ -58,6 +61,40 @@ class PictureModel(Protocol):
         ModelFailed
             With the library's traceback.
         """
+
+
+class BoxModel(PictureModel, Protocol):
+    """A model whose answer to a picture is boxes, once its outputs are read."""
+
+    boxes: BoxOutputs | None
+
+    def outputs(
+        self, pictures: Mapping[str, Sequence[np.ndarray]], table: "pd.DataFrame | None"
+    ) -> dict[str, np.ndarray]:
+        """All outputs by name, for one prepared picture.
+
+        Parameters
+        ----------
+        pictures : mapping
+            One prepared picture by input.
+        table : pandas.DataFrame or None
+            One row of what stands beside it.
+
+        Raises
+        ------
+        ModelFailed
+            With the library's traceback.
+        """
+
+
+def box_model(model: PictureModel) -> "BoxModel | None":
+    """The model as one that finds boxes; None if it is none.
+
+    Parameters
+    ----------
+    model : PictureModel
+    """
+    return cast("BoxModel", model) if getattr(model, "boxes", None) is not None else None
 
 
 class FlatPictureModel:

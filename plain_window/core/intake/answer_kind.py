@@ -1,15 +1,12 @@
 """Whether a model's answers are one of several classes, several labels or several numbers: by what it is and gives."""
 
-from typing import Literal
-
 import numpy as np
 
 from ..contract.inspection import Found
+from ..contract.model_facts import OutputKind
 from ..errors import Fault, MismatchFaults
 
-__all__ = ["AnswerKind", "settle_kind"]
-
-AnswerKind = Literal["class", "number", "numbers", "labels"]
+__all__ = ["settle_kind"]
 
 # How far probabilities computed in single precision may be from adding up to 1.
 SUM_TOLERANCE = 1e-3
@@ -23,7 +20,7 @@ WORDS = {
 }
 
 
-def settle_kind(found: Found, outputs: np.ndarray, wanted: AnswerKind | None = None) -> tuple[Found, list[str]]:
+def settle_kind(found: Found, outputs: np.ndarray, wanted: OutputKind | None = None) -> tuple[Found, list[str]]:
     """What was found in the model, put right by what it says of some rows, and what the author should check of that.
 
     Parameters
@@ -79,7 +76,7 @@ def _add_up(outputs: np.ndarray) -> bool:
     return bool((np.abs(outputs.sum(axis=1) - 1) <= SUM_TOLERANCE).all())
 
 
-def _can_be(wanted: AnswerKind, found: Found, outputs: np.ndarray) -> bool:
+def _can_be(wanted: OutputKind, found: Found, outputs: np.ndarray) -> bool:
     if "number" in (wanted, found.task):
         # One number is one number: as two classes it would have to be known which of them it speaks for.
         return False
@@ -88,7 +85,7 @@ def _can_be(wanted: AnswerKind, found: Found, outputs: np.ndarray) -> bool:
     return _are_shares(outputs) and (wanted == "labels" or (_add_up(outputs) and outputs.shape[1] > 1))
 
 
-def _not_that(wanted: AnswerKind, found: Found, outputs: np.ndarray) -> str:
+def _not_that(wanted: OutputKind, found: Found, outputs: np.ndarray) -> str:
     shown = ", ".join(f"{value:.4g}" for value in outputs[0][:5]) if len(outputs) else "nothing"
     more = " …" if len(outputs) and outputs.shape[1] > 5 else ""
     return (
@@ -97,7 +94,7 @@ def _not_that(wanted: AnswerKind, found: Found, outputs: np.ndarray) -> str:
     )
 
 
-def _as_kind(found: Found, kind: AnswerKind, n_outputs: int) -> Found:
+def _as_kind(found: Found, kind: OutputKind, n_outputs: int) -> Found:
     names = found.classes if found.classes is not None and len(found.classes) == n_outputs else None
     if kind == "numbers":
         names = None

@@ -6,6 +6,7 @@ from pandas.api import types as dtypes
 
 from ..answers import ClassSetting
 from ..contract.inspection import Found, Inspection, Question
+from ..contract.model_facts import OutputKind
 from ..errors import Fault, MismatchFaults, ModelFailed
 from ..fields.calendars import SAY_HOW_COUNTED, Calendar
 from ..fields.columns import Column, ColumnUse
@@ -16,7 +17,7 @@ from ..formats.sklearn.adapter import class_name
 from ..plan.plan import Plan
 from ..tables.dates import looks_like_dates
 from ..tables.reading import TableRead
-from .answer_kind import AnswerKind, settle_kind
+from .answer_kind import settle_kind
 from .answer_setting import AnswerPut, Truth, put_answer
 from .column_order import OrderFit, compare_orders
 from .compiling import compile_and_prove
@@ -43,7 +44,7 @@ def inspect_model(
     target: str | None = None,
     labels: list[str] | None = None,
     known_cases: TableRead | pd.DataFrame | None = None,
-    kind: AnswerKind | None = None,
+    kind: OutputKind | None = None,
     dates: Calendar | None = None,
 ) -> tuple[Inspection, Plan | None]:
     """Match a model with its reference table, infer the demo's fields and answer, and compile it if that is possible.

@@ -16,7 +16,14 @@ from ..errors import Fault, MismatchFaults, ModelFailed, PictureNotRead
 from ..fields.columns import Column
 from ..fields.inference import columns_of, infer_fields, match_columns
 from ..fields.kinds import AnyField, PictureField
-from ..formats.picture_input import PictureInput, PictureModel, may_be_two_classes, take_as_two_classes
+from ..formats.picture_input import (
+    BoxModel,
+    PictureInput,
+    PictureModel,
+    box_model,
+    may_be_two_classes,
+    take_as_two_classes,
+)
 from ..pictures.labelled import LabelledPicture, read_labelled
 from ..pictures.preparation import as_input, as_seen
 from ..pictures.reading import read_picture
@@ -25,6 +32,7 @@ from ..trust.evidence import Evidence
 from ..trust.likeness import FEWEST_KNOWN, MOST_KNOWN, describe_picture, false_alarm_share
 from ..trust.weighing import weigh_classes, weigh_numbers
 from .answer_setting import Truth, put_answer
+from .box_inspection import put_boxes
 from .inspection import plain_row
 from .outcomes import class_places
 from .preparation_search import guess_preparation, is_borne_out, preparation_words
@@ -82,6 +90,9 @@ def inspect_picture_model(
     MismatchFaults
         If what came does not belong together.
     """
+    boxes = box_model(model)
+    if boxes is not None:
+        return _inspect_boxes(boxes, labels=labels, known=known, preparations=preparations or {})
     names, columns, beside = _beside(model, table, target)
     inputs = list(model.pictures)
     field_names = [FIELD_NAME] if len(inputs) == 1 else [one.name for one in inputs]
@@ -148,6 +159,38 @@ def inspect_picture_model(
             known_truths=truths[:, None].tolist(),
         )
     return inspection, _kept_rows_of(table, inspection, names)
+
+
+def _inspect_boxes(
+    model: BoxModel,
+    *,
+    labels: list[str] | None,
+    known: BinaryIO | None,
+    preparations: Mapping[str, Mapping[str, Any]],
+) -> tuple[Inspection, KeptRows]:
+    """Of a model that finds things in a picture. Known pictures are what readings are tried on; folders say nothing."""
+    (one,) = model.pictures
+    told = {FIELD_NAME: Preparation.model_validate(preparations[FIELD_NAME])} if FIELD_NAME in preparations else {}
+    one = replace(one, preparation=told.get(FIELD_NAME, one.preparation))
+    pictures = _known_pictures(read_labelled(known, loose=True)) if known is not None else None
+    images = pictures.images if pictures else []
+    put = put_boxes(model, one.preparation, images=images, labels=labels)
+    inspection = Inspection(
+        found=model.found,
+        compiled=CompiledReport(adopted=False, obstacle=NO_COMPILED_FORM),
+        target=None,
+        columns=[],
+        ignored=[],
+        fields=[PictureField(name=FIELD_NAME, label=LABEL, preparation=one.preparation)],
+        answer=put.setting,
+        questions=[*put.questions, *_preparation_question(model, [one], PictureFindings(), told)],
+        notes=[*model.notes, *(pictures.notes if pictures else []), *put.notes],
+        n_reference_rows=0,
+        warm_up_row={FIELD_NAME: {"preparation": one.preparation.model_dump()}},
+        picture_inputs={FIELD_NAME: one.name},
+        boxes=put.findings,
+    )
+    return inspection, KeptRows(columns={})
 
 
 def _described(pictures: _Known, preparation: Preparation) -> np.ndarray:

@@ -187,6 +187,31 @@ class PictureBackend:
         names = list(columns)
         return self.predict([dict(zip(names, values, strict=True)) for values in zip(*columns.values(), strict=True)])
 
+    def outputs(self, row: Row) -> dict[str, np.ndarray]:
+        """All outputs by name for one row, of a model whose answer lies in the picture.
+
+        Parameters
+        ----------
+        row : Row
+            Value by column.
+
+        Raises
+        ------
+        InputFaults
+            If the picture cannot be read.
+        ModelFailed
+            If the model raises, or is of another kind.
+        """
+        from ..formats.picture_input import box_model
+
+        model = box_model(self._model)
+        if model is None:
+            raise ModelFailed("This model's answer does not lie in a picture.", traceback="")
+        pictures = {
+            name: [self.prepared(field, picture_in(row, field)).input] for field, name in self.picture_inputs.items()
+        }
+        return model.outputs(pictures, self._table([row]))
+
     def predict_inputs(self, row: Row, field: str, inputs: np.ndarray, *, pauses: bool = True) -> np.ndarray:
         """Outputs for one row with its picture in `field` replaced by each of `inputs`, of shape (n, *input).
 

@@ -1,7 +1,6 @@
 """What is said beside the answer of a model that looks at pictures: where it looked, or which strokes it took."""
 
 import hashlib
-import io
 import json
 import math
 import time
@@ -13,7 +12,6 @@ from typing import Any, Literal
 
 import msgspec
 import numpy as np
-from PIL import Image
 
 from ..contract import ExplainReply, Missing, ModelFacts, RegionsReply
 from ..contract.kept_rows import KeptRows
@@ -26,6 +24,7 @@ from ..explain.patches import MOST_PATCHES_ACROSS, PatchGrid, region_sums
 from ..pictures.preparation import as_input, as_seen
 from ..pictures.preparer import Prepared, image_of
 from ..pictures.settings import Preparation
+from ..pictures.writing import as_shown
 from ..plan.engine import CompiledModel
 from ..trust.likeness import Likeness, as_descriptions, describe_picture
 from .backends import Columns, PictureBackend
@@ -44,8 +43,6 @@ _pool = ThreadPoolExecutor(1)
 MOST_UNDER_WAY, MOST_ROW_EXPLAINERS = 8, 4
 # What may be asked for that is about the fields beside the picture.
 ABOUT_THE_REST = ("explanation", "curves", "similar", "changes")
-# What the model sees is shown no larger than this.
-SHOWN_SIDE = 448
 
 
 @dataclass
@@ -170,7 +167,7 @@ class PictureExplainer:
         if request.explanation and reply.explanation is None:
             reply.explanation = self._by_picture(row, of, float(outputs[of]))
         if request.seen:
-            reply.seen = {field: self._as_png(row, field) for field in self._backend.picture_inputs}
+            reply.seen = {field: as_shown(self._prepared(row, field).seen) for field in self._backend.picture_inputs}
         reply.notes = [
             (field, note) for field in self._backend.picture_inputs for note in self._prepared(row, field).notes
         ]
@@ -225,16 +222,6 @@ class PictureExplainer:
 
     def _prepared(self, row: Row, field: str) -> Prepared:
         return self._backend.prepared(field, picture_in(row, field))
-
-    def _as_png(self, row: Row, field: str) -> bytes:
-        """The picture as the model sees it, as PNG."""
-        seen = self._prepared(row, field).seen
-        image = Image.fromarray(seen[:, :, 0] if seen.shape[2] == 1 else seen)
-        if max(image.size) > SHOWN_SIDE:
-            image.thumbnail((SHOWN_SIDE, SHOWN_SIDE))
-        content = io.BytesIO()
-        image.save(content, "PNG")
-        return content.getvalue()
 
     # --- what stands beside the picture -------------------------------------------------------------------------------
 
@@ -371,7 +358,7 @@ def _drawn(value: Mapping[str, Any], shown: np.ndarray) -> np.ndarray:
     preparation = Preparation.model_validate({**value["preparation"], "batch": False})
     pictures = []
     for keep in shown:
-        image, _ = image_of({**value, "keep": keep.tolist()})
+        image = image_of({**value, "keep": keep.tolist()})
         pictures.append(as_input(as_seen(image, preparation), preparation))
     return np.array(pictures)
 

@@ -8,9 +8,20 @@ import numpy as np
 
 from ..contract import ModelFacts, PredictReply, Raised, Refused
 from ..contract.kept_rows import KeptRows
-from ..contract.replies import AmongReply, ExplainReply, Missing, Numbers, OverallReply, RegionsReply
+from ..contract.replies import (
+    AmongReply,
+    BoxesReply,
+    ExplainReply,
+    Missing,
+    Numbers,
+    OverallReply,
+    PictureReply,
+    RegionsReply,
+)
 from ..contract.requests import (
     AmongRequest,
+    BoxesRequest,
+    DrawBoxesRequest,
     ExplainRequest,
     OverallRequest,
     PredictRequest,
@@ -22,6 +33,7 @@ from ..errors import InputFaults, ModelFailed
 from .backends import Backend, CompiledBackend, PictureBackend
 
 if TYPE_CHECKING:
+    from .boxes import BoxFinder
     from .pictures import PictureExplainer
     from .rows import RowExplainer
 
@@ -30,7 +42,9 @@ __all__ = ["ModelService", "SlowReply", "compiled_service"]
 WARM_UP_CALLS = 3
 MESSAGE_CHARACTERS, TRACEBACK_CHARACTERS = 4000, 100_000
 
-SlowReply = ExplainReply | OverallReply | AmongReply | RegionsReply | Missing | Raised | Refused
+SlowReply = (
+    ExplainReply | OverallReply | AmongReply | RegionsReply | BoxesReply | PictureReply | Missing | Raised | Refused
+)
 
 
 class ModelService:
@@ -53,9 +67,14 @@ class ModelService:
         self.backend = backend
         self._warm_up_row = facts.warm_up_row
         self._explainer = _explainer(backend, facts, kept_rows, background_rows)
+        self._finder = _finder(backend) if isinstance(backend, PictureBackend) else None
+        self._finds_boxes = facts.answer == "boxes"
 
     def warm_up(self) -> None:
         """Ask it a few times, so that a visitor's first call is as fast as the rest."""
+        if self._finds_boxes and self._finder is not None:
+            self._finder.warm_up(self._warm_up_row)
+            return
         is_compiled = self.backend.compiled is not None
         request = ExplainRequest(row=self._warm_up_row, explanation=is_compiled, curves=True, similar=True)
         for _ in range(WARM_UP_CALLS):
@@ -118,6 +137,9 @@ class ModelService:
                     return self._explainer.among(request)
                 case RegionsRequest():
                     return self._explainer.regions(request)
+                case BoxesRequest() | DrawBoxesRequest() if self._finder is not None:
+                    return self._finder.answer(request)
+            return Raised("The model takes no picture.", "")
         except (ModelFailed, InputFaults) as error:
             return _refusal(error)
 
@@ -136,6 +158,12 @@ def _explainer(
     from .rows import RowExplainer
 
     return RowExplainer(backend, facts, kept_rows, background_rows=background_rows)
+
+
+def _finder(backend: PictureBackend) -> "BoxFinder":
+    from .boxes import BoxFinder
+
+    return BoxFinder(backend)
 
 
 def compiled_service(

@@ -38,7 +38,7 @@ def is_zip(file: BinaryIO) -> bool:
     return head == b"PK\x03\x04" and not is_spreadsheet(file)
 
 
-def read_labelled(file: BinaryIO, *, most: int = MOST_LABELLED) -> list[LabelledPicture]:
+def read_labelled(file: BinaryIO, *, most: int = MOST_LABELLED, loose: bool = False) -> list[LabelledPicture]:
     """All pictures of a zip archive, in the order of their names.
 
     Parameters
@@ -47,6 +47,8 @@ def read_labelled(file: BinaryIO, *, most: int = MOST_LABELLED) -> list[Labelled
         Seekable.
     most : int
         How many there may be.
+    loose : bool
+        Whether they may lie in no folder, where nothing hangs on what they show.
 
     Raises
     ------
@@ -55,7 +57,7 @@ def read_labelled(file: BinaryIO, *, most: int = MOST_LABELLED) -> list[Labelled
     """
     try:
         with zipfile.ZipFile(file) as archive:
-            return _read(archive, most)
+            return _read(archive, most, loose=loose)
     except (zipfile.BadZipFile, EOFError, RuntimeError, NotImplementedError) as error:
         raise _fault("The archive of known pictures is cut off, damaged or locked. Zip the folders again.") from error
 
@@ -88,7 +90,7 @@ def _pictures_in(archive: zipfile.ZipFile) -> list[zipfile.ZipInfo]:
     return sorted(entries, key=lambda entry: entry.filename)
 
 
-def _read(archive: zipfile.ZipFile, most: int) -> list[LabelledPicture]:
+def _read(archive: zipfile.ZipFile, most: int, *, loose: bool) -> list[LabelledPicture]:
     entries = _pictures_in(archive)
     if not entries:
         raise _fault(
@@ -97,9 +99,9 @@ def _read(archive: zipfile.ZipFile, most: int) -> list[LabelledPicture]:
         )
     if len(entries) > most:
         raise _fault(f"The archive of known pictures holds {len(entries)} pictures; the limit is {most}.")
-    loose = next((entry.filename for entry in entries if len(PurePosixPath(entry.filename).parts) < 2), None)
-    if loose:
-        raise _fault(f"`{loose[:80]}` lies in no folder. The folder's name says what a picture shows.")
+    alone = next((entry.filename for entry in entries if len(PurePosixPath(entry.filename).parts) < 2), None)
+    if alone and not loose:
+        raise _fault(f"`{alone[:80]}` lies in no folder. The folder's name says what a picture shows.")
     left = MOST_BYTES_IN_ALL
     found = []
     for entry in entries:
@@ -110,7 +112,7 @@ def _read(archive: zipfile.ZipFile, most: int) -> list[LabelledPicture]:
         if len(content) > MOST_BYTES or left < 0:
             raise _fault(f"`{entry.filename[:80]}` is larger than a picture may be here. Make it smaller.")
         path = PurePosixPath(entry.filename)
-        found.append(LabelledPicture(path.name, path.parts[-2], content))
+        found.append(LabelledPicture(path.name, path.parts[-2] if len(path.parts) > 1 else "", content))
     return found
 
 

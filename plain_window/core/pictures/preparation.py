@@ -8,6 +8,7 @@ from concurrent.futures import ThreadPoolExecutor
 import numpy as np
 from PIL import Image
 
+from .frames import placed
 from .settings import Preparation
 
 __all__ = ["as_input", "as_seen", "is_light_on_dark", "is_line_art"]
@@ -130,21 +131,16 @@ def _scaled(values: np.ndarray, preparation: Preparation) -> np.ndarray:
 
 def _fitted(image: Image.Image, preparation: Preparation) -> Image.Image:
     """The picture in the size that is stated; a picture that has it already is not touched."""
-    width, height = preparation.width, preparation.height
-    if image.size == (width, height):
+    size = (preparation.width, preparation.height)
+    if image.size == size:
         return image
+    placement = placed(image.size, preparation)
+    if preparation.fit == "crop":
+        # Only what will be seen is resized: a strip of 20,000 pixels must not become a picture of millions.
+        return image.resize(size, Image.Resampling.BILINEAR, box=placement.part)
+    resized = _resized(image, placement.size)
     if preparation.fit == "stretch":
-        return _resized(image, (width, height))
-    shares = (width / image.width, height / image.height)
-    share = min(shares) if preparation.fit == "border" else max(shares)
-    size = (max(1, round(image.width * share)), max(1, round(image.height * share)))
-    if preparation.fit == "border":
-        inside = _resized(image, (min(size[0], width), min(size[1], height)))
-        out = Image.new("RGB", (width, height), tuple(preparation.border))
-        out.paste(inside, ((width - inside.width) // 2, (height - inside.height) // 2))
-        return out
-    # Only what will be seen is resized: a strip of 20,000 pixels must not become a picture of millions.
-    across, down = width / share, height / share
-    left, top = (image.width - across) / 2, (image.height - down) / 2
-    box = (max(0.0, left), max(0.0, top), min(image.width, left + across), min(image.height, top + down))
-    return image.resize((width, height), Image.Resampling.BILINEAR, box=box)
+        return resized
+    out = Image.new("RGB", size, tuple(preparation.border))
+    out.paste(resized, placement.at)
+    return out

@@ -13,6 +13,7 @@ import numpy as np
 from PIL import Image
 
 from ..errors import PictureNotRead
+from .frames import Frame, placed
 from .preparation import as_input, as_seen
 from .reading import read_picture
 from .settings import Preparation
@@ -23,18 +24,20 @@ __all__ = ["MOST_REMEMBERED", "Prepared", "Preparer", "image_of"]
 # Pictures are asked about again at once: the answer, then why.
 MOST_REMEMBERED = 16
 TURNS = {90: Image.Transpose.ROTATE_270, 180: Image.Transpose.ROTATE_180, 270: Image.Transpose.ROTATE_90}
-GREY = 128
+GREY, NOTHING_SIDE = 128, 64
 # From this many times the size on, a JPEG decoded smaller comes out the same to one of 255.
 ENOUGH_TIMES = 4
 
 
 @dataclass(frozen=True)
 class Prepared:
-    """What the model sees, uint8 of shape (height, width, n_channels); that as its input; what was done on the way."""
+    """What the model sees, uint8 of shape (height, width, n_channels); that as its input; what was done on the way; and
+    where it lies in the picture as it was given."""
 
     seen: np.ndarray
     input: np.ndarray
     notes: list[str]
+    frame: Frame
 
 
 class Preparer:
@@ -72,8 +75,20 @@ class Preparer:
         return found
 
 
-def image_of(value: Mapping[str, Any]) -> tuple[Image.Image, list[str]]:
-    """The picture itself, turned and cut out, and notes on it.
+@dataclass(frozen=True)
+class _Given:
+    """What a visitor gave, turned and cut out, and where that lies in the picture."""
+
+    image: Image.Image
+    notes: list[str]
+    full: tuple[int, int]
+    decoded: tuple[int, int]
+    cut: tuple[int, int, int, int]
+    turn: int = 0
+
+
+def image_of(value: Mapping[str, Any]) -> Image.Image:
+    """The picture itself, turned and cut out.
 
     A photograph of many times the size that is wanted is not decoded in full. What the model then sees differs by one
     of 255 at the most, as it does from one decoder of JPEG to another.
@@ -88,33 +103,42 @@ def image_of(value: Mapping[str, Any]) -> tuple[Image.Image, list[str]]:
     PictureNotRead
         With a sentence for the visitor.
     """
+    return _given(value).image
+
+
+def _given(value: Mapping[str, Any]) -> _Given:
     behind = tuple(value.get("behind") or (255, 255, 255))
     if value.get("strokes"):
-        return draw_strokes(
+        drawn = draw_strokes(
             value["strokes"],
             line_width=value["line_width"],
             centred=value["centred"],
             paper=behind,
             keep=value.get("keep"),
-        ), []
+        )
+        return _Given(drawn, [], drawn.size, drawn.size, (0, 0, *drawn.size))
     if value.get("content") is None:
         # What a runner warms up with, and what nothing at all would look like.
-        return Image.new("RGB", (64, 64), (GREY, GREY, GREY)), []
+        size = (NOTHING_SIDE, NOTHING_SIDE)
+        return _Given(Image.new("RGB", size, (GREY, GREY, GREY)), [], size, size, (0, 0, *size))
     cut = value.get("cut") or (0, 0, 1, 1)
     picture = read_picture(value["content"], behind=behind, enough=_enough(value["preparation"], cut))
-    image = _cut(picture.image, cut)
+    box = _cut_box(picture.image, cut)
     turn = value.get("turn") or 0
-    return (image.transpose(TURNS[turn]) if turn else image), picture.notes
+    image = picture.image if box == (0, 0, *picture.image.size) else picture.image.crop(box)
+    turned = image.transpose(TURNS[turn]) if turn else image
+    return _Given(turned, picture.notes, picture.full, picture.image.size, box, turn)
 
 
 def _prepared(value: Mapping[str, Any]) -> Prepared:
     preparation = Preparation.model_validate(value["preparation"])
-    image, notes = image_of(value)
+    given = _given(value)
     try:
-        seen = as_seen(image, preparation)
+        seen = as_seen(given.image, preparation)
     except MemoryError as error:
         raise PictureNotRead("This picture is too large to be prepared here. Try a smaller one.") from error
-    return Prepared(seen, as_input(seen, preparation), notes)
+    frame = Frame(given.full, given.decoded, given.cut, given.turn, placed(given.image.size, preparation))
+    return Prepared(seen, as_input(seen, preparation), given.notes, frame)
 
 
 def _enough(preparation: Mapping[str, Any], cut: Any) -> tuple[int, int]:
@@ -125,7 +149,8 @@ def _enough(preparation: Mapping[str, Any], cut: Any) -> tuple[int, int]:
     return side, side
 
 
-def _cut(image: Image.Image, cut: Any) -> Image.Image:
+def _cut_box(image: Image.Image, cut: Any) -> tuple[int, int, int, int]:
+    """Left, top, right and bottom of what is cut out."""
     left, top, width, height = cut
     box = (
         round(left * image.width),
@@ -133,11 +158,9 @@ def _cut(image: Image.Image, cut: Any) -> Image.Image:
         round(min(1.0, left + width) * image.width),
         round(min(1.0, top + height) * image.height),
     )
-    if box == (0, 0, image.width, image.height):
-        return image
     # Shares of a small picture may round to nothing.
     left_px, top_px = min(box[0], image.width - 1), min(box[1], image.height - 1)
-    return image.crop((left_px, top_px, max(box[2], left_px + 1), max(box[3], top_px + 1)))
+    return left_px, top_px, max(box[2], left_px + 1), max(box[3], top_px + 1)
 
 
 def _key(value: Mapping[str, Any]) -> bytes:

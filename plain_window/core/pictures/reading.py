@@ -12,7 +12,7 @@ from PIL import Image, ImageOps, UnidentifiedImageError
 
 from ..errors import PictureNotRead
 
-__all__ = ["MOST_PIXELS", "Picture", "read_picture"]
+__all__ = ["KINDS", "MOST_PIXELS", "Picture", "read_picture"]
 
 MOST_PIXELS = 50_000_000
 KINDS = ("JPEG", "PNG", "WEBP", "GIF", "BMP", "TIFF")
@@ -25,10 +25,24 @@ TO_EIGHT_BITS = 257
 
 @dataclass(frozen=True)
 class Picture:
-    """An upright image of colour; and what a visitor should know was done to it."""
+    """A file's picture.
+
+    Attributes
+    ----------
+    image : Image
+        Upright, of colour.
+    notes : list of str
+        What a visitor should know was done to it.
+    full : (int, int)
+        Its width and height, had it been decoded in full.
+    kind : str
+        Of the file, as Pillow calls it: one of `KINDS`.
+    """
 
     image: Image.Image
     notes: list[str]
+    full: tuple[int, int]
+    kind: str
 
     @property
     def pixels(self) -> np.ndarray:
@@ -70,6 +84,7 @@ def read_picture(
         image = Image.open(io.BytesIO(content), formats=KINDS)
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, TypeError, OverflowError) as error:
         raise PictureNotRead("This file is no picture that can be read here. Try a JPEG or PNG.") from error
+    kind = image.format or "PNG"
     width, height = image.size
     if width * height > most_pixels:
         raise PictureNotRead(
@@ -83,12 +98,15 @@ def read_picture(
         if enough is not None:
             image.draft(None, enough)
         image.load()
+        lying = image.size
         # In place: a copy of what stands upright already would take a tenth of the time of decoding it.
         ImageOps.exif_transpose(image, in_place=True)
         upright = _colour(image, behind)
     except (OSError, ValueError, SyntaxError, TypeError, MemoryError, EOFError, IndexError) as error:
         raise PictureNotRead("This picture is cut off or damaged. Try it once more, or another one.") from error
-    return Picture(upright, notes)
+    # A phone that was held upright saves the picture on its side.
+    full = (width, height) if upright.size == lying else (height, width)
+    return Picture(upright, notes, full, kind)
 
 
 def _refuse_known_strangers(content: bytes) -> None:

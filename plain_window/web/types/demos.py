@@ -6,7 +6,7 @@ from pydantic import BaseModel
 from pydantic import Field as Constrained
 
 from ...core.contract.compilation import CompiledReport
-from ...core.contract.inspection import Found, LikenessFound, PictureFindings, Question
+from ...core.contract.inspection import BoxFindings, Found, LikenessFound, PictureFindings, Question
 from ...core.documents import DemoChanges, DemoDocument
 from ...core.documents.model_differences import Differences
 from ...core.trust.evidence import Evidence
@@ -51,6 +51,9 @@ class DemoState(DemoDocument):
     )
     unused: list[str] = Constrained(description="Fields that the model makes no use of.")
     pictures: PictureFindings = Constrained(PictureFindings(), description="What known pictures told.")
+    boxes: BoxFindings | None = Constrained(
+        None, description="How boxes may be read from the model's outputs, where its answer is boxes."
+    )
     report: "Report | None" = Constrained(description="What known cases say of the model, as every page says it.")
     likeness: list[LikenessFound] = Constrained([], description="How cases unlike the known ones are told.")
 

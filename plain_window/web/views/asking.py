@@ -8,7 +8,15 @@ from ..identity import caller
 from ..lookups import ServedDemo
 from ..problems import ApiProblem
 
-__all__ = ["DRAFT_QUERY", "EXPLAIN_QUERY", "asks_draft", "for_author", "is_author"]
+__all__ = [
+    "DRAFT_QUERY",
+    "EXPLAIN_QUERY",
+    "SCORE_DESCRIBED",
+    "SCORE_QUERY",
+    "asks_draft",
+    "for_author",
+    "is_author",
+]
 
 DRAFT_QUERY = {"draft": "`1` asks the draft (its author only)."}
 
@@ -20,6 +28,9 @@ EXPLAIN_QUERY = {
     "scale": "`score` explains the score behind a probability, where the model has one.",
     "curves": "`full` gives every step of a curve, not only what a small chart can show.",
 }
+
+SCORE_QUERY = {"least_score": "Of boxes: the lowest score that counts; the author's if left out."}
+SCORE_DESCRIBED = {"least_score": {"type": "number", "minimum": 0, "maximum": 1}}
 
 
 def asks_draft() -> bool:

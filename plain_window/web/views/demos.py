@@ -363,6 +363,7 @@ def demo_state(demo: Demo) -> DemoState:
         strength=inspection.strength,
         unused=inspection.unused,
         pictures=inspection.pictures,
+        boxes=inspection.boxes,
     )
 
 

@@ -9,6 +9,8 @@ import nh3
 from flask import Response
 from markdown_it import MarkdownIt
 
+from ...core.answers import AnyAnswerSetting, BoxesSetting
+from ...core.answers.wording import one_of
 from ...core.documents import DemoDocument, PageParts, Sample
 from ...core.documents.document import logo_type
 from ...core.fields import inputs_schema
@@ -42,7 +44,7 @@ def get_page(slug: str) -> Page:
         licence=document.licence,
         fields=[field for field in document.fields if not field.hidden],
         fixed=[field for field in document.fields if field.hidden],
-        answer=document.answer,
+        answer=_with_nouns(document.answer),
         release=version.number,
         records_inputs=document.record_inputs,
         record_days=document.record_days,
@@ -58,6 +60,13 @@ def get_page(slug: str) -> Page:
         usual=usual_of(document, version.inspection),
         unconfirmed=_unconfirmed(version),
     )
+
+
+def _with_nouns(setting: AnyAnswerSetting) -> AnyAnswerSetting:
+    """An answer of boxes with the word for one of them: the page counts them by itself."""
+    if not isinstance(setting, BoxesSetting):
+        return setting
+    return setting.model_copy(update={"noun_one": one_of(setting.noun, setting.noun_one)})
 
 
 def _asks(version: Version) -> Literal["live", "button"]:
@@ -98,6 +107,9 @@ def _possible_parts(version: Version) -> PageParts:
     """The parts that are switched on, but for those that need reference rows where there are none."""
     found = version.inspection
     impossible = [] if found.n_reference_rows else ["changes", "similar", "among", "overall"]
+    if isinstance(version.document.answer, BoxesSetting):
+        # Each box has its score, and that is all there is to say of it.
+        impossible += ["contributions", "curves"]
     if found.picture_inputs:
         # Every reference row would have to be asked about beside every picture.
         impossible += ["among", "overall", "tables"]

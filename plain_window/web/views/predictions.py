@@ -4,12 +4,14 @@ import time
 
 from flask import Response, request
 
+from ...core.answers import BoxesSetting
 from ...core.errors import ModelFailed, PlainWindowError
 from ...core.fields import CheckedInputs, check_inputs
 from ...runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..access import visible_version
 from ..entered import count_entered, page_visitor
 from ..explained_answers import explained_answer, read_wanted
+from ..found_boxes import found_boxes, lowest_score
 from ..identity import caller_name
 from ..limits import slow_down_visitor
 from ..lookups import ServedDemo, Version
@@ -20,7 +22,7 @@ from ..request_inputs import RequestInputs, read_request_inputs
 from ..state import state
 from ..types.predictions import PicturePredictionRequest, PredictionAnswer, PredictionRequest
 from .api import api
-from .asking import DRAFT_QUERY, EXPLAIN_QUERY, asks_draft, for_author, is_author
+from .asking import DRAFT_QUERY, EXPLAIN_QUERY, SCORE_DESCRIBED, SCORE_QUERY, asks_draft, for_author, is_author
 
 __all__ = ["answered"]
 
@@ -32,7 +34,8 @@ __all__ = ["answered"]
     multipart=PicturePredictionRequest,
     reads_itself=True,
     answer=PredictionAnswer,
-    query={**DRAFT_QUERY, **EXPLAIN_QUERY},
+    query={**DRAFT_QUERY, **EXPLAIN_QUERY, **SCORE_QUERY},
+    described=SCORE_DESCRIBED,
     errors=(400, 401, 403, 404, 413, 422, 429, 502, 503),
 )
 def create_prediction(slug: str) -> Response:
@@ -107,8 +110,11 @@ def answered(demo: ServedDemo, version: Version, sent: RequestInputs, started: f
         raise failed
     checked = check_inputs(document.fields, sent.inputs, sent.contents)
     wanted = read_wanted(document, request.args)
-    if wanted.parts or has_pictures(document):
-        runners, caller = state().services.runners, caller_name()
+    runners, caller = state().services.runners, caller_name()
+    if isinstance(document.answer, BoxesSetting):
+        least = lowest_score(document.answer)
+        answer = found_boxes(runners, version, checked, wanted, least_score=least, caller=caller, started=started)
+    elif wanted.parts or has_pictures(document):
         answer = explained_answer(runners, version, sent.inputs, checked, wanted, caller=caller, started=started)
     else:
         answer = plain_answer_here(state().quick_models, version, checked, started=started) or _asked_of_runner(

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react'
 import type { Answer, Inputs, Page } from '../../api/client'
 import type { Answered, AnswerState } from '../case/answerLine'
 import { isSeen } from '../../domain/kinds'
+import { BoxesAnswer } from './BoxesAnswer'
 import { ClassAnswer } from './ClassAnswer'
 import { Invitation } from './Invitation'
 import { NumberAnswer } from './NumberAnswer'
@@ -79,6 +80,7 @@ function Standing({ page, state, isLate, explained, onAsk, onChoose }: AnswerHea
         {renderAnswer({
           page,
           answer: state.answer.answer,
+          inputs: state.inputs,
           caution: isUnlike(state, explained) && <Unlike page={page} />,
           chosen: explained?.answer.explanation?.of ?? explained?.answer.curves?.[0]?.of ?? null,
           onChoose,
@@ -104,6 +106,8 @@ function isUnlike(state: Answered, explained: Answered | null): boolean {
 interface Rendered {
   page: Page
   answer: Answer
+  /** What it answers. */
+  inputs: Inputs
   /** What must be read before any number is; stands right under the headline. */
   caution: ReactNode
   /** Of several answers, the one that is explained now. */
@@ -111,7 +115,7 @@ interface Rendered {
   onChoose: (name: string) => void
 }
 
-function renderAnswer({ page, answer, caution, chosen, onChoose }: Rendered): ReactNode {
+function renderAnswer({ page, answer, inputs, caution, chosen, onChoose }: Rendered): ReactNode {
   switch (answer.kind) {
     case 'class':
       return page.answer.kind === 'class' && <ClassAnswer answer={answer} setting={page.answer} caution={caution} />
@@ -121,5 +125,7 @@ function renderAnswer({ page, answer, caution, chosen, onChoose }: Rendered): Re
       return <SeveralNumbers page={page} answer={answer} caution={caution} chosen={chosen} onChoose={onChoose} />
     case 'labels':
       return <SeveralLabels page={page} answer={answer} caution={caution} chosen={chosen} onChoose={onChoose} />
+    case 'boxes':
+      return <BoxesAnswer inputs={inputs} caution={caution} />
   }
 }

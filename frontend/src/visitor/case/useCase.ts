@@ -19,7 +19,8 @@ export function useCase(page: Page, isDraft: boolean, brought: Remembered | null
   const [start] = useState<Step>(() => startOf(page, brought))
   const [values, dispatch] = useReducer(formReducer, start.values)
   const [history, setHistory] = useState(NO_HISTORY)
-  const line = useLine(page, isDraft)
+  const leastScore = useRef<number | null>(null)
+  const line = useLine(page, isDraft, leastScore)
   const state = useSyncExternalStore(line.subscribe, line.read)
   const isAsked = state.status !== 'invitation'
 
@@ -85,6 +86,15 @@ export function useCase(page: Page, isDraft: boolean, brought: Remembered | null
     line.askAgain()
   }, [askFor, line])
 
+  /** Of boxes: ask once more, for lower scores too. */
+  const askLower = useCallback(
+    (score: number) => {
+      leastScore.current = score
+      ask()
+    },
+    [ask],
+  )
+
   // What was linked to or brought back asks for itself: whoever opens it wants its answer.
   useEffect(() => {
     if (start.isAsked) askFor(start.values)
@@ -99,7 +109,7 @@ export function useCase(page: Page, isDraft: boolean, brought: Remembered | null
   }, [line])
 
   const canTakeBack = history.past.length > 0
-  return { values, change, changeAll, state, ask, reset, takeBack, canTakeBack, isAsked }
+  return { values, change, changeAll, state, ask, askLower, reset, takeBack, canTakeBack, isAsked }
 }
 
 /** What a link says comes first, then what this tab had, then what is usual. */
@@ -110,11 +120,16 @@ function startOf(page: Page, brought: Remembered | null): Step {
   return { values: defaultValues(page.fields), isAsked: false }
 }
 
-function useLine(page: Page, isDraft: boolean): AnswerLine {
+function useLine(page: Page, isDraft: boolean, leastScore: { current: number | null }): AnswerLine {
   const [line] = useState(
     () =>
       new AnswerLine(
-        (inputs) => predict(page.slug, inputs, { ...(page.fields.some(isSeen) ? { with: 'seen' } : {}), ...(isDraft ? { draft: '1' } : {}) }),
+        (inputs) =>
+          predict(page.slug, inputs, {
+            ...(page.fields.some(isSeen) ? { with: 'seen' } : {}),
+            ...(isDraft ? { draft: '1' } : {}),
+            ...(leastScore.current === null ? {} : { least_score: leastScore.current }),
+          }),
         page.fields.some((field) => field.kind === 'drawing') ? DRAWING_PAUSE_MS : DRAG_PAUSE_MS,
       ),
   )

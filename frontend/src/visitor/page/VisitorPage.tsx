@@ -20,6 +20,7 @@ import { ShortcutKeys, useShortcut } from './ShortcutKeys'
 import { Trust } from './Trust'
 import { useCase } from '../case/useCase'
 import { useKept } from '../case/useKept'
+import { BoxesContext, useBoxesView } from '../pictures/boxesView'
 import { useWhere } from '../pictures/where'
 import { WasRight } from '../answer/WasRight'
 import { nameOf, whyOfFields, type FieldWhy } from '../../domain/why'
@@ -40,7 +41,7 @@ const REMEMBER_MS = 800
 export function VisitorPage({ page, isDraft }: VisitorPageProps) {
   const [of, setOf] = useState<string | undefined>(undefined)
   const [brought] = useState(() => (isDraft ? null : readSession(page.slug)))
-  const { values, change, changeAll, state, ask, reset, takeBack, canTakeBack, isAsked } = useCase(page, isDraft, brought)
+  const { values, change, changeAll, state, ask, reset, askLower, takeBack, canTakeBack, isAsked } = useCase(page, isDraft, brought)
   const explained = useExplained(page, isDraft, state, of)
   const where = useWhere(page, isDraft, state)
   const { kept, keep, drop } = useKept(state, brought?.kept ?? [])
@@ -54,12 +55,14 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
     () => ({ slug: page.slug, isDraft, samples: page.samples, onTry: changeAll, seen: (state.status === 'answered' && state.answer.seen) || {}, where, nameOfOutput: (name: string) => nameOf(page.answer, name), explains: page.parts.contributions === true }),
     [page.slug, page.answer, page.parts, isDraft, page.samples, changeAll, state, where],
   )
+  const boxes = useBoxesView(page, state, askLower)
   const said = useAnnouncement(state)
   const keys = useShortcut('k', keep, page.parts.compare === true)
   useFocusKeeper()
   const isWindow = page.fields.every(isSeen)
   return (
     <CaseContext value={context}>
+      <BoxesContext value={boxes}>
       <a href="#answer" onClick={jump} className="sr-only z-30 bg-paper px-3 py-2 focus:not-sr-only focus:absolute focus:top-1 focus:left-2">
         Skip to the answer
       </a>
@@ -116,6 +119,7 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
         <Trust page={page} />
         {page.parts.compare && <ShortcutKeys {...keys} />}
       </div>
+      </BoxesContext>
     </CaseContext>
   )
 }
@@ -201,6 +205,8 @@ function firstOutput({ answer }: Page): string {
       return answer.values[0]?.name ?? ''
     case 'number':
       return answer.name ?? ''
+    case 'boxes':
+      return answer.labels[0]?.name ?? ''
   }
 }
 

@@ -1,6 +1,7 @@
 /** What a screen reader is told when the answer changes: after a pause, and only what is new. */
 import { useEffect, useRef, useState } from 'react'
 import type { Answer } from '../../api/client'
+import { kindsWords } from '../../domain/boxes'
 import { listText } from '../../domain/format'
 import { saidShare } from '../../domain/saidClass'
 import type { AnswerState } from '../case/answerLine'
@@ -78,5 +79,7 @@ function answerWords(answer: Answer): string {
       const applying = answer.labels.filter((item) => item.applies).map((item) => item.label)
       return applying.length ? `${listText(applying)}: ${applying.length === 1 ? 'applies' : 'apply'}` : 'None of them applies'
     }
+    case 'boxes':
+      return answer.boxes.length ? `Found: ${kindsWords(answer.boxes)}` : 'Nothing found'
   }
 }

@@ -3,6 +3,7 @@ import { useContext, useEffect, useRef, useState } from 'react'
 import type { PictureField } from '../../api/client'
 import type { PictureValue, Where } from '../../api/picture'
 import { CaseContext } from '../case/caseContext'
+import { BoxesOverPicture } from './BoxesOverPicture'
 import { drawFrost, frostWords, HARDLY_POINTS, seenBox } from './frost'
 import { FitBox } from './Pane'
 import { drawPicture, type Source } from './pictureSource'
@@ -38,6 +39,7 @@ export function PicturePane({ field, picture, source, where, strength }: Picture
   return (
     <FitBox ratio={ratio}>
       <canvas ref={canvas} role="img" aria-label="Your picture" className="absolute inset-0 size-full" />
+      <BoxesOverPicture picture={picture} />
       <canvas ref={frost} aria-hidden="true" className="pointer-events-none absolute inset-0 size-full" style={{ opacity: strength }} data-testid="frost" />
     </FitBox>
   )

@@ -3,8 +3,10 @@ import { SavedInput } from '../bench/SavedInput'
 import type { Draft } from '../bench/useDraft'
 import { Labels, Numbers } from './SeveralWordings'
 import { Bands } from './Bands'
+import { BoxesWording } from './BoxesWording'
 import { ClassRow } from './ClassRow'
 import { PageParts } from './PageParts'
+import { ReadingSheet } from './ReadingSheet'
 import { Threshold } from './Threshold'
 
 export function AnswerPlace({ draft }: { draft: Draft }) {
@@ -52,6 +54,12 @@ export function AnswerPlace({ draft }: { draft: Draft }) {
       {answer.kind === 'number' && <Bands draft={draft} setting={answer} />}
       {answer.kind === 'numbers' && <Numbers values={answer.values} draft={draft} />}
       {answer.kind === 'labels' && <Labels labels={answer.labels} draft={draft} />}
+      {answer.kind === 'boxes' && (
+        <>
+          <BoxesWording draft={draft} setting={answer} />
+          <ReadingSheet draft={draft} setting={answer} />
+        </>
+      )}
       {(answer.kind === 'class' || answer.kind === 'number') && <Coverage coverage={answer.coverage ?? 0.9} draft={draft} />}
       <PageParts draft={draft} />
     </section>

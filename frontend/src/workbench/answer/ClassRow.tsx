@@ -3,13 +3,7 @@ import type { ClassWording } from '../../api/client'
 import { InlineMark, markOf } from '../../parts/Mark'
 import { SavedInput } from '../bench/SavedInput'
 import type { Draft } from '../bench/useDraft'
-
-const TONES = [
-  { value: '', label: 'neither good nor bad' },
-  { value: 'calm', label: 'good news' },
-  { value: 'caution', label: 'take care' },
-  { value: 'alert', label: 'bad news' },
-] as const
+import { ToneChoice } from './ToneChoice'
 
 export function ClassRow({ wording, index, draft }: { wording: ClassWording; index: number; draft: Draft }) {
   const save = (changes: Record<string, string>) => draft.save({ answer: { classes: [{ name: wording.name, ...changes }] } })
@@ -22,16 +16,7 @@ export function ClassRow({ wording, index, draft }: { wording: ClassWording; ind
       <SavedInput label="Under the marks" value={wording.label} onSave={(label) => save({ label })} />
       <SavedInput label="The same of one" value={wording.label_one ?? ''} placeholder="guessed" onSave={(label_one) => save({ label_one })} />
       <SavedInput label="As the answer" value={wording.headline} onSave={(headline) => save({ headline })} />
-      <label className="block">
-        <span className="block text-soft">Is it good news?</span>
-        <select className="w-full border-b border-edge bg-paper py-0.5" value={wording.tone ?? ''} onChange={(event) => void save({ tone: event.target.value })}>
-          {TONES.map((tone) => (
-            <option key={tone.value} value={tone.value}>
-              {tone.label}
-            </option>
-          ))}
-        </select>
-      </label>
+      <ToneChoice tone={wording.tone ?? ''} onChange={(tone) => void save({ tone })} />
     </li>
   )
 }

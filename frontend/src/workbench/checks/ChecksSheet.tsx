@@ -22,6 +22,7 @@ const NAMES: Record<CheckResult['name'], string> = {
   size: 'Size',
   versions: 'Versions',
   preparation: 'Preparation of pictures',
+  reading: 'Reading of boxes',
   words: 'Words',
   readable: 'What the page says of itself',
 }

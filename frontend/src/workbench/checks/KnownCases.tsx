@@ -1,6 +1,7 @@
 /** The known cases one by one: the page is filled in with each, its answer and what happened stand side by side. */
 import { useContext, useEffect, useState } from 'react'
 import { type DemoState, type Inputs, type KnownCase } from '../../api/client'
+import { kindsWords } from '../../domain/boxes'
 import { numberText, valueText } from '../../domain/format'
 import { WHOLE } from '../../api/picture'
 import { isSeen } from '../../domain/kinds'
@@ -165,6 +166,8 @@ function answeredText(demo: DemoState, { answer }: KnownCase): string {
       return answer.values.map((one) => `${one.name} ${one.text} ${one.unit}`.trim()).join('; ')
     case 'labels':
       return answer.labels.filter((one) => one.applies).map((one) => one.label).join('; ') || 'none applies'
+    case 'boxes':
+      return kindsWords(answer.boxes) || 'nothing found'
   }
 }
 

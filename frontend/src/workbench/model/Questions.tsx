@@ -7,6 +7,7 @@ const CONFIRMS: Record<Question['name'], string> = {
   features: 'The columns stand in this order: the answers are those of my notebook',
   'class-order': 'The names are matched rightly',
   preparation: 'Pictures were prepared so for the training',
+  reading: 'The boxes lie where they should',
 }
 
 export function Questions({ draft }: { draft: Draft }) {
@@ -94,5 +95,7 @@ function outputNames({ answer }: DemoState): string[] {
       return answer.values.map((value) => value.name ?? '')
     case 'number':
       return [answer.name ?? 'Answer']
+    case 'boxes':
+      return []
   }
 }

@@ -11,12 +11,10 @@ import onnxruntime
 
 from ...errors import ModelNotOpened
 
-__all__ = ["TEXT", "OnnxOutputs"]
+__all__ = ["TEXT", "OnnxOutputs", "class_names"]
 
 TEXT = "tensor(string)"
 FLOATS = ("tensor(float)", "tensor(double)", "tensor(float16)")
-# Steps that choose among boxes.
-DETECTING = ("NonMaxSuppression", "RoiAlign", "MaxRoiPool")
 # Of several tables of numbers, the one that is called so is the answer.
 ANSWER_NAMES = re.compile(r"prob|logit|softmax|class", re.IGNORECASE)
 # Operators that end in probabilities.
@@ -59,7 +57,7 @@ class OnnxOutputs:
         # Outputs of one number each, which are several numbers together, and what they are called.
         self._together: list[int] = []
         self.output_names: list[str] | None = None
-        self._known = _class_names(document)
+        self._known = class_names(document)
         self._decide(probe)
 
     def table(self, answers: list[Any]) -> np.ndarray:
@@ -103,7 +101,6 @@ class OnnxOutputs:
         maps = [at for at, type_ in enumerate(types) if type_.startswith("seq(map")]
         labels = [at for at, type_ in enumerate(types) if type_ in (TEXT, "tensor(int64)", "tensor(int32)")]
         floats = [at for at, type_ in enumerate(types) if type_ in FLOATS]
-        self._refuse_detectors()
         if not maps:
             labels, floats = self._rows_only(labels, floats, probe)
             floats = self._one_table(floats, labels, probe)
@@ -123,13 +120,6 @@ class OnnxOutputs:
         else:
             raise self._no_reading(probe, "none of them is a number or a class")
 
-    def _refuse_detectors(self) -> None:
-        found = next((node.op_type for node in self._makers.values() if node.op_type in DETECTING), None)
-        if found:
-            raise self._no_reading(
-                None, f"with its step `{found}` it finds things in pictures, and boxes have no answer here yet"
-            )
-
     def _rows_only(self, labels: list[int], floats: list[int], probe: list[Any] | None) -> tuple[list[int], list[int]]:
         """The outputs that give a row for each row asked about; a model with others beside them has no reading.
 
@@ -145,7 +135,7 @@ class OnnxOutputs:
             shape = np.asarray(probe[at]).shape
             inner = [size for size in shape[1:] if size != 1]
             if len(inner) > 1:
-                what = "picture: it answers with a picture or with boxes" if self._of_pictures else "row"
+                what = "picture: it answers with a picture" if self._of_pictures else "row"
                 sizes = " × ".join(map(str, inner))
                 raise self._no_reading(probe, f"output `{self._outputs[at].name}` has {sizes} numbers for one {what}")
             if n_rows and (not shape or shape[0] != n_rows):
@@ -257,8 +247,13 @@ class OnnxOutputs:
         self._take_classes(at, [], None, width=width)
 
 
-def _class_names(document: onnx.ModelProto) -> list[str] | None:
-    """The classes by name, where the graph has them; a map to names in words stands behind one to numbers."""
+def class_names(document: onnx.ModelProto) -> list[str] | None:
+    """The classes by name, where the graph has them; a map to names in words stands behind one to numbers.
+
+    Parameters
+    ----------
+    document : ModelProto
+    """
     nodes = sorted(document.graph.node, key=lambda node: node.op_type != "ZipMap")
     named = [_plain(value) for node in nodes for value in _attribute(node, "classlabels_strings")[:MAX_CLASSES]]
     named = named or _names_in_metadata(document)

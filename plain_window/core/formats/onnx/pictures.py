@@ -9,12 +9,14 @@ import numpy as np
 import onnx
 import onnxruntime
 
+from ...boxes.readings import BoxOutputs
 from ...contract.inspection import Found
-from ...errors import ModelNotOpened
+from ...errors import ModelFailed, ModelNotOpened
 from ...pictures.settings import Preparation
 from ..calling import ask
 from ..picture_input import PictureInput
-from .outputs import TEXT, OnnxOutputs
+from .boxes import box_outputs, is_clearly_of_boxes, named_outputs, suppressing_step
+from .outputs import TEXT, OnnxOutputs, class_names
 from .session import NUMBERS, open_session, read_document
 
 if TYPE_CHECKING:  # models of pictures alone need no tables
@@ -56,14 +58,56 @@ class OnnxPictureModel:
         self._refuse_strangers(looks)
         self.notes: Sequence[str] = []
         self.pictures: Sequence[PictureInput] = [self._picture_input(item, document) for item in looks]
-        probe = self._probe()
-        self._outputs = OnnxOutputs(document, self._session, probe, of_pictures=True, n_probed=self._n_probed)
+        answers = self._probe()
+        self.boxes = self._boxes(document, answers)
+        probe = None if answers is None else _joined(answers)
+        if self.boxes is None or not is_clearly_of_boxes(document, self.boxes):
+            self._read_outputs(document, probe)
+        self.found = self._found(document)
+
+    def outputs(
+        self, pictures: Mapping[str, Sequence[np.ndarray]], table: "pd.DataFrame | None"
+    ) -> dict[str, np.ndarray]:
+        """As `BoxModel.outputs`."""
+        one = slice(0, 1)
+        inputs = {each.name: self._stacked(self._inputs[each.name], pictures[each.name][one]) for each in self.pictures}
+        inputs |= self._columns(table, one)
+        names = [item.name for item in self._session.get_outputs()]
+        return ask(lambda: named_outputs(names, self._session.run(None, inputs)))
+
+    def _read_outputs(self, document: onnx.ModelProto, probe: list[Any] | None) -> None:
+        """What the outputs mean, if they are a row a picture; else boxes, if they can be."""
+        try:
+            self._outputs = OnnxOutputs(document, self._session, probe, of_pictures=True, n_probed=self._n_probed)
+        except ModelNotOpened as error:
+            if self.boxes is None:
+                raise self._no_boxes(document, error) from error
+            return
+        self.boxes = None
         if self._outputs.reading_note:
             self._note(self._outputs.reading_note)
-        self.found = self._found(document)
+
+    def _no_boxes(self, document: onnx.ModelProto, error: ModelNotOpened) -> ModelNotOpened:
+        step = suppressing_step(document)
+        if step is None:
+            return error
+        return ModelNotOpened(
+            f"{error} With its step `{step}` it finds things in pictures, but its outputs are neither boxes, scores "
+            "and classes apart nor one table of candidates. Export it with the decoding of its boxes inside."
+        )
+
+    def _boxes(self, document: onnx.ModelProto, answers: list[list[Any]] | None) -> BoxOutputs | None:
+        if answers is None or len(self.pictures) != 1:
+            return None
+        names = class_names(document)
+        n_classes = len(names) if names else None
+        preparation = self.pictures[0].preparation
+        return box_outputs(document, self._session.get_outputs(), answers, preparation, n_classes=n_classes)
 
     def predict(self, pictures: Mapping[str, Sequence[np.ndarray]], table: "pd.DataFrame | None") -> np.ndarray:
         """As `PictureModel.predict`."""
+        if self.boxes is not None:
+            raise ModelFailed("The model finds things in a picture; it has no one answer to it.", traceback="")
         n_rows = len(next(iter(pictures.values())))
         size = self._rows_at_once()
         parts = []
@@ -185,10 +229,10 @@ class OnnxPictureModel:
             return False
         return True
 
-    def _probe(self) -> list[Any] | None:
-        """What comes out for a few pictures of noise; None if the model takes none by themselves."""
+    def _probe(self) -> list[list[Any]] | None:
+        """What comes out for a few pictures of noise, each by itself; None if the model takes none by themselves."""
         random = np.random.default_rng(PROBE_SEED)
-        parts: list[Any] = []
+        parts: list[list[Any]] = []
         self._n_probed = PROBES if all(one.preparation.batch for one in self.pictures) else 0
         for _ in range(PROBES):
             inputs = {}
@@ -216,8 +260,8 @@ class OnnxPictureModel:
                 ) from error
         if any(isinstance(part, list) for part in parts[0]):
             self._n_probed = 1
-            return parts[0]
-        return [np.concatenate([np.atleast_1d(part[at]) for part in parts]) for at in range(len(parts[0]))]
+            return parts[:1]
+        return parts
 
     def _found(self, document: onnx.ModelProto) -> Found:
         version = " ".join(part for part in (document.producer_name, document.producer_version) if part)
@@ -229,13 +273,23 @@ class OnnxPictureModel:
             saved_with=version or None,
             running=f"onnxruntime {onnxruntime.__version__}",
             steps=list(dict.fromkeys(node.op_type for node in document.graph.node))[:12],
-            task=self._outputs.task,
+            task="boxes" if self.boxes is not None else self._outputs.task,
             features=[item.name for item in self._beside] if several else None,
             n_features=len(self._beside) if several else (width if isinstance(width, int) else len(self._beside)),
-            classes=self._outputs.classes,
-            gives_probabilities=self._outputs.probabilities is not None,
+            classes=class_names(document) if self.boxes is not None else self._outputs.classes,
+            gives_probabilities=self.boxes is None and self._outputs.probabilities is not None,
             warnings=[],
         )
+
+
+def _joined(answers: list[list[Any]]) -> list[Any]:
+    """The answers to several pictures as one to all of them; the first, where they are of different lengths."""
+    if len(answers) == 1:
+        return answers[0]
+    columns = list(zip(*answers, strict=True))
+    if any(len({np.asarray(part).shape[1:] for part in parts}) > 1 for parts in columns):
+        return answers[0]
+    return [np.concatenate([np.atleast_1d(part) for part in parts]) for parts in columns]
 
 
 def _preparation_in_metadata(document: onnx.ModelProto, type_: str) -> dict[str, Any]:

@@ -1,0 +1,48 @@
+/** The boxes in words, best first. One that is pressed lights up in the picture, and the other way round. */
+import { useEffect, useRef } from 'react'
+import { whereWords, type NumberedBox } from '../../domain/boxes'
+import { InlineMark } from '../../parts/Mark'
+import { ToneSign } from '../../parts/ToneSign'
+import { markOfBox, type BoxesView } from '../pictures/boxesView'
+
+export function BoxesList({ view }: { view: BoxesView }) {
+  const { shown, chosen } = view
+  const list = useRef<HTMLOListElement>(null)
+  // The list scrolls by itself; what was pressed in the picture must be in sight.
+  useEffect(() => {
+    if (chosen !== null) list.current?.querySelector(`[data-number="${chosen}"]`)?.scrollIntoView({ block: 'nearest' })
+  }, [chosen])
+  if (shown.length === 0) return null
+  return (
+    <>
+      <p className="mt-3 text-[0.88em] text-soft">How sure the model says it is stands behind each. No known pictures bear that out.</p>
+      <ol ref={list} className="found-list mt-1" aria-label="What was found, best score first" tabIndex={-1}>
+        {shown.map((one) => (
+          <Row key={one.number} one={one} view={view} />
+        ))}
+      </ol>
+    </>
+  )
+}
+
+function Row({ one: { number, box }, view: { answer, setting, chosen, onChoose } }: { one: NumberedBox; view: BoxesView }) {
+  const isChosen = number === chosen
+  const tone = setting.labels.find((label) => label.name === box.name)?.tone
+  return (
+    <li className="card-line" data-number={number}>
+      <button
+        type="button"
+        aria-pressed={isChosen}
+        className={`grid w-full grid-cols-[1.6rem_minmax(0,1fr)_auto] items-baseline gap-x-2 py-1.5 text-left ${isChosen ? 'bg-glass-pale font-bold' : ''}`}
+        onClick={() => onChoose(isChosen ? null : number)}
+      >
+        <span className="text-right text-soft tabular-nums">{number}</span>
+        <span className="min-w-0 break-words">
+          <InlineMark {...markOfBox(setting, box.name)} /> {box.label} {tone && <ToneSign tone={tone} />}
+          <span className="text-[0.92em] font-normal text-soft">, {whereWords(box, answer)}</span>
+        </span>
+        <span className="tabular-nums">{box.of_100} of 100</span>
+      </button>
+    </li>
+  )
+}

@@ -1,0 +1,61 @@
+"""Boxes drawn into a picture, each with its words, so that they can be told apart without colour too."""
+
+from collections.abc import Sequence
+
+from PIL import Image, ImageDraw, ImageFont
+
+from ..contract.requests import BoxToDraw
+
+__all__ = ["COLOURS", "draw_boxes"]
+
+# Of kinds, in their order; the pages have the same.
+COLOURS = ("#1E6B6B", "#A23B2A", "#8A5A00", "#2F6F4F", "#5A4B8A", "#8A2F63", "#3B5B8C", "#5E5E2A")
+PAPER, INK = "#FAF8F3", "#20302F"
+# Of the picture's shorter side.
+LINE_SHARE, LETTER_SHARE = 1 / 250, 1 / 36
+THINNEST_LINE, SMALLEST_LETTER, LARGEST_LETTER = 2, 11, 60
+
+
+def draw_boxes(image: Image.Image, boxes: Sequence[BoxToDraw]) -> Image.Image:
+    """A copy of the picture with the boxes in it, the first of them uppermost.
+
+    Parameters
+    ----------
+    image : Image
+        Of colour, in full size.
+    boxes : sequence of BoxToDraw
+        In its pixels.
+    """
+    drawn = image.copy()
+    pen = ImageDraw.Draw(drawn)
+    shorter = min(image.size)
+    line = max(THINNEST_LINE, round(shorter * LINE_SHARE))
+    font = ImageFont.load_default(min(LARGEST_LETTER, max(SMALLEST_LETTER, round(shorter * LETTER_SHARE))))
+    for box in reversed(boxes):
+        colour = COLOURS[box.colour % len(COLOURS)]
+        corners = (box.x, box.y, box.x + box.width, box.y + box.height)
+        # A light line around the dark one: one of them stands out from whatever lies under it.
+        pen.rectangle(_widened(corners, line), outline=PAPER, width=2 * line)
+        pen.rectangle(corners, outline=colour, width=line)
+        _write(pen, box, font, colour, image.size)
+    return drawn
+
+
+def _widened(corners: tuple[float, float, float, float], by: int) -> tuple[float, float, float, float]:
+    left, top, right, bottom = corners
+    half = by / 2
+    return left - half, top - half, right + half, bottom + half
+
+
+def _write(
+    pen: ImageDraw.ImageDraw, box: BoxToDraw, font: ImageFont.FreeTypeFont | ImageFont.ImageFont, colour: str,
+    size: tuple[int, int],
+) -> None:  # fmt: skip
+    """The box's words above it, or within where there is no room above."""
+    left, top, right, bottom = pen.textbbox((0, 0), box.words, font=font)
+    gap = max(2, round((bottom - top) / 4))
+    width, height = right - left + 2 * gap, bottom - top + 2 * gap
+    x = max(0.0, min(box.x, size[0] - width))
+    y = box.y - height if box.y >= height else box.y
+    pen.rectangle((x, y, x + width, y + height), fill=PAPER, outline=colour)
+    pen.text((x + gap - left, y + gap - top), box.words, font=font, fill=INK)

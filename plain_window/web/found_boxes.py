@@ -1,0 +1,164 @@
+"""Answers of boxes: what was found in a picture, as a page or a program gets it, and to keep."""
+
+import time
+
+from ..core.answers import BoxesAnswer, BoxesSetting, boxes_answer
+from ..core.answers.in_picture import MOST_BOXES
+from ..core.contract import BoxesReply, PictureReply
+from ..core.contract.requests import BoxesRequest, BoxToDraw, DrawBoxesRequest
+from ..core.fields import CheckedInputs, Note
+from ..runners.client import RunnerClient
+from .csv_lines import csv_line
+from .explained_answers import Wanted
+from .explanation_answers import seen_answer
+from .lookups import Version
+from .numbers_asked import share_asked
+from .plain_answers import WrittenAnswer
+from .types.predictions import PredictionAnswer, Timing
+
+__all__ = ["boxes_table", "drawn_boxes", "found_boxes", "lowest_score"]
+
+HEADINGS = ("label", "score", "x", "y", "width", "height")
+# Hundredths of a pixel; models are not as exact.
+PLACE_DECIMALS, SCORE_DECIMALS = 2, 4
+
+
+def lowest_score(setting: BoxesSetting) -> float:
+    """The lowest score that this request asks for: its own, or the author's.
+
+    Parameters
+    ----------
+    setting : BoxesSetting
+
+    Raises
+    ------
+    ApiProblem
+        422 for what is no share.
+    """
+    return share_asked("least_score", setting.least_score)
+
+
+def found_boxes(
+    runners: RunnerClient,
+    version: Version,
+    checked: CheckedInputs,
+    wanted: Wanted,
+    *,
+    least_score: float,
+    caller: str,
+    started: float,
+) -> WrittenAnswer:
+    """Ask what is in one picture.
+
+    Parameters
+    ----------
+    runners : RunnerClient
+    version : Version
+        Of a demo whose answer is boxes.
+    checked : CheckedInputs
+    wanted : Wanted
+        What else is to come along; of boxes only how the model sees the picture can.
+    least_score : float
+    caller : str
+        Who asks, by which calls have their turns.
+    started : float
+        When the request came (`time.perf_counter`).
+
+    Raises
+    ------
+    RunnerUnavailable, RunnerBusy, RunnerFailed, RunnerRaised, InputFaults
+        As `RunnerClient.boxes` does.
+    """
+    setting = version.document.answer
+    assert isinstance(setting, BoxesSetting), "who asks for boxes has looked"
+    asked = BoxesRequest(
+        row=checked.values,
+        reading=setting.reading.model_dump(),
+        least_score=least_score,
+        seen="seen" in wanted.parts,
+    )
+    reply = runners.boxes(version.job, asked, most=MOST_BOXES, caller=caller)
+    found = [(box.class_, box.score, box.x, box.y, box.width, box.height) for box in reply.boxes]
+    answer = boxes_answer(setting, found, size=(reply.width, reply.height), least_score=least_score)
+    return WrittenAnswer(
+        PredictionAnswer(
+            answer=answer,
+            notes=[*checked.notes, *_notes(reply, wanted)],
+            seen=None if reply.seen is None else seen_answer(reply.seen),
+            release=version.number,
+            timing_ms=Timing(
+                predict=round(reply.predict_ms, 3),
+                explain=round(reply.read_ms, 3),
+                total=round((time.perf_counter() - started) * 1000, 3),
+            ),
+        )
+    )
+
+
+def _notes(reply: BoxesReply, wanted: Wanted) -> list[Note]:
+    notes = [Note(field=field, level="info", message=message[:500]) for field, message in reply.notes]
+    if reply.n_without:
+        what = "One of the model's boxes is" if reply.n_without == 1 else f"{reply.n_without} of the model's boxes are"
+        notes.append(_warning(f"{what} no numbers and left out.", "boxes-without-numbers"))
+    if reply.n_outside:
+        what = "One box lies" if reply.n_outside == 1 else f"{reply.n_outside} boxes lie"
+        notes.append(_warning(f"{what} outside the picture and {_is(reply.n_outside)} left out.", "boxes-outside"))
+    if reply.is_cut:
+        notes.append(_warning(f"There are more boxes than can be shown; these are the best {MOST_BOXES}.", "boxes-cut"))
+    if wanted.parts - {"seen"}:
+        notes.append(_warning("Boxes are not explained; each has its score.", "not-explained"))
+    return notes
+
+
+def _is(count: int) -> str:
+    return "is" if count == 1 else "are"
+
+
+def _warning(message: str, code: str) -> Note:
+    return Note(field=None, level="warn", message=message, code=code)
+
+
+def drawn_boxes(
+    runners: RunnerClient, version: Version, checked: CheckedInputs, answer: BoxesAnswer, *, caller: str
+) -> PictureReply:
+    """The picture with these boxes drawn into it, in the format it came in.
+
+    Parameters
+    ----------
+    runners : RunnerClient
+    version : Version
+    checked : CheckedInputs
+    answer : BoxesAnswer
+    caller : str
+
+    Raises
+    ------
+    RunnerUnavailable, RunnerBusy, RunnerFailed, RunnerRaised, InputFaults
+        As `RunnerClient.drawn_boxes` does.
+    """
+    setting = version.document.answer
+    assert isinstance(setting, BoxesSetting), "who asks for boxes has looked"
+    places = {label.name: at for at, label in enumerate(setting.labels)}
+    boxes = [
+        BoxToDraw(one.x, one.y, one.width, one.height, f"{one.label} {one.of_100}", places.get(one.name, len(places)))
+        for one in answer.boxes
+    ]
+    return runners.drawn_boxes(version.job, DrawBoxesRequest(row=checked.values, boxes=boxes), caller=caller)
+
+
+def boxes_table(answer: BoxesAnswer) -> str:
+    """Boxes as CSV, a line each, in pixels of the picture as it was given.
+
+    Parameters
+    ----------
+    answer : BoxesAnswer
+    """
+    rows = (
+        [
+            one.label,
+            round(one.score, SCORE_DECIMALS),
+            *(round(value, PLACE_DECIMALS) for value in (one.x, one.y, one.width, one.height)),
+        ]
+        for one in answer.boxes
+    )
+    return "".join(map(csv_line, [HEADINGS, *rows]))
