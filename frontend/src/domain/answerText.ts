@@ -2,6 +2,7 @@
 import type { Answer, Page } from '../api/client'
 import { kindsWords } from './boxes'
 import { listText } from './format'
+import { ofHundred } from './ofHundred'
 import { saidShare } from './saidClass'
 
 export function answerText(page: Page, answer: Answer): string {
@@ -19,6 +20,6 @@ export function answerText(page: Page, answer: Answer): string {
     case 'labels':
       return listText(answer.labels.filter((item) => item.applies).map((item) => item.label)) || 'none applies'
     case 'boxes':
-      return kindsWords(answer.boxes) || 'nothing found'
+      return `${kindsWords(answer.boxes) || 'nothing'}, from a score of ${ofHundred(answer.least_score)} on`
   }
 }

@@ -199,7 +199,8 @@ def _columns(found: BoxOutputs, rows: np.ndarray) -> Iterator[dict[str, Any]]:
     n_numbers = rows.shape[1]
     with_class = _with_class_number(found, rows) if n_numbers in (6, 7) else []
     yield from with_class
-    if with_class and found.n_classes not in (n_numbers - 4, n_numbers - 5):
+    # Of two classes, scores that are all 0 or 1 would look like the number of a class.
+    if with_class and (n_numbers != 6 or found.n_classes != 2):
         return
     alone = {"classes_from": 4, **_class_scores(found, rows[:, 4:]), "suppression": _who(found)}
     beside_thing = {"score_at": 4, "classes_from": 5, "link": _link_of(rows[:, 4:]), "suppression": _who(found)}

@@ -7,6 +7,7 @@ import numpy as np
 from PIL import Image
 
 from ..answers.in_picture import BoxesSetting, BoxLabel, BoxReading
+from ..answers.rounding import counted_of_100
 from ..boxes.candidates import read_candidates
 from ..boxes.guessing import fitting_readings
 from ..boxes.readings import BoxOutputs
@@ -157,11 +158,8 @@ def _words(name: str) -> str:
 def _question(findings: BoxFindings) -> Question:
     """That how boxes are read is a guess, and what speaks for it."""
     best = findings.tries[0]
-    text = f"How boxes are read is a guess: {best.words}. {_evidence(findings)}"
-    others = [one.words for one in findings.tries[1:3]]
-    if others:
-        text += f" Also possible: {'; '.join(others)}."
-    return Question(name="reading", text=text + " Look at boxes on a picture whose things you know, then confirm it.")
+    text = f"How boxes are read is a guess: {best.words}. {_evidence(findings)} Look at them on a picture you know."
+    return Question(name="reading", text=text)
 
 
 def _evidence(findings: BoxFindings) -> str:
@@ -173,10 +171,8 @@ def _evidence(findings: BoxFindings) -> str:
         return "The model says the same of a picture and its mirror image, so its boxes could not be compared."
     next_best = max((one.agreement or 0.0 for one in findings.tries[1:]), default=0.0)
     told = "no other reading comes near" if best.agreement > next_best + CLEARLY else "others come near"
-    return (
-        f"On {on} and their mirror images its boxes lie at the mirrored places to {best.agreement:.0%} of their area; "
-        f"{told}."
-    )
+    share = counted_of_100(best.agreement)
+    return f"On {on} they share {share} of 100 parts of their area with those of the mirrored pictures; {told}."
 
 
 def _left_notes(found: BoxOutputs, reading: BoxReading) -> list[str]:

@@ -80,7 +80,6 @@ function Standing({ page, state, isLate, explained, onAsk, onChoose }: AnswerHea
         {renderAnswer({
           page,
           answer: state.answer.answer,
-          inputs: state.inputs,
           caution: isUnlike(state, explained) && <Unlike page={page} />,
           chosen: explained?.answer.explanation?.of ?? explained?.answer.curves?.[0]?.of ?? null,
           onChoose,
@@ -106,8 +105,6 @@ function isUnlike(state: Answered, explained: Answered | null): boolean {
 interface Rendered {
   page: Page
   answer: Answer
-  /** What it answers. */
-  inputs: Inputs
   /** What must be read before any number is; stands right under the headline. */
   caution: ReactNode
   /** Of several answers, the one that is explained now. */
@@ -115,7 +112,7 @@ interface Rendered {
   onChoose: (name: string) => void
 }
 
-function renderAnswer({ page, answer, inputs, caution, chosen, onChoose }: Rendered): ReactNode {
+function renderAnswer({ page, answer, caution, chosen, onChoose }: Rendered): ReactNode {
   switch (answer.kind) {
     case 'class':
       return page.answer.kind === 'class' && <ClassAnswer answer={answer} setting={page.answer} caution={caution} />
@@ -126,6 +123,6 @@ function renderAnswer({ page, answer, inputs, caution, chosen, onChoose }: Rende
     case 'labels':
       return <SeveralLabels page={page} answer={answer} caution={caution} chosen={chosen} onChoose={onChoose} />
     case 'boxes':
-      return <BoxesAnswer inputs={inputs} caution={caution} />
+      return <BoxesAnswer caution={caution} />
   }
 }

@@ -4,6 +4,7 @@ import type { Inputs, Page } from '../../api/client'
 import type { Where } from '../../api/picture'
 import { AnswerHead } from './AnswerHead'
 import type { Answered, AnswerState } from '../case/answerLine'
+import { BoxesList } from './BoxesList'
 import { Kept, type KeptAnswer } from './Kept'
 
 /** Loaded once the page stands: nobody needs it before the first answer. */
@@ -40,6 +41,7 @@ export function AnswerPanel(props: AnswerPanelProps) {
         <div className="actions mt-4 flex flex-wrap gap-2 text-[0.86em] empty:hidden print:hidden">{children}</div>
       </div>
       <div data-setting="parts" className={`behind flex flex-col ${isLate ? 'opacity-45' : ''}`}>
+        {state.status === 'answered' && <BoxesList inputs={state.inputs} />}
         <Kept
           page={page}
           kept={kept}

@@ -1,14 +1,16 @@
 /** The answer in short, at the top of a phone while the fields scroll under it. Its room is the same whatever it says. */
-import { useSyncExternalStore, type ReactNode } from 'react'
+import { useContext, useSyncExternalStore, type ReactNode } from 'react'
 import type { Page } from '../../api/client'
 import { ToneSign } from '../../parts/ToneSign'
 import { HundredMarks } from '../../parts/HundredMarks'
 import { InlineMark, markOf } from '../../parts/Mark'
 import type { AnswerState } from '../case/answerLine'
 import { answerText } from '../../domain/answerText'
+import { foundWords } from '../../domain/boxes'
 import { isSeen } from '../../domain/kinds'
 import { MAX_CLASSES_AS_MARKS } from './ClassAnswer'
 import { jump } from '../page/focus'
+import { BoxesContext, type BoxesView } from '../pictures/boxesView'
 
 export interface AnswerStripProps {
   page: Page
@@ -32,12 +34,13 @@ function followWidth(onChange: () => void): () => void {
 }
 
 function Strip({ page, state, isLate, onAsk }: AnswerStripProps) {
+  const boxes = useContext(BoxesContext)
   const isHeld = state.status === 'answered' && state.isHeld === true
   const canAsk = isHeld || (state.status === 'invitation' && !page.fields.some(isSeen)) || state.status === 'waiting' || state.status === 'failed'
   return (
     <section aria-label="The answer in short" className="strip sticky top-0 z-10 -mx-5 border-b border-ink bg-paper px-5 print:hidden">
       <div className={`flex size-full items-center gap-3 ${isLate ? 'opacity-60' : ''}`}>
-        {renderStrip(page, state, isLate)}
+        {renderStrip(page, state, isLate, boxes)}
         {canAsk && (
           <button type="button" className="button-primary ml-auto shrink-0 text-[0.88em]" onClick={onAsk}>
             {state.status === 'invitation' || isHeld ? 'Show the answer' : 'Try again'}
@@ -48,7 +51,12 @@ function Strip({ page, state, isLate, onAsk }: AnswerStripProps) {
   )
 }
 
-function renderStrip(page: Page, state: AnswerState, isLate: boolean): ReactNode {
+/** What the boxes that are shown come to, as the answer itself has it. */
+function shownText({ shown, setting }: BoxesView): string {
+  return foundWords(shown.length, setting.noun ?? 'things', setting.noun_one ?? 'thing')
+}
+
+function renderStrip(page: Page, state: AnswerState, isLate: boolean, boxes: BoxesView | null): ReactNode {
   if (state.status === 'invitation' && page.fields.some(isSeen)) return <p className="text-[0.94em] text-soft">The answer will stand here.</p>
   if (state.status !== 'answered') return <p className="line-clamp-3 min-w-0 text-[0.9em] leading-snug text-soft">{shortState(state)}</p>
   const { answer } = state.answer
@@ -60,7 +68,7 @@ function renderStrip(page: Page, state: AnswerState, isLate: boolean): ReactNode
   if (answer.kind !== 'class' || page.answer.kind !== 'class') {
     return (
       <div className="min-w-0">
-        <p className="line-clamp-2 text-[1.2em] leading-tight font-bold">{answerText(page, answer)}</p>
+        <p className="line-clamp-2 text-[1.2em] leading-tight font-bold">{boxes ? shownText(boxes) : answerText(page, answer)}</p>
         {answer.kind === 'number' && answer.band && (
           <p className="truncate text-[0.94em]">
             <ToneSign tone={answer.band.tone ?? ''} /> {answer.band.label}

@@ -1,20 +1,16 @@
 /** What was found in a picture: how many, which, and where; a slider for the least score, a switch for each kind. */
 import { useContext, type ReactNode } from 'react'
-import type { Inputs } from '../../api/client'
 import { foundWords, kindsWords } from '../../domain/boxes'
 import { ofHundred } from '../../domain/ofHundred'
 import { BoxesContext } from '../pictures/boxesView'
 import { Kinds, LeastScore } from './BoxesControls'
-import { BoxesList } from './BoxesList'
-import { SaveBoxes } from './SaveBoxes'
 
 export interface BoxesAnswerProps {
-  inputs: Inputs
   /** What must be read before any number is. */
   caution: ReactNode
 }
 
-export function BoxesAnswer({ inputs, caution }: BoxesAnswerProps) {
+export function BoxesAnswer({ caution }: BoxesAnswerProps) {
   const view = useContext(BoxesContext)
   if (!view) return null
   const { setting, shown, leastScore } = view
@@ -30,8 +26,6 @@ export function BoxesAnswer({ inputs, caution }: BoxesAnswerProps) {
       {caution}
       <LeastScore view={view} />
       {setting.labels.length > 1 && <Kinds view={view} />}
-      <BoxesList view={view} />
-      <SaveBoxes inputs={inputs} view={view} />
     </>
   )
 }
