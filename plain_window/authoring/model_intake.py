@@ -12,7 +12,7 @@ from pydantic import ValidationError
 from ..core.contract.inspection import Inspection, Told
 from ..core.contract.jobs import OpenFile, RunnerJob, job_key
 from ..core.contract.keeping import OpenedModel, Until
-from ..core.contract.model_facts import OutputKind
+from ..core.contract.model_facts import AnswerKind
 from ..core.documents import BACKGROUND_ROWS, TITLE_CHARACTERS, DemoChanges, DemoDocument, apply_changes
 from ..core.errors import Fault, MismatchFaults, ModelNotOpened
 from ..core.fields.calendars import Calendar
@@ -51,7 +51,7 @@ class ModelSubmission:
     expected_file: str | None = None
     target: str | None = None
     labels: list[str] | None = None
-    answer_kind: OutputKind | None = None
+    answer_kind: AnswerKind | None = None
     # How the tables write numbers: "point" or "comma".
     numbers: Literal["point", "comma"] | None = None
     # How dates were counted for the model.

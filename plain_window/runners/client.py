@@ -44,6 +44,8 @@ from ..core.contract.requests import (
     BoxesRequest,
     DrawBoxesRequest,
     ExplainRequest,
+    MakePictureRequest,
+    MaskRequest,
     OverallRequest,
     PredictRequest,
     RegionsRequest,
@@ -345,6 +347,32 @@ class RunnerClient:
             As `predict` does.
         """
         return self._ask(job, request, PictureReply, DRAWN_BYTES, caller=caller)
+
+    def made_picture(
+        self, job: RunnerJob, request: MakePictureRequest | MaskRequest, *, n_classes: int = 0, caller: str = ""
+    ) -> PictureReply:
+        """Ask for the picture that a model makes of another, or for a class for each of its pixels.
+
+        Parameters
+        ----------
+        job : RunnerJob
+        request : MakePictureRequest or MaskRequest
+        n_classes : int
+            Of a mask.
+        caller : str
+
+        Raises
+        ------
+        InputFaults
+            If the picture cannot be read.
+        RunnerUnavailable, RunnerBusy, RunnerFailed, RunnerRaised
+            As `predict` does.
+        """
+        request.is_quick = request.most_side is not None
+        reply = self._ask(job, request, PictureReply, DRAWN_BYTES, caller=caller)
+        facts = job.needed_facts
+        self._hold_against(job, lambda: ReplyMatcher.of(facts).check_picture(reply, n_classes=n_classes))
+        return reply
 
     def is_there(self, job: RunnerJob) -> bool:
         """Whether a runner holds `job` right now, without asking for one.

@@ -12,7 +12,7 @@ import msgspec
 from itsdangerous import BadData, Signer
 from itsdangerous.encoding import base64_decode, base64_encode
 
-from ..core.answers import BoxesAnswer
+from ..core.answers import BoxesAnswer, MaskAnswer, PictureAnswer
 from ..core.answers.kinds import AnyAnswer, ClassAnswer, LabelsAnswer, NumberAnswer
 from ..store.outcomes import SaidOutcome
 
@@ -77,6 +77,10 @@ def _in_short(answer: AnyAnswer) -> str:
         return repr(answer.value)
     if isinstance(answer, LabelsAnswer):
         return ", ".join(one.name for one in answer.labels if one.applies)[:MOST_CHARACTERS]
+    if isinstance(answer, PictureAnswer):
+        return f"a picture of {answer.width} by {answer.height}"
+    if isinstance(answer, MaskAnswer):
+        return ", ".join(f"{one.name} {one.share:.4f}" for one in answer.kinds)[:MOST_CHARACTERS]
     if isinstance(answer, BoxesAnswer):
         counts = Counter(box.name for box in answer.boxes)
         return (", ".join(f"{count} {name}" for name, count in counts.items()) or "nothing")[:MOST_CHARACTERS]

@@ -6,17 +6,18 @@ from typing import TYPE_CHECKING
 
 import msgspec
 
-from ..core.answers import BoxesSetting
+from ..core.answers import BoxesSetting, MaskSetting, PictureSetting
 from ..core.answers.in_picture import MOST_BOXES
 from ..core.checks.result import CheckResult
 from ..core.contract.requests import BoxesRequest
 from ..core.contract.values import Row, Value
 from ..core.errors import InputFaults, ModelFailed
-from ..core.fields.checking import check_inputs
+from ..core.fields.checking import CheckedInputs, check_inputs
 from ..runners.client import RunnerRaised
 from ..store.records import Demo
 from .beside import beside
 from .lookups import Version
+from .made_pictures import made_file
 from .state import state
 
 if TYPE_CHECKING:  # what computes is imported by those who ask for checks, not at each start
@@ -29,6 +30,8 @@ __all__ = ["checks_of"]
 ROWS_ASKED, MOST_SAMPLES = 40, 3
 # Its class, its score and where it is.
 NUMBERS_A_BOX = 6
+# Pictures are compared no larger than this.
+COMPARED_SIDE = 256
 
 
 class _Kept(msgspec.Struct):
@@ -72,6 +75,8 @@ def _facts(version: Version, demo: Demo, caller: str) -> "Facts":
         setting = version.document.answer
         if isinstance(setting, BoxesSetting):
             return _found_in(rows, setting, version, caller)
+        if isinstance(setting, PictureSetting | MaskSetting):
+            return _made_of(rows, version, caller)
         try:
             found = state().services.runners.predict(version.job, rows, caller=caller)
         except RunnerRaised as error:
@@ -119,6 +124,31 @@ def _found_in(rows: list[Row], setting: BoxesSetting, version: Version, caller: 
         ]
         found[at, : len(flat)] = flat
     return found, sum(reply.predict_ms for reply in replies)
+
+
+def _made_of(rows: list[Row], version: Version, caller: str) -> "tuple[np.ndarray, float]":
+    """Pictures as rows of their bytes, as long as the longest; what is missing is no number."""
+    import numpy as np
+
+    replies = []
+    for row in rows:
+        try:
+            replies.append(
+                made_file(
+                    state().services.runners,
+                    version,
+                    CheckedInputs(row, []),
+                    most_side=COMPARED_SIDE,
+                    laid_over=False,
+                    caller=caller,
+                )
+            )
+        except RunnerRaised as error:
+            raise ModelFailed(str(error), traceback="") from error
+    made = np.full((len(rows), max(len(reply.content) for reply in replies)), np.nan)
+    for at, reply in enumerate(replies):
+        made[at, : len(reply.content)] = np.frombuffer(reply.content, dtype="uint8")
+    return made, sum(reply.predict_ms for reply in replies)
 
 
 def _rows(version: Version, kept: _Kept) -> list[Row]:

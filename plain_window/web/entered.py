@@ -2,7 +2,15 @@
 
 from collections.abc import Mapping
 
-from ..core.answers import BoxesAnswer, ClassAnswer, LabelsSetting, NumberAnswer, NumbersAnswer
+from ..core.answers import (
+    BoxesAnswer,
+    ClassAnswer,
+    LabelsSetting,
+    MaskAnswer,
+    NumberAnswer,
+    NumbersAnswer,
+    PictureAnswer,
+)
 from ..core.answers.kinds import AnyAnswer, AnyAnswerSetting
 from ..core.drift.bins import APPLIES_FROM, binned_answer, binned_row, has_bins
 from ..core.fields import CheckedInputs
@@ -70,7 +78,7 @@ def _values_of(answer: AnyAnswer, setting: AnyAnswerSetting) -> list[str | float
         return [answer.value]
     if isinstance(answer, NumbersAnswer):
         return [one.value for one in answer.values]
-    if isinstance(answer, BoxesAnswer):
+    if isinstance(answer, BoxesAnswer | PictureAnswer | MaskAnswer):
         return []
     assert isinstance(setting, LabelsSetting), "labels are answered where labels are asked for"
     # Likeliest first in the answer; in the model's order here.

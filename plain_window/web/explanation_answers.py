@@ -93,7 +93,7 @@ def output_name(setting: AnyAnswerSetting, of: int) -> str:
 def _names(setting: AnyAnswerSetting) -> list[str]:
     if setting.kind == "class":
         return [wording.name for wording in setting.classes]
-    if setting.kind == "labels" or setting.kind == "boxes":
+    if setting.kind == "labels" or setting.kind == "boxes" or setting.kind == "mask":
         return [wording.name for wording in setting.labels]
     return [part.name for part in setting.values] if setting.kind == "numbers" else [setting.name]
 

@@ -37,6 +37,7 @@ CORE = (
     "drift",
     "contract",
     "boxes",
+    "made",
     "documents",
     "checks",
     "plan",

@@ -102,16 +102,30 @@ export interface SavedBoxes {
  * @throws ApiError
  */
 export async function saveBoxes(slug: string, inputs: Inputs, { as, leastScore, only, isDraft }: SavedBoxes): Promise<{ content: Blob; name: string }> {
-  const parts = partsOf(inputs)
   const query = new URLSearchParams([['as', as], ['least_score', String(leastScore)], ...only.map((name) => ['only', name]), ...(isDraft ? [['draft', '1']] : [])])
-  const response = await fetch(`/api/v1/demos/${encodeURIComponent(slug)}/boxes?${query}`, {
+  return fetchFile(`/api/v1/demos/${encodeURIComponent(slug)}/boxes?${query}`, inputs)
+}
+
+/**
+ * What was made of a picture, as a file in full size; of a mask the picture with the mask over it, or that alone.
+ *
+ * @throws ApiError
+ */
+export async function saveMade(slug: string, inputs: Inputs, as: 'picture' | 'mask', isDraft: boolean): Promise<{ content: Blob; name: string }> {
+  return fetchFile(`/api/v1/demos/${encodeURIComponent(slug)}/made?${new URLSearchParams({ as, ...(isDraft ? { draft: '1' } : {}) })}`, inputs)
+}
+
+/** What comes of a case as a file, with the name the server gives it. */
+async function fetchFile(address: string, inputs: Inputs): Promise<{ content: Blob; name: string }> {
+  const parts = partsOf(inputs)
+  const response = await fetch(address, {
     method: 'POST',
     body: parts.body instanceof FormData ? parts.body : JSON.stringify(parts.body),
     headers: parts.isForm ? {} : { 'Content-Type': 'application/json' },
   })
   if (!response.ok) throw toApiError(await response.json().catch(() => null), response.status, response.headers.get('Retry-After'))
   const name = /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1]
-  return { content: await response.blob(), name: name ?? `boxes.${as === 'csv' ? 'csv' : 'png'}` }
+  return { content: await response.blob(), name: name ?? 'answer' }
 }
 
 /** The request's body, and whether it is a form with files. */

@@ -18,6 +18,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/demos/{slug}/made": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a model makes of a picture as a file, in full size. Nothing of it is kept here */
+        post: operations["create_made"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/demos": {
         parameters: {
             query?: never;
@@ -1207,12 +1224,22 @@ export interface components {
             least_score?: number | null;
             /**
              * Reading
-             * @description Of boxes: how they are read. What is left out stays as it is.
+             * @description How an answer in a picture is read from the output. What is left out stays as it is.
              * @default null
              */
             reading?: {
                 [key: string]: unknown;
             } | null;
+            /**
+             * Before
+             * @default null
+             */
+            before?: string | null;
+            /**
+             * Nothing
+             * @default null
+             */
+            nothing?: string | null;
         };
         /**
          * AnswerDifferences
@@ -2097,7 +2124,7 @@ export interface components {
             /** Fields */
             fields: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"] | components["schemas"]["PictureField"] | components["schemas"]["DrawingField"])[];
             /** Answer */
-            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"] | components["schemas"]["BoxesSetting"];
+            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"] | components["schemas"]["BoxesSetting"] | components["schemas"]["PictureSetting"] | components["schemas"]["MaskSetting"];
         };
         /**
          * DemoState
@@ -2193,7 +2220,7 @@ export interface components {
             /** Fields */
             fields: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"] | components["schemas"]["PictureField"] | components["schemas"]["DrawingField"])[];
             /** Answer */
-            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"] | components["schemas"]["BoxesSetting"];
+            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"] | components["schemas"]["BoxesSetting"] | components["schemas"]["PictureSetting"] | components["schemas"]["MaskSetting"];
             /** Slug */
             slug: string;
             /** Target */
@@ -2964,7 +2991,7 @@ export interface components {
              * Task
              * @enum {string}
              */
-            task: "class" | "number" | "numbers" | "labels" | "boxes";
+            task: "class" | "number" | "numbers" | "labels" | "boxes" | "picture" | "mask";
             /** Features */
             features: string[] | null;
             /** N Features */
@@ -3410,7 +3437,7 @@ export interface components {
                 [key: string]: number | boolean | null;
             };
             /** Answer */
-            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"];
+            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"] | components["schemas"]["PictureAnswer"] | components["schemas"]["MaskAnswer"];
             /**
              * Is Right
              * @description For classes: whether the class that was said was right.
@@ -3738,6 +3765,112 @@ export interface components {
             alt?: string;
         };
         /**
+         * MaskAnswer
+         * @description A class for each pixel, the largest first. `data` is a grey PNG in base64; its values are the classes' places.
+         */
+        MaskAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mask";
+            /** Kinds */
+            kinds: components["schemas"]["MaskedKind"][];
+            /**
+             * Type
+             * @default image/png
+             */
+            type?: string;
+            /** Data */
+            data: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /**
+             * @default {
+             *       "left": 0,
+             *       "top": 0,
+             *       "width": 1,
+             *       "height": 1
+             *     }
+             */
+            part?: components["schemas"]["ViewPart"];
+        };
+        /**
+         * MaskReading
+         * @description How a model's output is read as a class for each pixel.
+         */
+        MaskReading: {
+            /** Output */
+            output: string;
+            /**
+             * Layout
+             * @description A score for each class, in front of height and width or behind them, or the class's number.
+             * @default scores first
+             * @enum {string}
+             */
+            layout?: "scores first" | "scores last" | "numbers";
+            /**
+             * Threshold
+             * @description Of a model with one score a pixel: from here on a pixel is of the second class.
+             * @default 0.5
+             */
+            threshold?: number;
+            /**
+             * Link
+             * @description What makes a share of that score.
+             * @default none
+             * @enum {string}
+             */
+            link?: "none" | "sigmoid";
+        };
+        /**
+         * MaskSetting
+         * @description The answer is a class for each pixel of the picture.
+         */
+        MaskSetting: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mask";
+            /** Labels */
+            labels: components["schemas"]["BoxLabel"][];
+            /**
+             * Nothing
+             * @description The class that means nothing in particular, by its name.
+             * @default
+             */
+            nothing?: string;
+            reading: components["schemas"]["MaskReading"];
+        };
+        /**
+         * MaskedKind
+         * @description One class of a mask, and how much of the picture it has.
+         */
+        MaskedKind: {
+            /** Label */
+            label: string;
+            /**
+             * Name
+             * @description The class by its name in the model.
+             */
+            name: string;
+            /**
+             * Place
+             * @description The value its pixels have in the mask.
+             */
+            place: number;
+            /** Share */
+            share: number;
+            /**
+             * Of 100
+             * @description Its share of 100 marks; the marks of all classes add up to 100.
+             */
+            of_100: number;
+        };
+        /**
          * NamedNumber
          * @description One of several numbers.
          */
@@ -3803,7 +3936,7 @@ export interface components {
              * @description The kind of answer, where it is not to be concluded.
              * @default null
              */
-            answer?: ("class" | "labels" | "number" | "numbers") | null;
+            answer?: ("class" | "number" | "numbers" | "labels" | "picture" | "mask") | null;
             /**
              * Numbers
              * @description How the tables write numbers, if it cannot be told.
@@ -3895,7 +4028,7 @@ export interface components {
              * Answer
              * @default null
              */
-            answer?: ("class" | "labels" | "number" | "numbers") | null;
+            answer?: ("class" | "number" | "numbers" | "labels" | "picture" | "mask") | null;
             /**
              * Numbers
              * @default null
@@ -4342,7 +4475,7 @@ export interface components {
              */
             fixed?: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"] | components["schemas"]["PictureField"] | components["schemas"]["DrawingField"])[];
             /** Answer */
-            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"] | components["schemas"]["BoxesSetting"];
+            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"] | components["schemas"]["BoxesSetting"] | components["schemas"]["PictureSetting"] | components["schemas"]["MaskSetting"];
             /**
              * Release
              * @description None for a draft.
@@ -4558,6 +4691,45 @@ export interface components {
             passcode: string;
         };
         /**
+         * PictureAnswer
+         * @description A picture made of the one that was given, cut out and turned as that was, in the format it came in.
+         */
+        PictureAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "picture";
+            /**
+             * Type
+             * @description Its media type.
+             */
+            type: string;
+            /**
+             * Data
+             * @description The file in base64.
+             */
+            data: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /**
+             * @default {
+             *       "left": 0,
+             *       "top": 0,
+             *       "width": 1,
+             *       "height": 1
+             *     }
+             */
+            part?: components["schemas"]["ViewPart"];
+            /**
+             * Is Full
+             * @description Whether it has as many pixels as what was given.
+             */
+            is_full: boolean;
+        };
+        /**
          * PictureField
          * @description A picture: chosen, dropped, pasted, taken, linked to, or one of the demo's samples.
          */
@@ -4652,6 +4824,58 @@ export interface components {
             picture: string;
         };
         /**
+         * PictureReading
+         * @description How a model's output is read as a picture.
+         */
+        PictureReading: {
+            /** Output */
+            output: string;
+            /**
+             * Layout
+             * @description Where the channels stand; `grey` where one number a pixel has no axis for them.
+             * @default channels first
+             * @enum {string}
+             */
+            layout?: "channels first" | "channels last" | "grey";
+            /**
+             * Scale
+             * @description What black and white are.
+             * @default 0..1
+             * @enum {string}
+             */
+            scale?: "0..255" | "0..1" | "-1..1";
+            /**
+             * Order
+             * @default rgb
+             * @enum {string}
+             */
+            order?: "rgb" | "bgr";
+        };
+        /**
+         * PictureSetting
+         * @description The answer is a picture, made of the one that was given.
+         */
+        PictureSetting: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "picture";
+            /**
+             * Name
+             * @description What the answer shows: "fired". It stands over the picture.
+             * @default after
+             */
+            name?: string;
+            /**
+             * Before
+             * @description What the picture shows that was given: "raw".
+             * @default before
+             */
+            before?: string;
+            reading: components["schemas"]["PictureReading"];
+        };
+        /**
          * PossibleClasses
          * @description The classes that known cases do not rule out, likeliest first, each with the word for its probability.
          *
@@ -4683,7 +4907,7 @@ export interface components {
              */
             id?: string | null;
             /** Answer */
-            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"];
+            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"] | components["schemas"]["PictureAnswer"] | components["schemas"]["MaskAnswer"];
             /** Notes */
             notes: components["schemas"]["Note"][];
             /** @default null */
@@ -4742,6 +4966,18 @@ export interface components {
             width: number;
             /** Height */
             height: number;
+            /**
+             * Own Size
+             * @description Pictures keep their own size, but for those larger than `width` and `height`.
+             * @default false
+             */
+            own_size?: boolean;
+            /**
+             * Multiple
+             * @description Of their own size: sides are made whole multiples of this.
+             * @default 1
+             */
+            multiple?: number;
             /**
              * Fit
              * @description Stretched to the size, whole inside a border, or the middle of it.
@@ -5286,7 +5522,7 @@ export interface components {
              * Answer
              * @description What the model says of it.
              */
-            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"];
+            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"] | components["schemas"]["PictureAnswer"] | components["schemas"]["MaskAnswer"];
             /** Distance */
             distance: number;
         };
@@ -5610,6 +5846,32 @@ export interface components {
             after: unknown;
         };
         /**
+         * ViewPart
+         * @description Which part of the picture, as it was cut out and turned, an answer is about: in shares of its sides.
+         */
+        ViewPart: {
+            /**
+             * Left
+             * @default 0
+             */
+            left?: number;
+            /**
+             * Top
+             * @default 0
+             */
+            top?: number;
+            /**
+             * Width
+             * @default 1
+             */
+            width?: number;
+            /**
+             * Height
+             * @default 1
+             */
+            height?: number;
+        };
+        /**
          * Way
          * @description Changes that together bring another answer, and that answer.
          */
@@ -5617,7 +5879,7 @@ export interface components {
             /** Changes */
             changes: components["schemas"]["ValueChange"][];
             /** Answer */
-            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"];
+            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"] | components["schemas"]["PictureAnswer"] | components["schemas"]["MaskAnswer"];
         };
         /**
          * WhereAnswer
@@ -5805,6 +6067,155 @@ export interface operations {
         };
         responses: {
             /** @description What is found in a picture as a file. Nothing of it is kept here */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is not of the kind that this call takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The model could not answer */
+            502: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_made: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+                /** @description `picture`: what was made, in the format of what was given; of a mask that with the mask laid over it. `mask`: the mask itself, a grey PNG whose values are the classes' places. */
+                as?: "picture" | "mask";
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PredictionRequest"];
+                "multipart/form-data": components["schemas"]["PicturePredictionRequest"];
+            };
+        };
+        responses: {
+            /** @description What a model makes of a picture as a file, in full size. Nothing of it is kept here */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -8963,6 +9374,8 @@ export interface operations {
                 curves?: string;
                 /** @description Of boxes: the lowest score that counts; the author's if left out. */
                 least_score?: number;
+                /** @description Of an answer that is a picture: no side of it is longer, in a format that browsers show. */
+                most_side?: number;
             };
             header?: never;
             path: {

@@ -19,6 +19,10 @@ export function answerText(page: Page, answer: Answer): string {
       return answer.values.map((item) => `${item.name} ${item.text} ${item.unit}`.trim()).join(', ')
     case 'labels':
       return listText(answer.labels.filter((item) => item.applies).map((item) => item.label)) || 'none applies'
+    case 'picture':
+      return page.answer.kind === 'picture' ? (page.answer.name ?? 'a picture') : 'a picture'
+    case 'mask':
+      return listText(answer.kinds.filter((kind) => kind.of_100 > 0).map((kind) => `${kind.label} ${kind.of_100} of 100`))
     case 'boxes':
       return `${kindsWords(answer.boxes) || 'nothing'}, from a score of ${ofHundred(answer.least_score)} on`
   }

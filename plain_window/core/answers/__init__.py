@@ -6,7 +6,18 @@
 - `rounding`  marks of 100, and no more digits than make sense
 """
 
-from .in_picture import BoxesAnswer, BoxesSetting, BoxLabel, BoxReading
+from .in_picture import (
+    BoxesAnswer,
+    BoxesSetting,
+    BoxLabel,
+    BoxReading,
+    MaskAnswer,
+    MaskReading,
+    MaskSetting,
+    PictureAnswer,
+    PictureReading,
+    PictureSetting,
+)
 from .kinds import (
     AnyAnswer,
     AnyAnswerSetting,
@@ -36,10 +47,16 @@ __all__ = [
     "LabelWording",
     "LabelsAnswer",
     "LabelsSetting",
+    "MaskAnswer",
+    "MaskReading",
+    "MaskSetting",
     "NumberAnswer",
     "NumberSetting",
     "NumbersAnswer",
     "NumbersSetting",
+    "PictureAnswer",
+    "PictureReading",
+    "PictureSetting",
     "boxes_answer",
     "make_answer",
 ]

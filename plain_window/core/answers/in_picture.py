@@ -1,11 +1,34 @@
-"""Answers that lie in a picture: boxes around what was found in it. The settings' side and the answer's, as types."""
+"""Answers that lie in a picture: boxes around what was found in it, a picture made of it, a class for each of its
+pixels. The settings' side and the answer's, as types."""
 
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, model_validator
 from pydantic import Field as Constrained
 
-__all__ = ["MOST_BOXES", "BoxLabel", "BoxReading", "BoxesAnswer", "BoxesSetting", "FoundBox"]
+__all__ = [
+    "IN_PICTURE",
+    "MOST_BOXES",
+    "MOST_KINDS",
+    "BoxLabel",
+    "BoxReading",
+    "BoxesAnswer",
+    "BoxesSetting",
+    "FoundBox",
+    "MaskAnswer",
+    "MaskReading",
+    "MaskSetting",
+    "MaskedKind",
+    "PictureAnswer",
+    "PictureReading",
+    "PictureSetting",
+    "ViewPart",
+]
+
+# The kinds of answer that are here.
+IN_PICTURE = ("boxes", "picture", "mask")
+# Classes that a byte a pixel can tell apart.
+MOST_KINDS = 256
 
 # Boxes of one answer; nobody counts more by eye.
 MOST_BOXES = 300
@@ -112,3 +135,106 @@ class BoxesAnswer(BaseModel):
     width: int
     height: int
     least_score: float = Constrained(description="The lowest score that was asked for.")
+
+
+class PictureReading(BaseModel):
+    """How a model's output is read as a picture."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    output: OutputName
+    layout: Literal["channels first", "channels last", "grey"] = Constrained(
+        "channels first",
+        description="Where the channels stand; `grey` where one number a pixel has no axis for them.",
+    )
+    scale: Literal["0..255", "0..1", "-1..1"] = Constrained("0..1", description="What black and white are.")
+    order: Literal["rgb", "bgr"] = "rgb"
+
+
+class PictureSetting(BaseModel):
+    """The answer is a picture, made of the one that was given."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    kind: Literal["picture"] = "picture"
+    name: Words = Constrained("after", description='What the answer shows: "fired". It stands over the picture.')
+    before: Words = Constrained("before", description='What the picture shows that was given: "raw".')
+    reading: PictureReading
+
+
+class ViewPart(BaseModel):
+    """Which part of the picture, as it was cut out and turned, an answer is about: in shares of its sides."""
+
+    left: float = 0.0
+    top: float = 0.0
+    width: float = 1.0
+    height: float = 1.0
+
+
+class PictureAnswer(BaseModel):
+    """A picture made of the one that was given, cut out and turned as that was, in the format it came in."""
+
+    kind: Literal["picture"] = "picture"
+    type: str = Constrained(description="Its media type.")
+    data: str = Constrained(description="The file in base64.")
+    width: int
+    height: int
+    part: ViewPart = ViewPart()
+    is_full: bool = Constrained(description="Whether it has as many pixels as what was given.")
+
+
+class MaskReading(BaseModel):
+    """How a model's output is read as a class for each pixel."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    output: OutputName
+    layout: Literal["scores first", "scores last", "numbers"] = Constrained(
+        "scores first",
+        description="A score for each class, in front of height and width or behind them, or the class's number.",
+    )
+    threshold: Score = Constrained(
+        0.5, description="Of a model with one score a pixel: from here on a pixel is of the second class."
+    )
+    link: Literal["none", "sigmoid"] = Constrained("none", description="What makes a share of that score.")
+
+
+class MaskSetting(BaseModel):
+    """The answer is a class for each pixel of the picture."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    kind: Literal["mask"] = "mask"
+    labels: Annotated[list[BoxLabel], Constrained(min_length=1, max_length=MOST_KINDS)]
+    nothing: Words = Constrained("", description="The class that means nothing in particular, by its name.")
+    reading: MaskReading
+
+    @model_validator(mode="after")
+    def _has_what_is_nothing(self) -> "MaskSetting":
+        if self.nothing and self.nothing not in [label.name for label in self.labels]:
+            raise ValueError("`nothing` must name one of the classes, or be empty")
+        return self
+
+
+class MaskedKind(BaseModel):
+    """One class of a mask, and how much of the picture it has."""
+
+    label: str
+    name: str = Constrained(description="The class by its name in the model.")
+    place: int = Constrained(description="The value its pixels have in the mask.")
+    share: Annotated[float, Constrained(ge=0, le=1)]
+    of_100: Annotated[int, Constrained(ge=0, le=100)] = Constrained(
+        description="Its share of 100 marks; the marks of all classes add up to 100."
+    )
+
+
+class MaskAnswer(BaseModel):
+    """A class for each pixel, the largest first. `data` is a grey PNG in base64; its values are the classes' places."""
+
+    kind: Literal["mask"] = "mask"
+    kinds: list[MaskedKind]
+    type: str = "image/png"
+    data: str
+    width: int
+    height: int
+    part: ViewPart = ViewPart()

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, model_validator
 from pydantic import Field as Constrained
 
-from .in_picture import BoxesAnswer, BoxesSetting
+from .in_picture import BoxesAnswer, BoxesSetting, MaskAnswer, MaskSetting, PictureAnswer, PictureSetting
 
 __all__ = [
     "AnyAnswer",
@@ -138,7 +138,8 @@ class LabelsSetting(_Setting):
 
 
 AnyAnswerSetting = Annotated[
-    ClassSetting | NumberSetting | NumbersSetting | LabelsSetting | BoxesSetting, Constrained(discriminator="kind")
+    ClassSetting | NumberSetting | NumbersSetting | LabelsSetting | BoxesSetting | PictureSetting | MaskSetting,
+    Constrained(discriminator="kind"),
 ]
 
 
@@ -240,5 +241,6 @@ class LabelsAnswer(BaseModel):
 
 
 AnyAnswer = Annotated[
-    ClassAnswer | NumberAnswer | NumbersAnswer | LabelsAnswer | BoxesAnswer, Constrained(discriminator="kind")
+    ClassAnswer | NumberAnswer | NumbersAnswer | LabelsAnswer | BoxesAnswer | PictureAnswer | MaskAnswer,
+    Constrained(discriminator="kind"),
 ]

@@ -64,7 +64,7 @@ def words(facts: Facts) -> Finding:
     """
     setting = facts.document.answer
     raw = [field for field in facts.document.fields if _is_raw(field.label)]
-    if setting.kind in ("class", "boxes"):
+    if setting.kind == "class" or setting.kind == "boxes" or setting.kind == "mask":
         wordings = setting.classes if setting.kind == "class" else setting.labels
         codes = [one.name for one in wordings if re.fullmatch(r"-?\d+(\.0)?", one.label.strip())]
         if codes:
@@ -131,21 +131,22 @@ def preparation(facts: Facts) -> Finding:
 
 
 def reading(facts: Facts) -> Finding:
-    """Whether boxes are read from the model's outputs as they are meant, by more than a guess.
+    """Whether what lies in a picture is read from the model's outputs as it is meant, by more than a guess.
 
     Parameters
     ----------
     facts : Facts
     """
     setting = facts.document.answer
-    if setting.kind != "boxes":
-        return Finding(status="skip", finding="The answer is no boxes.")
+    if setting.kind not in ("boxes", "picture", "mask"):
+        return Finding(status="skip", finding="The answer does not lie in a picture.")
     question = next((one for one in facts.inspection.questions if one.name == "reading"), None)
     if question is not None and "reading" not in facts.document.confirmed:
-        text = "Look at boxes on a picture whose things you know, then confirm how they are read."
+        text = "Look at the answer to a picture that you know, then confirm how it is read."
         fix = Fix(text=text, place="model")
         return Finding(status="fail", finding=question.text, fix=fix)
-    return Finding(status="pass", finding=f"How boxes are read is confirmed: {reading_words(setting.reading)}.")
+    said = f": {reading_words(setting.reading)}" if setting.kind == "boxes" else ""
+    return Finding(status="pass", finding=f"How the answer is read is stated or confirmed{said}.")
 
 
 def _is_raw(label: str) -> bool:

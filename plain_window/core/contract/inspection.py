@@ -34,7 +34,7 @@ class Found(BaseModel):
     saved_with: str | None
     running: str
     steps: list[str]
-    task: Literal["class", "number", "numbers", "labels", "boxes"]
+    task: Literal["class", "number", "numbers", "labels", "boxes", "picture", "mask"]
     features: list[str] | None
     n_features: int | None
     classes: list[str] | None
@@ -127,7 +127,7 @@ class Told(BaseModel):
     """What the author said when the model was brought, rather than left to be concluded."""
 
     target: str | None = None
-    answer_kind: Literal["class", "number", "numbers", "labels"] | None = None
+    answer_kind: Literal["class", "number", "numbers", "labels", "picture", "mask"] | None = None
     preparations: dict[str, Preparation] = {}
     numbers: Literal["point", "comma"] | None = None
     dates: Calendar | None = None

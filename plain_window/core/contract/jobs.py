@@ -7,7 +7,7 @@ from typing import Any, Literal
 import msgspec
 
 from ..fields.calendars import Calendar
-from .model_facts import ModelFacts, OutputKind
+from .model_facts import AnswerKind, ModelFacts
 
 __all__ = [
     "CarryChunks",
@@ -31,7 +31,7 @@ class OpenFile(_Part, tag="open", frozen=True):
 
     target: str | None = None
     labels: list[str] | None = None
-    answer_kind: OutputKind | None = None
+    answer_kind: AnswerKind | None = None
     # By field, how pictures are prepared.
     preparations: dict[str, dict[str, Any]] = {}
     # How the tables write numbers, where that cannot be told.

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from .decoding import ContractBroken
 from .model_facts import ModelFacts
-from .replies import AmongReply, BoxesReply, ExplainReply, OverallReply, PredictReply, RegionsReply
+from .replies import AmongReply, BoxesReply, ExplainReply, OverallReply, PictureReply, PredictReply, RegionsReply
 
 __all__ = ["ReplyMatcher"]
 
@@ -131,6 +131,26 @@ class ReplyMatcher:
             _need(min(box.x, box.y, box.width, box.height) >= 0, "a box outside the picture")
             is_inside = box.x + box.width <= reply.width + ROUNDED and box.y + box.height <= reply.height + ROUNDED
             _need(is_inside, "a box outside the picture")
+        self._check_fields((field for field, _ in reply.notes), reply.seen or {})
+
+    def check_picture(self, reply: PictureReply, *, n_classes: int) -> None:
+        """Refuse what is about no part of the picture, or has shares of other classes.
+
+        Parameters
+        ----------
+        reply : PictureReply
+        n_classes : int
+
+        Raises
+        ------
+        ContractBroken
+        """
+        _need(min(reply.width, reply.height) >= 1 and len(reply.content) > 0, "a picture without a size")
+        left, top, width, height = reply.part
+        _need(_finite(reply.part) and min(left, top) >= -ROUNDED and min(width, height) > 0, "no part of a picture")
+        _need(left + width <= 1 + ROUNDED and top + height <= 1 + ROUNDED, "no part of a picture")
+        _need(len(reply.shares) == n_classes, "shares of other classes than there are")
+        _need(all(0 <= share <= 1 for share in reply.shares), "a share that is none")
         self._check_fields((field for field, _ in reply.notes), reply.seen or {})
 
     def check_overall(self, reply: OverallReply) -> None:

@@ -11,7 +11,7 @@ __all__ = ["AnswerKind", "FieldFacts", "FieldKind", "ModelFacts", "OutputKind"]
 
 # Answers that are a row of outputs, and those that lie in a picture.
 OutputKind = Literal["class", "labels", "number", "numbers"]
-AnswerKind = OutputKind | Literal["boxes"]
+AnswerKind = OutputKind | Literal["boxes", "picture", "mask"]
 FieldKind = Literal["number", "choice", "yes_no", "text", "picture", "drawing"]
 OUTPUTS_IN = {"class": "classes", "labels": "labels", "numbers": "values"}
 

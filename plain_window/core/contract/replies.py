@@ -240,10 +240,23 @@ class BoxesReply(_Reply, tag="boxes"):
 
 
 class PictureReply(_Reply, tag="picture"):
-    """A picture as a file."""
+    """A picture as a file, with what it was made of.
+
+    `part` has left, top, width and height of what it is about, in shares of the picture as it was cut out and turned.
+    """
 
     content: bytes
     type: str
+    width: int
+    height: int
+    part: tuple[float, float, float, float] = (0.0, 0.0, 1.0, 1.0)
+    is_full: bool = True
+    # Of a mask: the share of each class.
+    shares: list[float] = []
+    predict_ms: float = 0.0
+    read_ms: float = 0.0
+    notes: list[tuple[str, str]] = []
+    seen: dict[str, bytes] | None = None
 
 
 class PartFound(_Part):

@@ -14,6 +14,8 @@ __all__ = [
     "DrawBoxesRequest",
     "ExplainRequest",
     "FieldMayChange",
+    "MakePictureRequest",
+    "MaskRequest",
     "OverallRequest",
     "PredictRequest",
     "RegionsRequest",
@@ -127,5 +129,42 @@ class DrawBoxesRequest(_Request, tag="draw-boxes"):
     boxes: list[BoxToDraw]
 
 
-SlowRequest = ExplainRequest | OverallRequest | AmongRequest | RegionsRequest | BoxesRequest | DrawBoxesRequest
+class MakePictureRequest(_Request, tag="make-picture"):
+    """The picture that the model makes of the one in a row, in the format that came in; no longer than `most_side`.
+
+    `reading` says how its output is read: a document's `PictureReading`, as plain values.
+    """
+
+    row: Row
+    reading: dict[str, str]
+    most_side: int | None = None
+    seen: bool = False
+
+
+class MaskRequest(_Request, tag="mask"):
+    """A class for each pixel of the picture in a row: as a mask, or laid over the picture, in the format it came in.
+
+    `reading` says how its output is read: a document's `MaskReading`, as plain values. What is laid over has a colour a
+    class, but for `nothing`.
+    """
+
+    row: Row
+    reading: dict[str, str | float]
+    n_classes: int
+    most_side: int | None = None
+    laid_over: bool = False
+    nothing: int | None = None
+    seen: bool = False
+
+
+SlowRequest = (
+    ExplainRequest
+    | OverallRequest
+    | AmongRequest
+    | RegionsRequest
+    | BoxesRequest
+    | DrawBoxesRequest
+    | MakePictureRequest
+    | MaskRequest
+)
 Request = PredictRequest | SlowRequest

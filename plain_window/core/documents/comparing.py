@@ -11,6 +11,7 @@ from ..boxes.words import reading_words
 from ..fields.calendars import date_text
 from ..fields.checking import number_text
 from .document import DemoDocument
+from .replacing import WORDINGS
 
 __all__ = ["SettingDifference", "document_differences"]
 
@@ -53,6 +54,8 @@ NAMES = {
     "least_score": "lowest score that is shown at first",
     "reading": "how boxes are read",
     "overlap": "area that two boxes may share",
+    "before": "what the picture shows that was given",
+    "nothing": "the class that is nothing in particular",
 }
 # Facts that come from the reference table, and what holds others.
 LEFT_OUT = {"seen", "counts", "low", "high", "kind", "name", "classes", "labels", "values", "options"}
@@ -122,7 +125,7 @@ def _of_answers(old: dict[str, Any], new: dict[str, Any]) -> Iterator[SettingDif
     if new["kind"] == "boxes":
         old, new = _in_words(old), _in_words(new)
     yield from _changed(old, new, lambda key: f"Answer: {_name(key)}")
-    listed = {"class": "classes", "labels": "labels", "numbers": "values", "boxes": "labels"}.get(new["kind"])
+    listed = WORDINGS.get(new["kind"])
     if listed:
         yield from _of_listed(old[listed], new[listed], "name", "Answer")
 

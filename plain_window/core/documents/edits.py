@@ -107,8 +107,10 @@ class AnswerChanges(BaseModel):
     bands: Annotated[list[dict[str, Any]], Constrained(max_length=8)] | None = None
     least_score: float | None = None
     reading: dict[str, Any] | None = Constrained(
-        None, description="Of boxes: how they are read. What is left out stays as it is."
+        None, description="How an answer in a picture is read from the output. What is left out stays as it is."
     )
+    before: str | None = None
+    nothing: str | None = None
 
 
 class DemoChanges(BaseModel):

@@ -5,7 +5,7 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
-from ..answers import AnyAnswerSetting, BoxesSetting
+from ..answers import AnyAnswerSetting, BoxesSetting, MaskSetting, PictureSetting
 from ..contract.inspection import Inspection
 from ..errors import InputFaults
 from ..fields import AnyField, ChoiceField, DrawingField, PictureField, check_inputs
@@ -18,7 +18,8 @@ Setting = TypeVar("Setting", bound=BaseModel)
 # What model and table decide: taken from the new ones, whatever the draft had.
 FACTS = ("name", "kind", "seen", "optional", "no", "yes", "options")
 # Parts of an answer by which its wordings are found again.
-WORDINGS = {"class": "classes", "labels": "labels", "numbers": "values", "boxes": "labels"}
+IN_PICTURE = (BoxesSetting, PictureSetting, MaskSetting)
+WORDINGS = {"class": "classes", "labels": "labels", "numbers": "values", "boxes": "labels", "mask": "labels"}
 
 
 def carried_over(
@@ -133,7 +134,7 @@ def _carried_answer(before: AnyAnswerSetting, first: AnyAnswerSetting, new: AnyA
         for key, value in before.model_dump().items()
         if key not in ("kind", "low", "high", "counts", "gives_probabilities", listed) and was.get(key) != value
     }
-    if isinstance(new, BoxesSetting) and new.reading.model_dump() != was.get("reading"):
+    if isinstance(new, IN_PICTURE) and new.reading.model_dump() != was.get("reading"):
         # Outputs of another kind are not read as the author had those of before read.
         own.pop("reading", None)
     changed = _with(new, own)

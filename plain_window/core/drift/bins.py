@@ -7,7 +7,15 @@ import math
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import Any
 
-from ..answers import BoxesSetting, ClassSetting, LabelsSetting, NumberSetting, NumbersSetting
+from ..answers import (
+    BoxesSetting,
+    ClassSetting,
+    LabelsSetting,
+    MaskSetting,
+    NumberSetting,
+    NumbersSetting,
+    PictureSetting,
+)
 from ..answers.kinds import AnyAnswerSetting, LabelWording
 from ..fields import ChoiceField, NumberField, YesNoField
 from ..fields.calendars import date_text
@@ -107,7 +115,7 @@ def answer_parts(setting: AnyAnswerSetting) -> dict[str, AnswerPart]:
         return {f"{ANSWER_PART}{value.name}": value for value in setting.values}
     if isinstance(setting, LabelsSetting):
         return {f"{ANSWER_PART}{label.name}": label for label in setting.labels}
-    if isinstance(setting, BoxesSetting):
+    if isinstance(setting, BoxesSetting | PictureSetting | MaskSetting):
         return {}
     return {ANSWER: setting}
 

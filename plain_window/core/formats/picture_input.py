@@ -7,9 +7,11 @@ from typing import TYPE_CHECKING, Any, Protocol, cast
 
 import numpy as np
 
+from ..answers.in_picture import IN_PICTURE
 from ..boxes.readings import BoxOutputs
 from ..contract.inspection import Found
 from ..errors import ModelNotOpened
+from ..made.outputs import MapOutput
 from ..pictures.settings import Preparation
 from .adapter import ModelAdapter
 
@@ -17,12 +19,12 @@ if TYPE_CHECKING:  # models of pictures alone need no tables
     import pandas as pd
 
 __all__ = [
-    "BoxModel",
     "FlatPictureModel",
+    "InPictureModel",
     "PictureInput",
     "PictureModel",
-    "box_model",
     "flat_preparation",
+    "in_picture_model",
     "may_be_two_classes",
     "take_as_two_classes",
 ]
@@ -63,10 +65,11 @@ class PictureModel(Protocol):
         """
 
 
-class BoxModel(PictureModel, Protocol):
-    """A model whose answer to a picture is boxes, once its outputs are read."""
+class InPictureModel(PictureModel, Protocol):
+    """A model whose answer lies in the picture, once its outputs are read: boxes, a picture, a class for each pixel."""
 
     boxes: BoxOutputs | None
+    maps: Sequence[MapOutput]
 
     def outputs(
         self, pictures: Mapping[str, Sequence[np.ndarray]], table: "pd.DataFrame | None"
@@ -87,14 +90,14 @@ class BoxModel(PictureModel, Protocol):
         """
 
 
-def box_model(model: PictureModel) -> "BoxModel | None":
-    """The model as one that finds boxes; None if it is none.
+def in_picture_model(model: PictureModel) -> "InPictureModel | None":
+    """The model as one whose answer lies in the picture; None if it is none.
 
     Parameters
     ----------
     model : PictureModel
     """
-    return cast("BoxModel", model) if getattr(model, "boxes", None) is not None else None
+    return cast("InPictureModel", model) if model.found.task in IN_PICTURE else None
 
 
 class FlatPictureModel:

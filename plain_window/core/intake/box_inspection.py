@@ -13,15 +13,13 @@ from ..boxes.guessing import fitting_readings
 from ..boxes.readings import BoxOutputs
 from ..contract.inspection import BoxFindings, Question
 from ..errors import Fault, MismatchFaults, ModelFailed
-from ..formats.picture_input import BoxModel
-from ..pictures.preparation import as_input, as_seen
+from ..formats.picture_input import InPictureModel
+from ..pictures.preparation import as_input
 from ..pictures.settings import Preparation
+from .trial_pictures import trial_pictures
 
 __all__ = ["BoxesPut", "put_boxes"]
 
-# Pictures that readings are tried on; each is looked at twice.
-MOST_TRIED = 6
-MADE_UP_SEED, N_MADE_UP, RECTANGLES, RECTANGLE_SHARES = 20261127, 4, 6, (0.1, 0.4)
 # With so much more agreement than any other a reading is told from all others.
 CLEARLY = 0.2
 # A model without names for its classes has at least one.
@@ -39,7 +37,7 @@ class BoxesPut:
 
 
 def put_boxes(
-    model: BoxModel,
+    model: InPictureModel,
     preparation: Preparation,
     *,
     images: Sequence[Image.Image],
@@ -49,7 +47,7 @@ def put_boxes(
 
     Parameters
     ----------
-    model : BoxModel
+    model : InPictureModel
     preparation : Preparation
         Of its pictures.
     images : sequence of Image
@@ -68,7 +66,7 @@ def put_boxes(
     def ask(seen: np.ndarray) -> Mapping[str, np.ndarray]:
         return model.outputs({name: [as_input(seen, preparation)]}, None)
 
-    pictures = [as_seen(image, preparation) for image in images[:MOST_TRIED]] or _made_up(preparation)
+    pictures = trial_pictures(images, preparation)
     try:
         answers = [ask(picture) for picture in pictures]
         found = _found(model, answers, n_classes)
@@ -94,23 +92,7 @@ def put_boxes(
     )
 
 
-def _made_up(preparation: Preparation) -> list[np.ndarray]:
-    """Pictures of coloured rectangles: a model may find something in them, as it hardly does in noise."""
-    random = np.random.default_rng(MADE_UP_SEED)
-    width, height = preparation.width, preparation.height
-    pictures = []
-    for _ in range(N_MADE_UP):
-        picture = np.full((height, width, preparation.n_channels), random.integers(150, 256), dtype="uint8")
-        for _ in range(RECTANGLES):
-            across, down = (int(side * random.uniform(*RECTANGLE_SHARES)) + 1 for side in (width, height))
-            left, top = int(random.integers(0, width - across + 1)), int(random.integers(0, height - down + 1))
-            colour = random.integers(0, 2, preparation.n_channels) * 255
-            picture[top : top + down, left : left + across] = colour
-        pictures.append(picture)
-    return pictures
-
-
-def _found(model: BoxModel, answers: Sequence[Mapping[str, np.ndarray]], n_classes: int | None) -> BoxOutputs:
+def _found(model: InPictureModel, answers: Sequence[Mapping[str, np.ndarray]], n_classes: int | None) -> BoxOutputs:
     """What came out for these pictures, of the outputs that can be of boxes."""
     assert model.boxes is not None, "only models that find boxes come here"
     names = model.boxes.names

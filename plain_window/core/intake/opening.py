@@ -1,8 +1,12 @@
 """From a model's file and its tables to what they amount to: the whole of the intake, in order."""
 
+from typing import cast
+
 import pandas as pd
 
+from ..answers.in_picture import IN_PICTURE
 from ..contract.jobs import OpenFile
+from ..contract.model_facts import OutputKind
 from ..errors import Fault, MismatchFaults, TableNotRead
 from ..formats.adapter import ModelAdapter
 from ..formats.opening import open_model
@@ -50,12 +54,15 @@ def take_in(files: Files, told: OpenFile) -> Intake:
             reference and reference.table,
             known=pictures,
             preparations=told.preparations,
+            kind=told.answer_kind,
             target=told.target,
             labels=told.labels,
         )
         return Intake(model, inspection, kept_rows)
     if pictures is not None:
         raise MismatchFaults([Fault("known", "The model takes rows of a table; known cases must be a table too.")])
+    if told.answer_kind in IN_PICTURE:
+        raise MismatchFaults([Fault("answer", "The model takes rows of a table; its answer lies in no picture.")])
     known = _read(files, "known", "the table of known cases", told) if "known" in files else None
     return _of_table(model, reference, lines, known, told)
 
@@ -71,7 +78,7 @@ def _of_table(
         model,
         lines if reference is None else reference,
         known_cases=known,
-        kind=told.answer_kind,
+        kind=cast("OutputKind | None", told.answer_kind),
         target=told.target,
         labels=told.labels,
         dates=told.dates,

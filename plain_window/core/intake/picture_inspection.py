@@ -12,15 +12,16 @@ from ..answers import ClassSetting
 from ..contract.compilation import CompiledReport
 from ..contract.inspection import Inspection, LikenessFound, PictureFindings, Question
 from ..contract.kept_rows import KeptRows
+from ..contract.model_facts import AnswerKind
 from ..errors import Fault, MismatchFaults, ModelFailed, PictureNotRead
 from ..fields.columns import Column
 from ..fields.inference import columns_of, infer_fields, match_columns
 from ..fields.kinds import AnyField, PictureField
 from ..formats.picture_input import (
-    BoxModel,
+    InPictureModel,
     PictureInput,
     PictureModel,
-    box_model,
+    in_picture_model,
     may_be_two_classes,
     take_as_two_classes,
 )
@@ -32,8 +33,9 @@ from ..trust.evidence import Evidence
 from ..trust.likeness import FEWEST_KNOWN, MOST_KNOWN, describe_picture, false_alarm_share
 from ..trust.weighing import weigh_classes, weigh_numbers
 from .answer_setting import Truth, put_answer
-from .box_inspection import put_boxes
+from .box_inspection import BoxesPut, put_boxes
 from .inspection import plain_row
+from .made_inspection import MadePut, keeping_own_size, put_made
 from .outcomes import class_places
 from .preparation_search import guess_preparation, is_borne_out, preparation_words
 from .row_sampling import drawn_rows, plain_value
@@ -68,6 +70,7 @@ def inspect_picture_model(
     labels: list[str] | None = None,
     known: BinaryIO | None = None,
     preparations: Mapping[str, Mapping[str, Any]] | None = None,
+    kind: AnswerKind | None = None,
 ) -> tuple[Inspection, KeptRows]:
     """Infer a demo's fields and answer, and how its pictures are prepared.
 
@@ -84,15 +87,17 @@ def inspect_picture_model(
         A zip archive of pictures in folders named after classes.
     preparations : mapping, optional
         By field, how its pictures are prepared where the author has said so.
+    kind : str, optional
+        The kind of answer, where the author has said so.
 
     Raises
     ------
     MismatchFaults
         If what came does not belong together.
     """
-    boxes = box_model(model)
-    if boxes is not None:
-        return _inspect_boxes(boxes, labels=labels, known=known, preparations=preparations or {})
+    in_picture = in_picture_model(model)
+    if in_picture is not None:
+        return _inspect_in_picture(in_picture, labels=labels, known=known, preparations=preparations or {}, kind=kind)
     names, columns, beside = _beside(model, table, target)
     inputs = list(model.pictures)
     field_names = [FIELD_NAME] if len(inputs) == 1 else [one.name for one in inputs]
@@ -131,7 +136,13 @@ def inspect_picture_model(
         answer=put.setting,
         outcome_words=put.words,
         questions=[*put.questions, *_preparation_question(model, inputs, findings, told)],
-        notes=[*model.notes, *(pictures.notes if pictures else []), *findings.notes, *put.notes],
+        notes=[
+            *model.notes,
+            *_size_notes(inputs),
+            *(pictures.notes if pictures else []),
+            *findings.notes,
+            *put.notes,
+        ],
         n_reference_rows=0 if table is None or not names else len(table),
         warm_up_row={
             **{
@@ -161,22 +172,31 @@ def inspect_picture_model(
     return inspection, _kept_rows_of(table, inspection, names)
 
 
-def _inspect_boxes(
-    model: BoxModel,
+def _inspect_in_picture(
+    model: InPictureModel,
     *,
     labels: list[str] | None,
     known: BinaryIO | None,
     preparations: Mapping[str, Mapping[str, Any]],
+    kind: AnswerKind | None,
 ) -> tuple[Inspection, KeptRows]:
-    """Of a model that finds things in a picture. Known pictures are what readings are tried on; folders say nothing."""
+    """Of a model whose answer lies in the picture. Readings are tried on known pictures, whose folders say nothing."""
     (one,) = model.pictures
+    is_map = model.found.task != "boxes"
+    if is_map:
+        one = keeping_own_size(model, one)
     told = {FIELD_NAME: Preparation.model_validate(preparations[FIELD_NAME])} if FIELD_NAME in preparations else {}
     one = replace(one, preparation=told.get(FIELD_NAME, one.preparation))
     pictures = _known_pictures(read_labelled(known, loose=True)) if known is not None else None
     images = pictures.images if pictures else []
-    put = put_boxes(model, one.preparation, images=images, labels=labels)
+    put: BoxesPut | MadePut
+    if is_map:
+        told_kind = kind if kind in ("picture", "mask") else None
+        put = put_made(model, one.preparation, images=images, labels=labels, told=told_kind)
+    else:
+        put = put_boxes(model, one.preparation, images=images, labels=labels)
     inspection = Inspection(
-        found=model.found,
+        found=model.found.model_copy(update={"task": put.setting.kind}),
         compiled=CompiledReport(adopted=False, obstacle=NO_COMPILED_FORM),
         target=None,
         columns=[],
@@ -184,13 +204,31 @@ def _inspect_boxes(
         fields=[PictureField(name=FIELD_NAME, label=LABEL, preparation=one.preparation)],
         answer=put.setting,
         questions=[*put.questions, *_preparation_question(model, [one], PictureFindings(), told)],
-        notes=[*model.notes, *(pictures.notes if pictures else []), *put.notes],
+        notes=[*model.notes, *_size_notes([one]), *(pictures.notes if pictures else []), *put.notes],
         n_reference_rows=0,
         warm_up_row={FIELD_NAME: {"preparation": one.preparation.model_dump()}},
         picture_inputs={FIELD_NAME: one.name},
-        boxes=put.findings,
+        boxes=put.findings if isinstance(put, BoxesPut) else None,
     )
     return inspection, KeptRows(columns={})
+
+
+def _size_notes(inputs: Sequence[PictureInput]) -> list[str]:
+    """That the size of pictures is a guess, or that they keep their own."""
+    notes = []
+    for one in inputs:
+        own = one.preparation
+        if own.own_size:
+            notes.append(
+                f"The model takes pictures of any size: they keep their own, up to {own.width} × {own.height}. Larger "
+                "ones are made smaller."
+            )
+        elif not {"width", "height"} <= one.stated:
+            notes.append(
+                f"The model leaves the size of its pictures open; {own.width} × {own.height} is taken. Set the size it "
+                "was trained on."
+            )
+    return notes
 
 
 def _described(pictures: _Known, preparation: Preparation) -> np.ndarray:

@@ -202,9 +202,9 @@ class PictureBackend:
         ModelFailed
             If the model raises, or is of another kind.
         """
-        from ..formats.picture_input import box_model
+        from ..formats.picture_input import in_picture_model
 
-        model = box_model(self._model)
+        model = in_picture_model(self._model)
         if model is None:
             raise ModelFailed("This model's answer does not lie in a picture.", traceback="")
         pictures = {

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from ..answers.in_picture import IN_PICTURE
 from ..contract import ModelFacts, PredictReply, Raised, Refused
 from ..contract.kept_rows import KeptRows
 from ..contract.replies import (
@@ -23,6 +24,8 @@ from ..contract.requests import (
     BoxesRequest,
     DrawBoxesRequest,
     ExplainRequest,
+    MakePictureRequest,
+    MaskRequest,
     OverallRequest,
     PredictRequest,
     RegionsRequest,
@@ -33,7 +36,7 @@ from ..errors import InputFaults, ModelFailed
 from .backends import Backend, CompiledBackend, PictureBackend
 
 if TYPE_CHECKING:
-    from .boxes import BoxFinder
+    from .in_picture import InPictureAnswers
     from .pictures import PictureExplainer
     from .rows import RowExplainer
 
@@ -67,13 +70,14 @@ class ModelService:
         self.backend = backend
         self._warm_up_row = facts.warm_up_row
         self._explainer = _explainer(backend, facts, kept_rows, background_rows)
-        self._finder = _finder(backend) if isinstance(backend, PictureBackend) else None
-        self._finds_boxes = facts.answer == "boxes"
+        self._in_picture = (
+            _in_picture(backend) if isinstance(backend, PictureBackend) and facts.answer in IN_PICTURE else None
+        )
 
     def warm_up(self) -> None:
         """Ask it a few times, so that a visitor's first call is as fast as the rest."""
-        if self._finds_boxes and self._finder is not None:
-            self._finder.warm_up(self._warm_up_row)
+        if self._in_picture is not None:
+            self._in_picture.warm_up(self._warm_up_row)
             return
         is_compiled = self.backend.compiled is not None
         request = ExplainRequest(row=self._warm_up_row, explanation=is_compiled, curves=True, similar=True)
@@ -137,9 +141,9 @@ class ModelService:
                     return self._explainer.among(request)
                 case RegionsRequest():
                     return self._explainer.regions(request)
-                case BoxesRequest() | DrawBoxesRequest() if self._finder is not None:
-                    return self._finder.answer(request)
-            return Raised("The model takes no picture.", "")
+                case BoxesRequest() | DrawBoxesRequest() | MakePictureRequest() | MaskRequest() if self._in_picture:
+                    return self._in_picture.answer(request)
+            return Raised("The model's answer does not lie in a picture.", "")
         except (ModelFailed, InputFaults) as error:
             return _refusal(error)
 
@@ -160,10 +164,10 @@ def _explainer(
     return RowExplainer(backend, facts, kept_rows, background_rows=background_rows)
 
 
-def _finder(backend: PictureBackend) -> "BoxFinder":
-    from .boxes import BoxFinder
+def _in_picture(backend: PictureBackend) -> "InPictureAnswers":
+    from .in_picture import InPictureAnswers
 
-    return BoxFinder(backend)
+    return InPictureAnswers(backend)
 
 
 def compiled_service(

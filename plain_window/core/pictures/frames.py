@@ -6,7 +6,7 @@ import numpy as np
 
 from .settings import Preparation
 
-__all__ = ["Frame", "Placement", "placed"]
+__all__ = ["Frame", "Placement", "placed", "size_seen"]
 
 
 @dataclass(frozen=True)
@@ -28,6 +28,31 @@ class Placement:
     at: tuple[int, int]
 
 
+def size_seen(size: tuple[int, int], preparation: Preparation) -> tuple[int, int]:
+    """Width and height of what a model sees of a picture of this size; of one that keeps its own, with what is added to
+    make whole multiples of its sides.
+
+    Parameters
+    ----------
+    size : (int, int)
+        Width and height.
+    preparation : Preparation
+    """
+    if not preparation.own_size:
+        return preparation.width, preparation.height
+    step = preparation.multiple
+    width, height = (-(-side // step) * step for side in _own_size(size, preparation))
+    return width, height
+
+
+def _own_size(size: tuple[int, int], preparation: Preparation) -> tuple[int, int]:
+    """The picture's own size, or as much of it as a model is shown at the most."""
+    step = preparation.multiple
+    most = [max(step, side // step * step) for side in (preparation.width, preparation.height)]
+    share = min(1.0, most[0] / size[0], most[1] / size[1])
+    return max(1, round(size[0] * share)), max(1, round(size[1] * share))
+
+
 def placed(size: tuple[int, int], preparation: Preparation) -> Placement:
     """How a picture of this size is fitted to what a model was trained on.
 
@@ -37,8 +62,10 @@ def placed(size: tuple[int, int], preparation: Preparation) -> Placement:
         Width and height.
     preparation : Preparation
     """
-    width, height = preparation.width, preparation.height
+    width, height = size_seen(size, preparation)
     whole = (0.0, 0.0, float(size[0]), float(size[1]))
+    if preparation.own_size:
+        return Placement(whole, _own_size(size, preparation), (0, 0))
     if size == (width, height) or preparation.fit == "stretch":
         return Placement(whole, (width, height), (0, 0))
     shares = (width / size[0], height / size[1])
@@ -98,7 +125,7 @@ class Frame:
         scale = np.array([(part[2] - part[0]) / size[0], (part[3] - part[1]) / size[1]])
         points = (points - at) * scale + part[:2]
         # What is seen beyond the part that was cut out is border, and none of the picture.
-        width, height = self._turned
+        width, height = self.turned_size
         points = self._turned_back(np.clip(points, 0, [width, height]))
         points = (points + self.cut[:2]) * np.divide(self.full, self.decoded)
         pairs = points.reshape(-1, 2, 2)
@@ -106,7 +133,7 @@ class Frame:
         return np.concatenate([low, high], axis=1)
 
     @property
-    def _turned(self) -> tuple[int, int]:
+    def turned_size(self) -> tuple[int, int]:
         """Width and height of what was cut out, after it was turned."""
         width, height = self.cut[2] - self.cut[0], self.cut[3] - self.cut[1]
         return (height, width) if self.turn in (90, 270) else (width, height)

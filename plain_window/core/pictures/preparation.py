@@ -8,7 +8,7 @@ from concurrent.futures import ThreadPoolExecutor
 import numpy as np
 from PIL import Image
 
-from .frames import placed
+from .frames import placed, size_seen
 from .settings import Preparation
 
 __all__ = ["as_input", "as_seen", "is_light_on_dark", "is_line_art"]
@@ -131,14 +131,18 @@ def _scaled(values: np.ndarray, preparation: Preparation) -> np.ndarray:
 
 def _fitted(image: Image.Image, preparation: Preparation) -> Image.Image:
     """The picture in the size that is stated; a picture that has it already is not touched."""
-    size = (preparation.width, preparation.height)
+    size = size_seen(image.size, preparation)
     if image.size == size:
         return image
     placement = placed(image.size, preparation)
-    if preparation.fit == "crop":
+    if preparation.fit == "crop" and not preparation.own_size:
         # Only what will be seen is resized: a strip of 20,000 pixels must not become a picture of millions.
         return image.resize(size, Image.Resampling.BILINEAR, box=placement.part)
     resized = _resized(image, placement.size)
+    if preparation.own_size:
+        # What is added beyond its edges goes on as they are, and is cut off again afterwards.
+        beyond = ((0, size[1] - resized.height), (0, size[0] - resized.width), (0, 0))
+        return Image.fromarray(np.pad(np.asarray(resized), beyond, mode="edge"))
     if preparation.fit == "stretch":
         return resized
     out = Image.new("RGB", size, tuple(preparation.border))

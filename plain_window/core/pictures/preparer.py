@@ -38,6 +38,8 @@ class Prepared:
     input: np.ndarray
     notes: list[str]
     frame: Frame
+    # Of the file it came in, as Pillow calls it.
+    kind: str
 
 
 class Preparer:
@@ -85,6 +87,7 @@ class _Given:
     decoded: tuple[int, int]
     cut: tuple[int, int, int, int]
     turn: int = 0
+    kind: str = "PNG"
 
 
 def image_of(value: Mapping[str, Any]) -> Image.Image:
@@ -122,12 +125,14 @@ def _given(value: Mapping[str, Any]) -> _Given:
         size = (NOTHING_SIDE, NOTHING_SIDE)
         return _Given(Image.new("RGB", size, (GREY, GREY, GREY)), [], size, size, (0, 0, *size))
     cut = value.get("cut") or (0, 0, 1, 1)
-    picture = read_picture(value["content"], behind=behind, enough=_enough(value["preparation"], cut))
+    # Whoever draws into it wants all of it.
+    enough = None if value.get("full") else _enough(value["preparation"], cut)
+    picture = read_picture(value["content"], behind=behind, enough=enough)
     box = _cut_box(picture.image, cut)
     turn = value.get("turn") or 0
     image = picture.image if box == (0, 0, *picture.image.size) else picture.image.crop(box)
     turned = image.transpose(TURNS[turn]) if turn else image
-    return _Given(turned, picture.notes, picture.full, picture.image.size, box, turn)
+    return _Given(turned, picture.notes, picture.full, picture.image.size, box, turn, picture.kind)
 
 
 def _prepared(value: Mapping[str, Any]) -> Prepared:
@@ -138,7 +143,7 @@ def _prepared(value: Mapping[str, Any]) -> Prepared:
     except MemoryError as error:
         raise PictureNotRead("This picture is too large to be prepared here. Try a smaller one.") from error
     frame = Frame(given.full, given.decoded, given.cut, given.turn, placed(given.image.size, preparation))
-    return Prepared(seen, as_input(seen, preparation), given.notes, frame)
+    return Prepared(seen, as_input(seen, preparation), given.notes, frame, given.kind)
 
 
 def _enough(preparation: Mapping[str, Any], cut: Any) -> tuple[int, int]:

@@ -29,6 +29,12 @@ class Preparation(BaseModel):
 
     width: Side
     height: Side
+    own_size: bool = Constrained(
+        False, description="Pictures keep their own size, but for those larger than `width` and `height`."
+    )
+    multiple: Annotated[int, Constrained(ge=1, le=512)] = Constrained(
+        1, description="Of their own size: sides are made whole multiples of this."
+    )
     fit: Literal["stretch", "border", "crop"] = Constrained(
         "stretch", description="Stretched to the size, whole inside a border, or the middle of it."
     )

@@ -11,7 +11,7 @@ __all__ = ["FolderPart", "NewDemo", "NewParts"]
 
 _FilePart = Annotated[str, Constrained(json_schema_extra={"contentMediaType": "application/octet-stream"})]
 NumbersWritten = Literal["1,234.5", "1.234,5"]
-AnswerKind = Literal["class", "labels", "number", "numbers"]
+AnswerKind = Literal["class", "labels", "number", "numbers", "picture", "mask"]
 
 
 class FolderPart(BaseModel):

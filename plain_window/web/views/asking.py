@@ -11,6 +11,9 @@ from ..problems import ApiProblem
 __all__ = [
     "DRAFT_QUERY",
     "EXPLAIN_QUERY",
+    "IN_PICTURE_DESCRIBED",
+    "IN_PICTURE_QUERY",
+    "MOST_SIDE",
     "SCORE_DESCRIBED",
     "SCORE_QUERY",
     "asks_draft",
@@ -31,6 +34,14 @@ EXPLAIN_QUERY = {
 
 SCORE_QUERY = {"least_score": "Of boxes: the lowest score that counts; the author's if left out."}
 SCORE_DESCRIBED = {"least_score": {"type": "number", "minimum": 0, "maximum": 1}}
+
+# Of a picture that is an answer.
+MOST_SIDE = 20_000
+IN_PICTURE_QUERY = {
+    **SCORE_QUERY,
+    "most_side": "Of an answer that is a picture: no side of it is longer, in a format that browsers show.",
+}
+IN_PICTURE_DESCRIBED = {**SCORE_DESCRIBED, "most_side": {"type": "integer", "minimum": 1, "maximum": MOST_SIDE}}
 
 
 def asks_draft() -> bool:

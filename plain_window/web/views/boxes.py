@@ -1,10 +1,10 @@
-"""What was found in a picture, to keep: the picture with its boxes drawn in, or a table of them."""
+"""What lies in a picture, to keep: with its boxes drawn in or a table of them, what was made of it, a mask over it."""
 
 import time
 
 from flask import Response, request
 
-from ...core.answers import BoxesAnswer, BoxesSetting
+from ...core.answers import BoxesAnswer, BoxesSetting, MaskSetting, PictureSetting
 from ...core.errors import ModelFailed
 from ...core.fields import check_inputs
 from ...runners.client import RunnerRaised
@@ -13,6 +13,7 @@ from ..explained_answers import read_wanted
 from ..found_boxes import boxes_table, drawn_boxes, found_boxes, lowest_score
 from ..identity import caller_name
 from ..limits import slow_down_visitor
+from ..made_pictures import made_file
 from ..picture_kinds import picture_kind
 from ..problems import ApiProblem
 from ..quick_predictions import counted_as
@@ -25,6 +26,7 @@ from .asking import DRAFT_QUERY, SCORE_DESCRIBED, SCORE_QUERY, asks_draft, for_a
 __all__: list[str] = []
 
 FORMS = ("picture", "csv")
+MADE_FORMS = ("picture", "mask")
 
 
 @api.operation(
@@ -51,7 +53,7 @@ def create_boxes(slug: str) -> Response:
     document, setting = version.document, version.document.answer
     if not isinstance(setting, BoxesSetting):
         raise ApiProblem(422, "No boxes", "This demo's answer is no boxes; there is nothing to draw.")
-    form, least = _form(), lowest_score(setting)
+    form, least = _form(FORMS), lowest_score(setting)
     checked_inputs = read_request_inputs(document)
     checked = check_inputs(document.fields, checked_inputs.inputs, checked_inputs.contents)
     runners, caller, wanted = state().services.runners, caller_name(), read_wanted(document, {})
@@ -72,10 +74,45 @@ def create_boxes(slug: str) -> Response:
     return _file(drawn.content, kind, f"{demo.slug}-boxes.{kind.partition('/')[2]}")
 
 
-def _form() -> str:
+@api.operation(
+    "POST",
+    "/demos/<slug>/made",
+    body=PredictionRequest,
+    multipart=PicturePredictionRequest,
+    reads_itself=True,
+    content_type="application/octet-stream",
+    query={
+        **DRAFT_QUERY,
+        "as": "`picture`: what was made, in the format of what was given; of a mask that with the mask laid over it. "
+        "`mask`: the mask itself, a grey PNG whose values are the classes' places.",
+    },
+    described={"as": {"type": "string", "enum": list(MADE_FORMS), "default": "picture"}},
+    errors=(400, 401, 403, 404, 413, 422, 429, 502, 503),
+)
+def create_made(slug: str) -> Response:
+    """What a model makes of a picture as a file, in full size. Nothing of it is kept here."""
+    slow_down_visitor(counted_as(True), state().services.settings.limits.rate)
+    demo, version = visible_version(slug, draft=asks_draft())
+    document, setting = version.document, version.document.answer
+    if not isinstance(setting, PictureSetting | MaskSetting):
+        raise ApiProblem(422, "No picture", "This demo's answer is no picture.")
+    form = _form(MADE_FORMS if isinstance(setting, MaskSetting) else MADE_FORMS[:1])
+    sent = read_request_inputs(document)
+    checked = check_inputs(document.fields, sent.inputs, sent.contents)
+    runners, over = state().services.runners, form == "picture"
+    try:
+        made = made_file(runners, version, checked, most_side=None, laid_over=over, caller=caller_name())
+    except (RunnerRaised, ModelFailed) as error:
+        raise for_author(demo, error) from error
+    kind = picture_kind(made.content) or "application/octet-stream"
+    return _file(made.content, kind, f"{demo.slug}-{form}.{kind.partition('/')[2]}")
+
+
+def _form(forms: tuple[str, ...]) -> str:
     form = request.args.get("as", "picture")
-    if form not in FORMS:
-        raise ApiProblem(422, "Unknown form", f"`as` may be `picture` or `csv`. Got `{form[:60]}`.")
+    if form not in forms:
+        known = " or ".join(f"`{one}`" for one in forms)
+        raise ApiProblem(422, "Unknown form", f"`as` may be {known}. Got `{form[:60]}`.")
     return form
 
 

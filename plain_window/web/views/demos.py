@@ -67,7 +67,7 @@ UNTITLED = re.compile(r"untitled-demo(?:-\d+)?")
 WORD_BYTES = 1000
 # How a table may write numbers.
 NUMBERS_WRITTEN = {"": None, "1,234.5": "point", "1.234,5": "comma", "point": "point", "comma": "comma"}
-ANSWER_KINDS = ("class", "labels", "number", "numbers")
+ANSWER_KINDS = ("class", "labels", "number", "numbers", "picture", "mask")
 
 
 @api.operation(

@@ -10,6 +10,7 @@ from flask import Response
 from markdown_it import MarkdownIt
 
 from ...core.answers import AnyAnswerSetting, BoxesSetting
+from ...core.answers.in_picture import IN_PICTURE
 from ...core.answers.wording import one_of
 from ...core.documents import DemoDocument, PageParts, Sample
 from ...core.documents.document import logo_type
@@ -107,8 +108,8 @@ def _possible_parts(version: Version) -> PageParts:
     """The parts that are switched on, but for those that need reference rows where there are none."""
     found = version.inspection
     impossible = [] if found.n_reference_rows else ["changes", "similar", "among", "overall"]
-    if isinstance(version.document.answer, BoxesSetting):
-        # Each box has its score, and that is all there is to say of it.
+    if version.document.answer.kind in IN_PICTURE:
+        # A box has its score, a pixel its class, and that is all there is to say of it.
         impossible += ["contributions", "curves"]
     if found.picture_inputs:
         # Every reference row would have to be asked about beside every picture.

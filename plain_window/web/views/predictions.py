@@ -4,7 +4,7 @@ import time
 
 from flask import Response, request
 
-from ...core.answers import BoxesSetting
+from ...core.answers import BoxesSetting, MaskSetting, PictureSetting
 from ...core.errors import ModelFailed, PlainWindowError
 from ...core.fields import CheckedInputs, check_inputs
 from ...runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
@@ -15,6 +15,8 @@ from ..found_boxes import found_boxes, lowest_score
 from ..identity import caller_name
 from ..limits import slow_down_visitor
 from ..lookups import ServedDemo, Version
+from ..made_pictures import made_picture
+from ..numbers_asked import number_asked
 from ..plain_answers import WrittenAnswer, add_id, has_pictures, plain_answer, plain_answer_here, recorded_inputs
 from ..problems import ApiProblem
 from ..quick_predictions import COUNTED, FAILED, counted_as
@@ -22,7 +24,16 @@ from ..request_inputs import RequestInputs, read_request_inputs
 from ..state import state
 from ..types.predictions import PicturePredictionRequest, PredictionAnswer, PredictionRequest
 from .api import api
-from .asking import DRAFT_QUERY, EXPLAIN_QUERY, SCORE_DESCRIBED, SCORE_QUERY, asks_draft, for_author, is_author
+from .asking import (
+    DRAFT_QUERY,
+    EXPLAIN_QUERY,
+    IN_PICTURE_DESCRIBED,
+    IN_PICTURE_QUERY,
+    MOST_SIDE,
+    asks_draft,
+    for_author,
+    is_author,
+)
 
 __all__ = ["answered"]
 
@@ -34,8 +45,8 @@ __all__ = ["answered"]
     multipart=PicturePredictionRequest,
     reads_itself=True,
     answer=PredictionAnswer,
-    query={**DRAFT_QUERY, **EXPLAIN_QUERY, **SCORE_QUERY},
-    described=SCORE_DESCRIBED,
+    query={**DRAFT_QUERY, **EXPLAIN_QUERY, **IN_PICTURE_QUERY},
+    described=IN_PICTURE_DESCRIBED,
     errors=(400, 401, 403, 404, 413, 422, 429, 502, 503),
 )
 def create_prediction(slug: str) -> Response:
@@ -114,6 +125,9 @@ def answered(demo: ServedDemo, version: Version, sent: RequestInputs, started: f
     if isinstance(document.answer, BoxesSetting):
         least = lowest_score(document.answer)
         answer = found_boxes(runners, version, checked, wanted, least_score=least, caller=caller, started=started)
+    elif isinstance(document.answer, PictureSetting | MaskSetting):
+        most = number_asked("most_side", 0, most=MOST_SIDE) or None
+        answer = made_picture(runners, version, checked, wanted, most_side=most, caller=caller, started=started)
     elif wanted.parts or has_pictures(document):
         answer = explained_answer(runners, version, sent.inputs, checked, wanted, caller=caller, started=started)
     else:

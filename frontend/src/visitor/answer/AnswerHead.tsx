@@ -6,9 +6,12 @@ import { isSeen } from '../../domain/kinds'
 import { BoxesAnswer } from './BoxesAnswer'
 import { ClassAnswer } from './ClassAnswer'
 import { Invitation } from './Invitation'
+import { MadeAnswer } from './MadeAnswer'
+import { MaskAnswer } from './MaskAnswer'
 import { NumberAnswer } from './NumberAnswer'
 import { SeveralLabels, SeveralNumbers } from './SeveralAnswers'
 import { AnswerNotes, Refused } from './AnswerNotes'
+import { Stop } from './Stop'
 import { Quiet, Unlike } from './Cautions'
 
 export interface AnswerHeadProps {
@@ -17,17 +20,23 @@ export interface AnswerHeadProps {
   isLate: boolean
   explained: Answered | null
   onAsk: () => void
+  /** Wait no longer for the answer. */
+  onStop: () => void
   onTry: (inputs: Inputs) => void
   onChoose: (name: string) => void
 }
 
 export function AnswerHead(props: AnswerHeadProps) {
-  const { page, state, onAsk, onTry } = props
+  const { page, state, onAsk, onStop, onTry } = props
   switch (state.status) {
     case 'invitation':
       return <Invitation page={page} onAsk={onAsk} onTry={onTry} />
     case 'asking':
-      return <Quiet heading="Asking the model…" />
+      return (
+        <Quiet heading="Asking the model…">
+          <Stop onStop={onStop} />
+        </Quiet>
+      )
     case 'waiting':
       return (
         <Quiet heading="One moment…" onAgain={onAsk}>
@@ -53,7 +62,7 @@ export function AnswerHead(props: AnswerHeadProps) {
 }
 
 /** The answer that stands; while a newer one is long under way it is dimmed, and says what it is for. */
-function Standing({ page, state, isLate, explained, onAsk, onChoose }: AnswerHeadProps & { state: Answered }) {
+function Standing({ page, state, isLate, explained, onAsk, onStop, onChoose }: AnswerHeadProps & { state: Answered }) {
   const { delay } = state
   return (
     <>
@@ -68,6 +77,7 @@ function Standing({ page, state, isLate, explained, onAsk, onChoose }: AnswerHea
       <p className={`text-[0.88em] ${isLate && !state.isHeld ? 'font-bold text-caution' : 'text-soft'}`}>
         {isLate && !state.isHeld ? 'Answer to what stood here before; the new one is on its way' : `${answerTo(page)}${page.release ? ` · version ${page.release}` : ' · draft'}`}
       </p>
+      {isLate && !state.isHeld && !delay && <Stop onStop={onStop} />}
       {delay && (
         <p className="text-[0.92em] text-caution">
           {delay}{' '}
@@ -80,6 +90,7 @@ function Standing({ page, state, isLate, explained, onAsk, onChoose }: AnswerHea
         {renderAnswer({
           page,
           answer: state.answer.answer,
+          inputs: state.inputs,
           caution: isUnlike(state, explained) && <Unlike page={page} />,
           chosen: explained?.answer.explanation?.of ?? explained?.answer.curves?.[0]?.of ?? null,
           onChoose,
@@ -105,6 +116,8 @@ function isUnlike(state: Answered, explained: Answered | null): boolean {
 interface Rendered {
   page: Page
   answer: Answer
+  /** What it answers. */
+  inputs: Inputs
   /** What must be read before any number is; stands right under the headline. */
   caution: ReactNode
   /** Of several answers, the one that is explained now. */
@@ -112,7 +125,7 @@ interface Rendered {
   onChoose: (name: string) => void
 }
 
-function renderAnswer({ page, answer, caution, chosen, onChoose }: Rendered): ReactNode {
+function renderAnswer({ page, answer, inputs, caution, chosen, onChoose }: Rendered): ReactNode {
   switch (answer.kind) {
     case 'class':
       return page.answer.kind === 'class' && <ClassAnswer answer={answer} setting={page.answer} caution={caution} />
@@ -124,5 +137,9 @@ function renderAnswer({ page, answer, caution, chosen, onChoose }: Rendered): Re
       return <SeveralLabels page={page} answer={answer} caution={caution} chosen={chosen} onChoose={onChoose} />
     case 'boxes':
       return <BoxesAnswer caution={caution} />
+    case 'picture':
+      return <MadeAnswer inputs={inputs} caution={caution} />
+    case 'mask':
+      return <MaskAnswer inputs={inputs} caution={caution} />
   }
 }

@@ -23,6 +23,7 @@ export interface AnswerPanelProps {
   where: Where[]
   kept: KeptAnswer[]
   onAsk: () => void
+  onStop: () => void
   /** Put these values into the form. */
   onTry: (inputs: Inputs) => void
   onDrop: (number: number) => void

@@ -44,6 +44,8 @@ export class AnswerLine {
   #round = 0
   /** How often the newest inputs were asked about in vain. */
   #tries = 0
+  /** What is being asked, or was asked last. */
+  #asked: Inputs | null = null
   /** What waits to be asked again. */
   #waiting: Inputs | null = null
 
@@ -104,6 +106,19 @@ export class AnswerLine {
     this.#set({ status: 'refused', faults })
   }
 
+  /** Wait no longer: an answer that stands stays, as that to what stood here before; nothing that was asked is lost. */
+  readonly stop = (): void => {
+    const inputs = this.#next ?? this.#waiting ?? this.#asked
+    this.#round += 1
+    if (this.#state.status === 'answered' && inputs) this.hold(inputs)
+    else if (inputs) {
+      this.#next = null
+      this.#waiting = inputs
+      clearTimeout(this.#timer)
+      this.#set({ status: 'failed', message: 'You stopped it. Nothing you gave is lost.', traceback: null })
+    }
+  }
+
   /** Back to the invitation. */
   readonly reset = (): void => {
     this.#next = this.#waiting = null
@@ -122,6 +137,7 @@ export class AnswerLine {
         continue
       }
       const inputs = this.#next
+      this.#asked = inputs
       const round = this.#round
       this.#lastAsked = performance.now()
       this.#next = null

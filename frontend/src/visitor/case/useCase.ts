@@ -5,6 +5,7 @@ import { isPicture, predict } from '../../api/picture'
 import { CASE_SHOWN, SHOW_CASE } from '../../parts/caseShown'
 import { AnswerLine, DRAG_PAUSE_MS, DRAWING_PAUSE_MS } from './answerLine'
 import { isSeen } from '../../domain/kinds'
+import { SHOWN_SIDE } from '../pictures/madeView'
 import { caseFragment, readCaseFragment } from '../../domain/caseLink'
 import { defaultValues, followDefaults, formOf, formReducer, readForm, type FormValues } from '../../domain/formState'
 import { NO_HISTORY, remember, undo, type Step } from '../../domain/history'
@@ -109,7 +110,7 @@ export function useCase(page: Page, isDraft: boolean, brought: Remembered | null
   }, [line])
 
   const canTakeBack = history.past.length > 0
-  return { values, change, changeAll, state, ask, askLower, reset, takeBack, canTakeBack, isAsked }
+  return { values, change, changeAll, state, ask, stop: line.stop, askLower, reset, takeBack, canTakeBack, isAsked }
 }
 
 /** What a link says comes first, then what this tab had, then what is usual. */
@@ -129,6 +130,7 @@ function useLine(page: Page, isDraft: boolean, leastScore: { current: number | n
             ...(page.fields.some(isSeen) ? { with: 'seen' } : {}),
             ...(isDraft ? { draft: '1' } : {}),
             ...(leastScore.current === null ? {} : { least_score: leastScore.current }),
+            ...(page.answer.kind === 'picture' || page.answer.kind === 'mask' ? { most_side: SHOWN_SIDE } : {}),
           }),
         page.fields.some((field) => field.kind === 'drawing') ? DRAWING_PAUSE_MS : DRAG_PAUSE_MS,
       ),

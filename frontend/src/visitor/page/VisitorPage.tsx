@@ -21,6 +21,7 @@ import { Trust } from './Trust'
 import { useCase } from '../case/useCase'
 import { useKept } from '../case/useKept'
 import { BoxesContext, useBoxesView } from '../pictures/boxesView'
+import { MadeContext, useMadeView } from '../pictures/madeView'
 import { useWhere } from '../pictures/where'
 import { WasRight } from '../answer/WasRight'
 import { nameOf, whyOfFields, type FieldWhy } from '../../domain/why'
@@ -41,7 +42,7 @@ const REMEMBER_MS = 800
 export function VisitorPage({ page, isDraft }: VisitorPageProps) {
   const [of, setOf] = useState<string | undefined>(undefined)
   const [brought] = useState(() => (isDraft ? null : readSession(page.slug)))
-  const { values, change, changeAll, state, ask, reset, askLower, takeBack, canTakeBack, isAsked } = useCase(page, isDraft, brought)
+  const { values, change, changeAll, state, ask, stop, reset, askLower, takeBack, canTakeBack, isAsked } = useCase(page, isDraft, brought)
   const explained = useExplained(page, isDraft, state, of)
   const where = useWhere(page, isDraft, state)
   const { kept, keep, drop } = useKept(state, brought?.kept ?? [])
@@ -56,6 +57,7 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
     [page.slug, page.answer, page.parts, isDraft, page.samples, changeAll, state, where],
   )
   const boxes = useBoxesView(page, state, askLower)
+  const made = useMadeView(page, state)
   const said = useAnnouncement(state)
   const keys = useShortcut('k', keep, page.parts.compare === true)
   useFocusKeeper()
@@ -63,6 +65,7 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
   return (
     <CaseContext value={context}>
       <BoxesContext value={boxes}>
+      <MadeContext value={made}>
       <a href="#answer" onClick={jump} className="sr-only z-30 bg-paper px-3 py-2 focus:not-sr-only focus:absolute focus:top-1 focus:left-2">
         Skip to the answer
       </a>
@@ -96,6 +99,7 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
               where={where}
               kept={kept}
               onAsk={ask}
+              onStop={stop}
               onTry={changeAll}
               onDrop={drop}
               onChoose={setOf}
@@ -119,6 +123,7 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
         <Trust page={page} />
         {page.parts.compare && <ShortcutKeys {...keys} />}
       </div>
+      </MadeContext>
       </BoxesContext>
     </CaseContext>
   )
@@ -206,7 +211,10 @@ function firstOutput({ answer }: Page): string {
     case 'number':
       return answer.name ?? ''
     case 'boxes':
+    case 'mask':
       return answer.labels[0]?.name ?? ''
+    case 'picture':
+      return answer.name ?? ''
   }
 }
 

@@ -79,6 +79,10 @@ function answerWords(answer: Answer): string {
       const applying = answer.labels.filter((item) => item.applies).map((item) => item.label)
       return applying.length ? `${listText(applying)}: ${applying.length === 1 ? 'applies' : 'apply'}` : 'None of them applies'
     }
+    case 'picture':
+      return 'The picture that was made stands beside yours'
+    case 'mask':
+      return listText(answer.kinds.filter((kind) => kind.of_100 > 0).map((kind) => `${kind.label} ${kind.of_100} of 100`))
     case 'boxes':
       return answer.boxes.length ? `Found: ${kindsWords(answer.boxes)}` : 'Nothing found'
   }

@@ -5,6 +5,9 @@ import type { PictureValue, Where } from '../../api/picture'
 import { CaseContext } from '../case/caseContext'
 import { BoxesOverPicture } from './BoxesOverPicture'
 import { drawFrost, frostWords, HARDLY_POINTS, seenBox } from './frost'
+import { MadeOverPicture } from './MadeOverPicture'
+import { MadeContext } from './madeView'
+import { Pixels } from './Pixels'
 import { FitBox } from './Pane'
 import { drawPicture, type Source } from './pictureSource'
 
@@ -21,6 +24,7 @@ export interface PicturePaneProps {
 export function PicturePane({ field, picture, source, where, strength }: PicturePaneProps) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const frost = useRef<HTMLCanvasElement>(null)
+  const view = useContext(MadeContext)
   const [ratio, setRatio] = useState(1)
   // Canvases are drawn on by hand.
   useEffect(() => {
@@ -36,12 +40,25 @@ export function PicturePane({ field, picture, source, where, strength }: Picture
   if (source.status === 'not shown') {
     return <p className="absolute inset-0 grid place-items-center p-6 text-center text-soft">This browser cannot show the picture. The model may still be able to read it.</p>
   }
-  return (
+  const frame = (
     <FitBox ratio={ratio}>
       <canvas ref={canvas} role="img" aria-label="Your picture" className="absolute inset-0 size-full" />
       <BoxesOverPicture picture={picture} />
+      <MadeOverPicture />
       <canvas ref={frost} aria-hidden="true" className="pointer-events-none absolute inset-0 size-full" style={{ opacity: strength }} data-testid="frost" />
     </FitBox>
+  )
+  const made = view?.isSideBySide && view.image && view.made.answer.kind === 'picture' && view.made.setting.kind === 'picture' ? view.made : null
+  if (!made || !view?.image) return frame
+  return (
+    <div className="side-by-side absolute inset-0">
+      <div className="relative">{frame}</div>
+      <div className="relative">
+        <FitBox ratio={ratio}>
+          <Pixels image={view.image} part={made.answer.part ?? {}} label={`The answer: ${'name' in made.setting ? made.setting.name : ''}`} />
+        </FitBox>
+      </div>
+    </div>
   )
 }
 
@@ -57,7 +74,7 @@ export interface UnderPaneProps {
 /** What the frost says, a slider that takes it away, and the picture as the model sees it. */
 export function UnderPane({ field, where, of, strength, onStrength }: UnderPaneProps) {
   const { seen } = useContext(CaseContext)
-  const { width, height, colour } = field.preparation
+  const { width, height, colour, own_size } = field.preparation
   return (
     <div className="mt-2 flex min-h-28 items-start justify-between gap-6 text-[0.85em] text-soft max-[479px]:min-h-40">
       <div className="min-w-0 flex-1">
@@ -84,7 +101,7 @@ export function UnderPane({ field, where, of, strength, onStrength }: UnderPaneP
         <figure className="w-24 shrink-0">
           <img src={seen[field.name]} alt="Your picture as the model sees it" width={72} className="ml-auto border border-line [image-rendering:pixelated]" />
           <figcaption className="text-right leading-tight">
-            As the model sees it: {`${width}\u00a0×\u00a0${height}`}
+            As the model sees it: {own_size ? 'in its own size' : `${width}\u00a0×\u00a0${height}`}
             {colour === 'grey' ? ', grey' : ''}
           </figcaption>
         </figure>

@@ -12,7 +12,8 @@ export interface Box {
 }
 
 /** What of a picture of this shape the model sees: all of it, its middle, or more than it. */
-export function seenBox({ fit, width, height }: PictureField['preparation'], ratio: number): Box {
+export function seenBox({ fit, width, height, own_size }: PictureField['preparation'], ratio: number): Box {
+  if (own_size) return { left: 0, top: 0, width: 1, height: 1 }
   const wanted = width / height
   const [across, down] = fit === 'stretch' ? [1, 1] : fit === 'crop' ? [Math.min(1, wanted / ratio), Math.min(1, ratio / wanted)] : [Math.max(1, wanted / ratio), Math.max(1, ratio / wanted)]
   return { left: (1 - across) / 2, top: (1 - down) / 2, width: across, height: down }

@@ -5,6 +5,7 @@ import { Labels, Numbers } from './SeveralWordings'
 import { Bands } from './Bands'
 import { BoxesWording } from './BoxesWording'
 import { ClassRow } from './ClassRow'
+import { MaskWording, PictureWording } from './MadeWording'
 import { PageParts } from './PageParts'
 import { ReadingSheet } from './ReadingSheet'
 import { Threshold } from './Threshold'
@@ -54,6 +55,8 @@ export function AnswerPlace({ draft }: { draft: Draft }) {
       {answer.kind === 'number' && <Bands draft={draft} setting={answer} />}
       {answer.kind === 'numbers' && <Numbers values={answer.values} draft={draft} />}
       {answer.kind === 'labels' && <Labels labels={answer.labels} draft={draft} />}
+      {answer.kind === 'picture' && <PictureWording draft={draft} setting={answer} />}
+      {answer.kind === 'mask' && <MaskWording draft={draft} setting={answer} />}
       {answer.kind === 'boxes' && (
         <>
           <BoxesWording draft={draft} setting={answer} />

@@ -22,7 +22,7 @@ const NAMES: Record<CheckResult['name'], string> = {
   size: 'Size',
   versions: 'Versions',
   preparation: 'Preparation of pictures',
-  reading: 'Reading of boxes',
+  reading: 'Reading of the answer',
   words: 'Words',
   readable: 'What the page says of itself',
 }

@@ -166,6 +166,10 @@ function answeredText(demo: DemoState, { answer }: KnownCase): string {
       return answer.values.map((one) => `${one.name} ${one.text} ${one.unit}`.trim()).join('; ')
     case 'labels':
       return answer.labels.filter((one) => one.applies).map((one) => one.label).join('; ') || 'none applies'
+    case 'picture':
+      return 'a picture'
+    case 'mask':
+      return answer.kinds.map((kind) => `${kind.label} ${kind.of_100} of 100`).join('; ')
     case 'boxes':
       return kindsWords(answer.boxes) || 'nothing found'
   }

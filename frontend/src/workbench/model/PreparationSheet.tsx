@@ -77,6 +77,7 @@ export function PreparationSheet({ field, draft }: { field: SeenField; draft: Dr
         <Choice className="col-span-2" label="Visitors give" value={field.kind} options={KINDS} onChange={(kind) => void saveField({ kind })} />
         <SavedInput label="Width" value={String(preparation.width)} inputMode="decimal" onSave={saveNumber('width')} />
         <SavedInput label="Height" value={String(preparation.height)} inputMode="decimal" onSave={saveNumber('height')} />
+        <Tick label="Pictures keep their own size, up to that" isOn={preparation.own_size ?? false} onChange={(own_size) => save({ own_size })} />
         <Choice className="col-span-2" label="Fitted" value={preparation.fit ?? 'stretch'} options={FITS} onChange={(fit) => save({ fit })} />
         <Choice
           label="Colours"

@@ -7,7 +7,7 @@ const CONFIRMS: Record<Question['name'], string> = {
   features: 'The columns stand in this order: the answers are those of my notebook',
   'class-order': 'The names are matched rightly',
   preparation: 'Pictures were prepared so for the training',
-  reading: 'The boxes lie where they should',
+  reading: 'The answer is read as it is meant',
 }
 
 export function Questions({ draft }: { draft: Draft }) {
@@ -96,6 +96,8 @@ function outputNames({ answer }: DemoState): string[] {
     case 'number':
       return [answer.name ?? 'Answer']
     case 'boxes':
+    case 'picture':
+    case 'mask':
       return []
   }
 }

@@ -1,6 +1,6 @@
 """Whether an ONNX model's outputs are boxes, told from what they are for a few pictures."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from typing import Any
 
 import numpy as np
@@ -8,14 +8,13 @@ import onnx
 
 from ...boxes.guessing import has_boxes
 from ...boxes.readings import BoxOutputs
-from ...pictures.settings import Preparation
 
 __all__ = ["box_outputs", "is_clearly_of_boxes", "named_outputs", "suppressing_step"]
 
 # Steps that choose among boxes.
 SUPPRESSING = ("NonMaxSuppression", "EfficientNMS_TRT", "BatchedNMS_TRT")
 CHOOSING = (*SUPPRESSING, "RoiAlign", "MaxRoiPool")
-BOX_WIDTH, SHORTEST_SIDE = 4, 8
+BOX_WIDTH = 4
 
 
 def suppressing_step(document: onnx.ModelProto) -> str | None:
@@ -32,8 +31,8 @@ def box_outputs(
     document: onnx.ModelProto,
     outputs: Sequence[Any],
     answers: Sequence[Sequence[Any]],
-    preparation: Preparation,
     *,
+    but: Collection[str],
     n_classes: int | None,
 ) -> BoxOutputs | None:
     """The outputs that can be read as boxes; None if that is no reading of them.
@@ -45,13 +44,13 @@ def box_outputs(
         A session's.
     answers : sequence of sequence
         What it gave, a picture each.
-    preparation : Preparation
-        Of the pictures.
+    but : collection of str
+        Names of outputs that are something else.
     n_classes : int or None
         How many classes the file names.
     """
     names = [item.name for item in outputs]
-    kept = [at for at in range(len(names)) if all(_may_be(answer[at], preparation) for answer in answers)]
+    kept = [at for at, name in enumerate(names) if name not in but and all(_may_be(one[at]) for one in answers)]
     if not kept:
         return None
     found = BoxOutputs(
@@ -76,19 +75,8 @@ def is_clearly_of_boxes(document: onnx.ModelProto, found: BoxOutputs) -> bool:
     return suppressing_step(document) is not None or (are_boxes and len(found.names) > 1)
 
 
-def _may_be(output: Any, preparation: Preparation) -> bool:
-    """Whether an output is numbers, and no picture."""
-    if isinstance(output, list) or np.asarray(output).dtype.kind not in "fiu":
-        return False
-    shape = np.asarray(output).shape
-    side = (preparation.height, preparation.width)
-    is_picture = len(shape) >= 3 and min(shape[-2:]) >= SHORTEST_SIDE and _is_in_proportion(shape[-2:], side)
-    return not is_picture
-
-
-def _is_in_proportion(size: Sequence[int], side: Sequence[int]) -> bool:
-    """As a picture, or the map of one that was made smaller step by step."""
-    return size[0] * side[1] == size[1] * side[0] and (side[0] % size[0] == 0 or size[0] % side[0] == 0)
+def _may_be(output: Any) -> bool:
+    return not isinstance(output, list) and np.asarray(output).dtype.kind in "fiu"
 
 
 def _stated(shape: Sequence[Any]) -> list[int | None]:

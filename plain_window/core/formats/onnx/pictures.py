@@ -3,7 +3,7 @@
 import itertools
 from collections.abc import Mapping, Sequence
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Literal
 
 import numpy as np
 import onnx
@@ -12,6 +12,7 @@ import onnxruntime
 from ...boxes.readings import BoxOutputs
 from ...contract.inspection import Found
 from ...errors import ModelFailed, ModelNotOpened
+from ...made.outputs import MapOutput, map_outputs
 from ...pictures.settings import Preparation
 from ..calling import ask
 from ..picture_input import PictureInput
@@ -24,6 +25,7 @@ if TYPE_CHECKING:  # models of pictures alone need no tables
 
 __all__ = ["OnnxPictureModel"]
 
+InPictureTask = Literal["boxes", "picture", "mask"]
 PIXELS = {"tensor(uint8)": "uint8", "tensor(int8)": "int8"} | NUMBERS
 # Where the size is left open: what most networks for photographs were trained on.
 USUAL_SIDE = 224
@@ -59,31 +61,38 @@ class OnnxPictureModel:
         self.notes: Sequence[str] = []
         self.pictures: Sequence[PictureInput] = [self._picture_input(item, document) for item in looks]
         answers = self._probe()
+        self.maps = self._maps(answers)
         self.boxes = self._boxes(document, answers)
-        probe = None if answers is None else _joined(answers)
-        if self.boxes is None or not is_clearly_of_boxes(document, self.boxes):
-            self._read_outputs(document, probe)
+        self._task: InPictureTask | None = None
+        self._read_outputs(document, answers)
         self.found = self._found(document)
 
     def outputs(
         self, pictures: Mapping[str, Sequence[np.ndarray]], table: "pd.DataFrame | None"
     ) -> dict[str, np.ndarray]:
-        """As `BoxModel.outputs`."""
+        """As `InPictureModel.outputs`."""
         one = slice(0, 1)
         inputs = {each.name: self._stacked(self._inputs[each.name], pictures[each.name][one]) for each in self.pictures}
         inputs |= self._columns(table, one)
         names = [item.name for item in self._session.get_outputs()]
         return ask(lambda: named_outputs(names, self._session.run(None, inputs)))
 
-    def _read_outputs(self, document: onnx.ModelProto, probe: list[Any] | None) -> None:
-        """What the outputs mean, if they are a row a picture; else boxes, if they can be."""
+    def _read_outputs(self, document: onnx.ModelProto, answers: list[list[Any]] | None) -> None:
+        """What the outputs mean: a row a picture if they can be, else what lies in the picture."""
+        if self.boxes is not None and is_clearly_of_boxes(document, self.boxes):
+            self._task = "boxes"
+            return
+        probe = None if answers is None else _joined(answers)
         try:
             self._outputs = OnnxOutputs(document, self._session, probe, of_pictures=True, n_probed=self._n_probed)
         except ModelNotOpened as error:
-            if self.boxes is None:
+            if not self.maps and self.boxes is None:
                 raise self._no_boxes(document, error) from error
+            names, channels = class_names(document), self.pictures[0].preparation.n_channels
+            n_classes = len(names) if names else None
+            is_mask = self.maps and self.maps[0].is_mask(n_classes=n_classes, n_input_channels=channels)
+            self._task = ("mask" if is_mask else "picture") if self.maps else "boxes"
             return
-        self.boxes = None
         if self._outputs.reading_note:
             self._note(self._outputs.reading_note)
 
@@ -96,18 +105,25 @@ class OnnxPictureModel:
             "and classes apart nor one table of candidates. Export it with the decoding of its boxes inside."
         )
 
+    def _maps(self, answers: list[list[Any]] | None) -> Sequence[MapOutput]:
+        if answers is None or len(self.pictures) != 1:
+            return []
+        names, preparation = [item.name for item in self._session.get_outputs()], self.pictures[0].preparation
+        named = [named_outputs(names, answer) for answer in answers]
+        return map_outputs(named, [(preparation.height, preparation.width)] * len(answers))
+
     def _boxes(self, document: onnx.ModelProto, answers: list[list[Any]] | None) -> BoxOutputs | None:
         if answers is None or len(self.pictures) != 1:
             return None
         names = class_names(document)
         n_classes = len(names) if names else None
-        preparation = self.pictures[0].preparation
-        return box_outputs(document, self._session.get_outputs(), answers, preparation, n_classes=n_classes)
+        maps = {one.name for one in self.maps}
+        return box_outputs(document, self._session.get_outputs(), answers, but=maps, n_classes=n_classes)
 
     def predict(self, pictures: Mapping[str, Sequence[np.ndarray]], table: "pd.DataFrame | None") -> np.ndarray:
         """As `PictureModel.predict`."""
-        if self.boxes is not None:
-            raise ModelFailed("The model finds things in a picture; it has no one answer to it.", traceback="")
+        if self._task is not None:
+            raise ModelFailed("The model's answer lies in the picture; it has no row of numbers.", traceback="")
         n_rows = len(next(iter(pictures.values())))
         size = self._rows_at_once()
         parts = []
@@ -187,11 +203,6 @@ class OnnxPictureModel:
         stated = {"layout", "colour", "batch"}
         if height and width:
             stated |= {"width", "height"}
-        else:
-            self._note(
-                f"The model leaves the size of its pictures open; {USUAL_SIDE} × {USUAL_SIDE} is taken. Set the size "
-                "it was trained on."
-            )
         settings: dict[str, Any] = {
             "width": width or USUAL_SIDE,
             "height": height or USUAL_SIDE,
@@ -273,11 +284,11 @@ class OnnxPictureModel:
             saved_with=version or None,
             running=f"onnxruntime {onnxruntime.__version__}",
             steps=list(dict.fromkeys(node.op_type for node in document.graph.node))[:12],
-            task="boxes" if self.boxes is not None else self._outputs.task,
+            task=self._task or self._outputs.task,
             features=[item.name for item in self._beside] if several else None,
             n_features=len(self._beside) if several else (width if isinstance(width, int) else len(self._beside)),
-            classes=class_names(document) if self.boxes is not None else self._outputs.classes,
-            gives_probabilities=self.boxes is None and self._outputs.probabilities is not None,
+            classes=class_names(document) if self._task else self._outputs.classes,
+            gives_probabilities=self._task is None and self._outputs.probabilities is not None,
             warnings=[],
         )
 

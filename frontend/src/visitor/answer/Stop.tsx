@@ -1,0 +1,19 @@
+/** Stop waiting for an answer: nothing that was entered is lost. It is there once somebody has waited a moment. */
+import { useEffect, useState } from 'react'
+
+const SHOWN_AFTER_MS = 800
+
+export function Stop({ onStop }: { onStop: () => void }) {
+  const [isShown, setShown] = useState(false)
+  // Time is outside React: an answer that comes at once needs no button.
+  useEffect(() => {
+    const timer = setTimeout(() => setShown(true), SHOWN_AFTER_MS)
+    return () => clearTimeout(timer)
+  }, [])
+  if (!isShown) return null
+  return (
+    <button type="button" className="button-plain mt-3" onClick={onStop}>
+      Stop
+    </button>
+  )
+}
