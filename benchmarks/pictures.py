@@ -21,7 +21,7 @@ from .in_process import median_ms
 
 __all__ = ["Pictures", "measure_pictures"]
 
-GLAZE, MARK = "how-is-the-glaze", "whose-mark-is-it"
+GLAZE, MARK, FLAWS = "how-is-the-glaze", "whose-mark-is-it", "where-are-the-flaws"
 MEGAPIXELS = (4000, 3000)
 TIMES, AT_ONCE, LOOKS = 21, 16, 8
 BATCHES = (1, 8, 16, 32, 64, 128)
@@ -55,6 +55,9 @@ class Pictures:
     decoding_ms: float
     model_ms: float
     over_http_ms: float
+    boxes_decoding_ms: float
+    boxes_model_ms: float
+    boxes_over_http_ms: float
     at_once_slowest_ms: float
     runner_peak_mb: float
     web_peak_mb: float
@@ -70,9 +73,12 @@ class Pictures:
     def words(self) -> dict[str, str]:
         """For a table."""
         more = self.over_http_ms - self.decoding_ms - self.model_ms
+        more_of_boxes = self.boxes_over_http_ms - self.boxes_decoding_ms - self.boxes_model_ms
         return {
             "decoding a 12-megapixel JPEG with Pillow; the model": f"{self.decoding_ms:.1f} and {self.model_ms:.2f} ms",
             "the same over HTTP; above both": f"{self.over_http_ms:.1f}; {more:.1f} ms",
+            "boxes: decoding the same; the model": f"{self.boxes_decoding_ms:.1f} and {self.boxes_model_ms:.2f} ms",
+            "boxes over HTTP; above both": f"{self.boxes_over_http_ms:.1f}; {more_of_boxes:.1f} ms",
             f"{AT_ONCE} at once: slowest; peak of the runner, of the largest web process": (
                 f"{self.at_once_slowest_ms:.0f} ms; {self.runner_peak_mb:.0f}, {self.web_peak_mb:.0f} MB"
             ),
@@ -99,7 +105,9 @@ def measure_pictures(base: str, peak_memory_mb: Callable[[], dict[str, float]]) 
     photograph = _photograph()
     session = _session(SAMPLES[GLAZE] / "model.onnx")
     one = np.zeros((1, 3, 64, 64), dtype="float32")
-    decoding, over_http, slowest = _asked_about(base, photograph)
+    decoding, over_http, slowest = _asked_about(base, photograph, GLAZE)
+    finder, tile = _session(SAMPLES[FLAWS] / "model.onnx"), np.zeros((1, 3, 120, 160), dtype="float32")
+    boxes_decoding, boxes_over_http, _ = _asked_about(base, photograph, FLAWS)
     peaks = peak_memory_mb()
     best = min(BATCHES, key=lambda size: _batch_ms(session, size) / size)
     looks = [_look(base, seed, lambda: _batch_ms(session, best) / best) for seed in range(LOOKS)]
@@ -108,6 +116,9 @@ def measure_pictures(base: str, peak_memory_mb: Callable[[], dict[str, float]]) 
         decoding_ms=decoding,
         model_ms=median_ms(lambda: session.run(None, {"picture": one}), 200),
         over_http_ms=over_http,
+        boxes_decoding_ms=boxes_decoding,
+        boxes_model_ms=median_ms(lambda: finder.run(None, {"picture": tile}), 200),
+        boxes_over_http_ms=boxes_over_http,
         at_once_slowest_ms=slowest,
         runner_peak_mb=max(value for name, value in peaks.items() if name.startswith("runner")),
         web_peak_mb=max(value for name, value in peaks.items() if name.startswith("web")),
@@ -143,9 +154,9 @@ def _photograph() -> bytes:
     return content.getvalue()
 
 
-def _asked_about(base: str, photograph: bytes) -> tuple[float, float, float]:
+def _asked_about(base: str, photograph: bytes, slug: str) -> tuple[float, float, float]:
     """Decoding alone and answers over HTTP in turns, since the machine's speed swings; the slowest of many at once."""
-    path = f"{base}/api/v1/demos/{GLAZE}/predictions"
+    path = f"{base}/api/v1/demos/{slug}/predictions"
 
     def ask(client: httpx.Client, at: int) -> float:
         # A byte behind the picture makes it another one: nothing remembered helps.

@@ -105,6 +105,22 @@ def _pictures(browser: Browser, studio: Studio) -> None:
         page.close()
 
 
+def _in_pictures(browser: Browser, studio: Studio) -> None:
+    """Boxes with one of them lit up, and a picture made of another, under the divider."""
+    page = browser.new_page(viewport=DESK)
+    page.goto(f"{studio.url}/d/where-are-the-flaws")
+    page.get_by_role("button", name="A tile with four").click()
+    page.locator('[data-number="2"] button').click()
+    page.evaluate("scrollTo(0, 0)")
+    _take(page, "visitor-boxes")
+    page.goto(f"{studio.url}/d/how-will-it-look-fired")
+    page.get_by_role("button", name="Bands").click()
+    page.get_by_role("slider", name=re.compile("^Divider")).wait_for()
+    page.evaluate("scrollTo(0, 0)")
+    _take(page, "visitor-made")
+    page.close()
+
+
 def _behind(page: Page) -> None:
     """What stands further down: changes, similar cases, the case among others; kept answers; what matters overall."""
     page.get_by_role("heading", name="What would change it").scroll_into_view_if_needed()

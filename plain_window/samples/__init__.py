@@ -15,4 +15,6 @@ SAMPLES = {
     "what-went-wrong": _HERE / "what_went_wrong" / "demo",
     "whose-mark-is-it": _HERE / "whose_mark_is_it" / "demo",
     "how-is-the-glaze": _HERE / "how_is_the_glaze" / "demo",
+    "where-are-the-flaws": _HERE / "where_are_the_flaws" / "demo",
+    "how-will-it-look-fired": _HERE / "how_will_it_look_fired" / "demo",
 }

@@ -11,11 +11,13 @@ from hypothesis import strategies as st
 
 from plain_window.core.contract import (
     AmongReply,
+    BoxesReply,
     ContractBroken,
     Event,
     ExplainReply,
     Missing,
     OverallReply,
+    PictureReply,
     PredictReply,
     Raised,
     Refused,
@@ -25,6 +27,7 @@ from plain_window.core.contract import (
     encoded,
 )
 from plain_window.core.contract.replies import (
+    BoxFound,
     ChangesFound,
     CurveFound,
     ExplanationFound,
@@ -34,7 +37,18 @@ from plain_window.core.contract.replies import (
     WordsFound,
 )
 
-REPLIES = PredictReply | ExplainReply | RegionsReply | OverallReply | AmongReply | Missing | Raised | Refused
+REPLIES = (
+    PredictReply
+    | ExplainReply
+    | RegionsReply
+    | BoxesReply
+    | PictureReply
+    | OverallReply
+    | AmongReply
+    | Missing
+    | Raised
+    | Refused
+)
 MODEL = ReplyMatcher(n_outputs=2, fields=frozenset({"wall_mm", "glaze"}))
 
 
@@ -165,3 +179,27 @@ def test_rows_that_do_not_fit_together_are_refused():
     for reply in (AmongReply([1], [0.1, 0.2], None), AmongReply([1, 2], [0.1, 0.2], ["a"])):
         with pytest.raises(ContractBroken):
             MODEL.check_among(reply)
+
+
+def test_boxes_and_pictures_are_held_against_what_was_asked() -> None:
+    matcher = ReplyMatcher(n_outputs=1, fields=frozenset({"picture"}))
+    box = BoxFound(0, 0.8, 10.0, 10.0, 20.0, 20.0)
+    matcher.check_boxes(BoxesReply([box], 100, 50, 1.0, 1.0), least_score=0.5, most=1)
+    for broken in (
+        BoxesReply([box, box], 100, 50, 1.0, 1.0),
+        BoxesReply([box], 100, 20, 1.0, 1.0),
+        BoxesReply([msgspec.structs.replace(box, x=-1.0)], 100, 50, 1.0, 1.0),
+        BoxesReply([msgspec.structs.replace(box, score=0.4)], 100, 50, 1.0, 1.0),
+        BoxesReply([msgspec.structs.replace(box, width=float("nan"))], 100, 50, 1.0, 1.0),
+        BoxesReply([box], 100, 50, 1.0, 1.0, notes=[("elsewhere", "x")]),
+    ):
+        with pytest.raises(ContractBroken):
+            matcher.check_boxes(broken, least_score=0.5, most=1)
+    matcher.check_picture(PictureReply(b"x", "image/png", 4, 4, shares=[0.5, 0.5]), n_classes=2)
+    for broken_picture in (
+        PictureReply(b"", "image/png", 4, 4),
+        PictureReply(b"x", "image/png", 4, 4, part=(0.5, 0.0, 0.6, 1.0)),
+        PictureReply(b"x", "image/png", 4, 4, shares=[0.5]),
+    ):
+        with pytest.raises(ContractBroken):
+            matcher.check_picture(broken_picture, n_classes=2 if broken_picture.shares else 0)

@@ -8,16 +8,26 @@ import msgspec
 import numpy as np
 import pandas as pd
 import pytest
+from PIL import Image
 from sklearn.metrics import log_loss
 
+from plain_window.core.boxes.suppression import overlaps
+from plain_window.core.contract.jobs import OpenFile
+from plain_window.core.contract.requests import BoxesRequest, MakePictureRequest
 from plain_window.core.formats.opening import open_model
+from plain_window.core.intake.opening import take_in
 from plain_window.core.plan.container import read_plan
 from plain_window.samples import SAMPLES
+from plain_window.samples.how_will_it_look_fired.tiles import make_pairs
 from plain_window.samples.opened import open_sample, opened_sample
 from plain_window.samples.what_will_this_firing_use import train as firing_training
 from plain_window.samples.what_will_this_firing_use.firings import make_firings
+from plain_window.samples.where_are_the_flaws import train as flaw_training
+from plain_window.samples.where_are_the_flaws.tiles import make_tile, make_tiles
 from plain_window.samples.will_it_crack.pieces import TARGET, make_pieces
 from plain_window.samples.will_it_crack.train import N_REFERENCE, SEED, fit_forest
+
+from ..detectors import as_bytes
 
 FOLDER = SAMPLES["will-it-crack"]
 
@@ -123,3 +133,47 @@ def test_what_is_kept_is_not_taken_for_other_files_nor_when_it_was_changed(tmp_p
     toml = other_target / "demo" / "demo.toml"
     toml.write_text(toml.read_text("utf-8").replace('target = "fault"', 'target = "line"'), "utf-8")
     assert opened_sample(other_target / "demo") is None
+
+
+FLAWS, FIRED = SAMPLES["where-are-the-flaws"], SAMPLES["how-will-it-look-fired"]
+
+
+def test_the_tiles_with_flaws_are_what_the_generator_makes_and_their_boxes_lie_on_them():
+    tile = make_tile(np.random.default_rng(flaw_training.SAMPLE_TILES["four"][1]), n_flaws=4)
+    committed = Image.open(FLAWS / "samples" / "four.jpg")
+    assert np.abs(np.asarray(committed, dtype=int) - tile.photograph).mean() < 6
+    assert len(tile.flaws) >= 3
+    for _, (left, top, right, bottom) in tile.flaws:
+        inside = tile.photograph[int(top) : int(bottom), int(left) : int(right)].astype(float)
+        # A flaw is what is unlike the glaze around it.
+        assert np.abs(inside - np.median(tile.photograph, axis=(0, 1))).mean() > 4
+
+
+def test_the_finder_finds_most_flaws_and_not_all():
+    intake = take_in({"model": io.BytesIO((FLAWS / "model.onnx").read_bytes())}, OpenFile())
+    field, reading = intake.inspection.fields[0], {**intake.inspection.answer.reading.model_dump(), "overlap": 0.3}
+    assert reading["form"] == "centre and size"
+    service, n_flaws, n_found, n_boxes = intake.service(background_rows=1), 0, 0, 0
+    for tile in make_tiles(20, seed=31):
+        row = {"picture": {"content": as_bytes(tile.photograph), "preparation": field.preparation.model_dump()}}
+        boxes = service.answer(BoxesRequest(row=row, reading=reading, least_score=0.5)).boxes
+        corners = np.array([[box.x, box.y, box.x + box.width, box.y + box.height] for box in boxes]).reshape(-1, 4)
+        n_flaws, n_boxes = n_flaws + len(tile.flaws), n_boxes + len(boxes)
+        n_found += sum(bool((overlaps(np.array(where), corners) >= 0.4).any()) for _, where in tile.flaws)
+    # 404 of 495 with 471 boxes on 200 tiles when it was trained.
+    assert 0.65 < n_found / n_flaws < 0.95
+    assert n_boxes < 1.35 * n_found
+
+
+def test_the_kiln_that_is_guessed_is_nearer_than_raw_and_not_right():
+    raw, fired = make_pairs(6, size=(160, 120), seed=41)
+    intake = take_in({"model": io.BytesIO((FIRED / "model.onnx").read_bytes())}, OpenFile())
+    field, reading = intake.inspection.fields[0], intake.inspection.answer.reading.model_dump()
+    assert field.preparation.own_size
+    service, off = intake.service(background_rows=1), []
+    for before, after in zip(raw, fired, strict=True):
+        row = {"picture": {"content": as_bytes(before), "preparation": field.preparation.model_dump()}}
+        made = Image.open(io.BytesIO(service.answer(MakePictureRequest(row=row, reading=reading)).content))
+        off.append(np.abs(np.asarray(made, dtype=float) - after).mean())
+    left_raw = np.abs(raw.astype(float) - fired).mean()
+    assert 2 < np.mean(off) < left_raw / 4

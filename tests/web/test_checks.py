@@ -9,6 +9,7 @@ from sklearn.ensemble import RandomForestClassifier, RandomForestRegressor
 from sklearn.linear_model import LogisticRegression
 
 from plain_window.core.checks.result import NAMES
+from plain_window.samples import SAMPLES
 
 from ..made_models import csv, dumped
 from .helpers import bring, problem
@@ -188,9 +189,7 @@ def test_they_are_their_authors(author, visitor):
     problem(visitor.post(f"/api/v1/demos/{slug}/checks"), 404)
 
 
-@pytest.mark.parametrize(
-    "slug", ["will-it-crack", "what-will-this-firing-use", "what-went-wrong", "whose-mark-is-it", "how-is-the-glaze"]
-)
+@pytest.mark.parametrize("slug", SAMPLES)
 def test_the_samples_are_fit(author, slug):
     failing = {name: one["finding"] for name, one in results(author, slug).items() if one["status"] == "fail"}
     assert failing == {}

@@ -1391,8 +1391,17 @@ export interface components {
         BoxLabel: {
             /** Name */
             name: string;
-            /** Label */
+            /**
+             * Label
+             * @description One of them: "crack".
+             */
             label: string;
+            /**
+             * Label Many
+             * @description Several: "cracks". Guessed from one if left empty.
+             * @default
+             */
+            label_many?: string;
             /**
              * Tone
              * @description Whether finding one is good news or bad, if it is either.
@@ -11365,7 +11374,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                name: "will-it-crack" | "what-will-this-firing-use" | "what-went-wrong" | "whose-mark-is-it" | "how-is-the-glaze";
+                name: "will-it-crack" | "what-will-this-firing-use" | "what-went-wrong" | "whose-mark-is-it" | "how-is-the-glaze" | "where-are-the-flaws";
             };
             cookie?: never;
         };

@@ -24,6 +24,6 @@ export function answerText(page: Page, answer: Answer): string {
     case 'mask':
       return listText(answer.kinds.filter((kind) => kind.of_100 > 0).map((kind) => `${kind.label} ${kind.of_100} of 100`))
     case 'boxes':
-      return `${kindsWords(answer.boxes) || 'nothing'}, from a score of ${ofHundred(answer.least_score)} on`
+      return `${kindsWords(answer.boxes, page.answer) || 'nothing'}, from a score of ${ofHundred(answer.least_score)} on`
   }
 }

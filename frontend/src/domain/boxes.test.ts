@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import type { BoxesAnswer } from '../api/client'
+import type { BoxesAnswer, BoxesSetting } from '../api/client'
 import { countsByName, foundWords, kindsWords, placeInView, shownBoxes, whereWords } from './boxes'
 
 const box = (name: string, score: number, x = 0, y = 0, width = 10, height = 10) => ({ name, label: name, score, of_100: Math.round(100 * score), x, y, width, height })
@@ -15,7 +15,8 @@ test('what has the least score is shown, and what is switched off is not', () =>
 test('counts agree with their words', () => {
   expect(foundWords(0, 'flaws', 'flaw')).toBe('No flaws')
   expect(foundWords(1, 'flaws', 'flaw')).toBe('1 flaw')
-  expect(kindsWords(ANSWER.boxes)).toBe('2 crack and 1 chip')
+  const setting = { kind: 'boxes', labels: [{ name: 'crack', label: 'crack', label_many: 'cracks' }], reading: { boxes: 'out' } } as BoxesSetting
+  expect(kindsWords(ANSWER.boxes, setting)).toBe('2 cracks and 1 chip')
 })
 
 test('a box follows the picture as it is cut out and turned', () => {

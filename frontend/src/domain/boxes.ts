@@ -1,6 +1,6 @@
 /** Boxes around what was found in a picture: which are shown, what they come to, and where they lie in the view. */
 import type { Cut, PictureValue } from '../api/picture'
-import type { BoxesAnswer, FoundBox } from '../api/client'
+import type { AnswerSetting, BoxesAnswer, FoundBox } from '../api/client'
 import { countText, listText } from './format'
 
 /** A box in shares of the picture as it is seen: cut out and turned. */
@@ -30,11 +30,18 @@ export function foundWords(count: number, noun: string, nounOne: string): string
   return count === 0 ? `No ${noun}` : `${count} ${count === 1 ? nounOne : noun}`
 }
 
-/** "2 blister, 1 crack": by kind, as they are called, the most of them first. */
-export function kindsWords(boxes: readonly FoundBox[]): string {
-  const counts = new Map<string, number>()
-  for (const { label } of boxes) counts.set(label, (counts.get(label) ?? 0) + 1)
-  return listText([...counts].sort((one, other) => other[1] - one[1]).map(([label, count]) => countText(count, label)))
+/** "2 blisters and 1 crack": by kind, as they are called, the most of them first. */
+export function kindsWords(boxes: readonly FoundBox[], setting: AnswerSetting): string {
+  const labels = setting.kind === 'boxes' ? setting.labels : []
+  const counts = new Map<string, FoundBox[]>()
+  for (const box of boxes) counts.set(box.name, [...(counts.get(box.name) ?? []), box])
+  const most = [...counts].sort((one, other) => other[1].length - one[1].length)
+  return listText(
+    most.map(([name, same]) => {
+      const known = labels.find((label) => label.name === name)
+      return countText(same.length, same.length > 1 && known?.label_many ? known.label_many : (same[0]?.label ?? name))
+    }),
+  )
 }
 
 /** Where a box lies in what is seen of the picture; null if that part was cut away. */

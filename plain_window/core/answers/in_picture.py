@@ -95,7 +95,8 @@ class BoxLabel(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
     name: str
-    label: Words
+    label: Words = Constrained(description='One of them: "crack".')
+    label_many: Words = Constrained("", description='Several: "cracks". Guessed from one if left empty.')
     tone: Literal["", "calm", "caution", "alert"] = Constrained(
         "", description="Whether finding one is good news or bad, if it is either."
     )

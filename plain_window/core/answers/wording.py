@@ -2,7 +2,7 @@
 
 import re
 
-__all__ = ["one_of", "singular_label"]
+__all__ = ["one_of", "several_of", "singular_label"]
 
 # First words of a label that change with the number in a way of their own.
 ODD_VERBS = {
@@ -90,4 +90,33 @@ def one_of(noun: str, stated: str = "") -> str:
         last = last[:-2]
     elif plain.endswith("s") and not plain.endswith(("ss", "us", "is")):
         last = last[:-1]
+    return f"{before}{space}{last}{of}{rest}"
+
+
+def several_of(noun: str, stated: str = "") -> str:
+    """Several of what `noun` is one of.
+
+    Parameters
+    ----------
+    noun : str
+        In the singular.
+    stated : str, optional
+        What the author gave instead; it is taken where there is some.
+
+    Examples
+    --------
+    >>> several_of("bare spot"), several_of("glazed dish"), several_of("studio of a potter"), several_of("person")
+    ('bare spots', 'glazed dishes', 'studios of a potter', 'people')
+    """
+    if stated:
+        return stated
+    head, of, rest = noun.partition(" of ")
+    before, space, last = head.rpartition(" ")
+    odd = {one: many for many, one in ODD_NOUNS.items()}
+    if last.casefold() in odd:
+        last = odd[last.casefold()]
+    elif re.search("[^aeiou]y$", last):
+        last = last[:-1] + "ies"
+    elif last and last[-1].isalpha():
+        last += "es" if last.endswith(("s", "x", "z", "ch", "sh")) else "s"
     return f"{before}{space}{last}{of}{rest}"

@@ -84,8 +84,9 @@ def fitting_readings(
             said = ReadingTry(
                 words=reading_words(reading),
                 reading=reading,
-                agreement=agreement if looks and any(len(one.scores) for one in here) else None,
-                inside=inside,
+                # As fine as it says anything: another processor adds up in another order.
+                agreement=round(agreement, 2) if looks and any(len(one.scores) for one in here) else None,
+                inside=round(inside, 2),
                 n_boxes=sum(len(one.scores) for one in here),
             )
             tries.append(_Tried(said, is_ordered, rank, place))

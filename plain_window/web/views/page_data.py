@@ -11,7 +11,7 @@ from markdown_it import MarkdownIt
 
 from ...core.answers import AnyAnswerSetting, BoxesSetting
 from ...core.answers.in_picture import IN_PICTURE
-from ...core.answers.wording import one_of
+from ...core.answers.wording import one_of, several_of
 from ...core.documents import DemoDocument, PageParts, Sample
 from ...core.documents.document import logo_type
 from ...core.fields import inputs_schema
@@ -64,10 +64,13 @@ def get_page(slug: str) -> Page:
 
 
 def _with_nouns(setting: AnyAnswerSetting) -> AnyAnswerSetting:
-    """An answer of boxes with the word for one of them: the page counts them by itself."""
+    """An answer of boxes with the words for one and for several: the page counts them by itself."""
     if not isinstance(setting, BoxesSetting):
         return setting
-    return setting.model_copy(update={"noun_one": one_of(setting.noun, setting.noun_one)})
+    labels = [
+        label.model_copy(update={"label_many": several_of(label.label, label.label_many)}) for label in setting.labels
+    ]
+    return setting.model_copy(update={"noun_one": one_of(setting.noun, setting.noun_one), "labels": labels})
 
 
 def _asks(version: Version) -> Literal["live", "button"]:

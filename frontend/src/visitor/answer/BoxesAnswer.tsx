@@ -21,7 +21,7 @@ export function BoxesAnswer({ caution }: BoxesAnswerProps) {
         {foundWords(shown.length, setting.noun ?? 'things', setting.noun_one ?? 'thing')}
       </h2>
       <p className="mt-1 min-h-[2.8em] text-soft">
-        {shown.length > 0 ? `${kindsWords(shown.map((one) => one.box))}, at a score of ${from} of 100 or more.` : `Nothing that is shown has a score of ${from} of 100 or more. That is no proof that there is nothing.`}
+        {shown.length > 0 ? `${kindsWords(shown.map((one) => one.box), setting)}, at a score of ${from} of 100 or more.` : `Nothing that is shown has a score of ${from} of 100 or more. That is no proof that there is nothing.`}
       </p>
       {caution}
       <LeastScore view={view} />

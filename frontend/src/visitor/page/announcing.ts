@@ -1,7 +1,6 @@
 /** What a screen reader is told when the answer changes: after a pause, and only what is new. */
 import { useEffect, useRef, useState } from 'react'
 import type { Answer } from '../../api/client'
-import { kindsWords } from '../../domain/boxes'
 import { listText } from '../../domain/format'
 import { saidShare } from '../../domain/saidClass'
 import type { AnswerState } from '../case/answerLine'
@@ -84,6 +83,6 @@ function answerWords(answer: Answer): string {
     case 'mask':
       return listText(answer.kinds.filter((kind) => kind.of_100 > 0).map((kind) => `${kind.label} ${kind.of_100} of 100`))
     case 'boxes':
-      return answer.boxes.length ? `Found: ${kindsWords(answer.boxes)}` : 'Nothing found'
+      return answer.boxes.length ? `Found: ${answer.boxes.length}` : 'Nothing found'
   }
 }

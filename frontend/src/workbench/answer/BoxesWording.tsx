@@ -22,12 +22,13 @@ export function BoxesWording({ draft, setting }: { draft: Draft; setting: BoxesS
       </div>
       <ul className="mt-4">
         {setting.labels.map((wording, index) => (
-          <li key={wording.name} className="card-line grid grid-cols-[9rem_1fr_1fr] items-end gap-4 py-2">
+          <li key={wording.name} className="card-line grid grid-cols-[8rem_1fr_1fr_1fr] items-end gap-4 py-2">
             <span className="flex items-baseline gap-2">
               <InlineMark {...markOf(index, { tone: wording.tone ?? '' })} />
               <code className="font-sans">{wording.name}</code>
             </span>
-            <SavedInput label="Name" value={wording.label} onSave={(label) => save(wording.name, { label })} />
+            <SavedInput label="One of them" value={wording.label} onSave={(label) => save(wording.name, { label })} />
+            <SavedInput label="Several" value={wording.label_many ?? ''} placeholder="guessed" onSave={(label_many) => save(wording.name, { label_many })} />
             <ToneChoice tone={wording.tone ?? ''} onChange={(tone) => void save(wording.name, { tone })} />
           </li>
         ))}

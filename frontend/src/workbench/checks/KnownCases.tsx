@@ -171,7 +171,7 @@ function answeredText(demo: DemoState, { answer }: KnownCase): string {
     case 'mask':
       return answer.kinds.map((kind) => `${kind.label} ${kind.of_100} of 100`).join('; ')
     case 'boxes':
-      return kindsWords(answer.boxes) || 'nothing found'
+      return kindsWords(answer.boxes, demo.answer) || 'nothing found'
   }
 }
 
