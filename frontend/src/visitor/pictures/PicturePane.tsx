@@ -49,15 +49,17 @@ export function PicturePane({ field, picture, source, where, strength }: Picture
     </FitBox>
   )
   const made = view?.isSideBySide && view.image && view.made.answer.kind === 'picture' && view.made.setting.kind === 'picture' ? view.made : null
-  if (!made || !view?.image) return frame
   return (
-    <div className="side-by-side absolute inset-0">
-      <div className="relative">{frame}</div>
-      <div className="relative">
-        <FitBox ratio={ratio}>
-          <Pixels image={view.image} part={made.answer.part ?? {}} label={`The answer: ${'name' in made.setting ? made.setting.name : ''}`} />
-        </FitBox>
-      </div>
+    // One tree for both: what was drawn on a canvas stays on it.
+    <div className={`absolute inset-0 ${made ? 'side-by-side' : ''}`}>
+      <div className="relative h-full">{frame}</div>
+      {made && view?.image && (
+        <div className="relative h-full">
+          <FitBox ratio={ratio}>
+            <Pixels image={view.image} part={made.answer.part ?? {}} label={`The answer: ${'name' in made.setting ? made.setting.name : ''}`} />
+          </FitBox>
+        </div>
+      )}
     </div>
   )
 }
