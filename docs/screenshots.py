@@ -33,6 +33,7 @@ def main() -> None:
             _visitor(browser, studio)
             _words(browser, studio)
             _pictures(browser, studio)
+            _in_pictures(browser, studio)
             _author(browser, studio)
         finally:
             browser.close()
@@ -40,8 +41,8 @@ def main() -> None:
 
 
 def _visitor(browser: Browser, studio: Studio) -> None:
-    for name, size, scheme in [("visitor", DESK, "light"), ("visitor-dark", DESK, "dark"), ("phone", PHONE, "light")]:
-        page = browser.new_page(viewport=size, color_scheme=scheme)
+    for name, size in [("visitor", DESK), ("phone", PHONE)]:
+        page = browser.new_page(viewport=size)
         page.goto(f"{studio.url}/d/will-it-crack")
         page.get_by_role("button", name="Show the answer").first.wait_for()
         if name == "visitor":
@@ -122,7 +123,7 @@ def _in_pictures(browser: Browser, studio: Studio) -> None:
 
 
 def _behind(page: Page) -> None:
-    """What stands further down: changes, similar cases, the case among others; kept answers; what matters overall."""
+    """What stands further down: changes, similar cases, the case among others; what matters overall."""
     page.get_by_role("heading", name="What would change it").scroll_into_view_if_needed()
     page.get_by_text("Your case among those of").click()
     page.get_by_role("button", name="Closer").wait_for()
@@ -130,8 +131,6 @@ def _behind(page: Page) -> None:
     _take(page, "visitor-behind")
     page.get_by_role("button", name="Keep to compare").click()
     page.get_by_role("button", name="Try it").first.click()
-    page.get_by_role("heading", name="Kept answers").evaluate("at => at.scrollIntoView()")
-    _take(page, "visitor-kept")
     page.get_by_text("What matters overall").click()
     page.get_by_text("Still counting").wait_for(state="detached")
     page.get_by_role("listitem").filter(has_text="Days drying").last.locator("summary").click()
