@@ -11374,7 +11374,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                name: "will-it-crack" | "what-will-this-firing-use" | "what-went-wrong" | "whose-mark-is-it" | "how-is-the-glaze" | "where-are-the-flaws";
+                name: "will-it-crack" | "what-will-this-firing-use" | "what-went-wrong" | "whose-mark-is-it" | "how-is-the-glaze" | "where-are-the-flaws" | "how-will-it-look-fired";
             };
             cookie?: never;
         };
