@@ -18,7 +18,18 @@ import onnx
 from numpy.lib.stride_tricks import sliding_window_view
 from onnx import TensorProto, helper, numpy_helper
 
-__all__ = ["IR_VERSION", "OPSET", "SIZE", "Descent", "Network", "gathered", "save_onnx", "surroundings", "train"]
+__all__ = [
+    "IR_VERSION",
+    "OPSET",
+    "SIZE",
+    "Descent",
+    "Network",
+    "first_weights",
+    "gathered",
+    "save_onnx",
+    "surroundings",
+    "train",
+]
 
 SIZE = 3
 ADAM_MEAN, ADAM_SPREAD, ADAM_SMALL = 0.9, 0.999, 1e-8
@@ -38,12 +49,7 @@ class Network:
 
     def __init__(self, channels: tuple[int, ...], n_classes: int, *, seed: int) -> None:
         rng = np.random.default_rng(seed)
-        self.weights: list[np.ndarray] = []
-        for before, after in itertools.pairwise(channels):
-            # As in He et al. 2015: what goes through keeps its size.
-            spread = np.sqrt(2 / (before * SIZE * SIZE))
-            self.weights.append((rng.normal(size=(after, before * SIZE * SIZE)) * spread).astype("float32"))
-            self.weights.append(np.zeros(after, dtype="float32"))
+        self.weights = first_weights(channels, rng)
         self.weights.append((rng.normal(size=(2 * channels[-1], n_classes)) * 0.05).astype("float32"))
         self.weights.append(np.zeros(n_classes, dtype="float32"))
         self.n_layers = len(channels) - 1
@@ -115,6 +121,25 @@ class Network:
             if layer:
                 of_block = gathered(of_out @ self.weights[2 * layer], shape).transpose(0, 2, 3, 1)
         return [part.astype("float32") for part in slopes]
+
+
+def first_weights(channels: tuple[int, ...], rng: np.random.Generator) -> list[np.ndarray]:
+    """Weights and offsets of layers before any training.
+
+    Parameters
+    ----------
+    channels : tuple of int
+        Of the pictures, then of each layer.
+    rng : Generator
+        Decides everything that is drawn by chance.
+    """
+    weights: list[np.ndarray] = []
+    for before, after in itertools.pairwise(channels):
+        # As in He et al. 2015: what goes through keeps its size.
+        spread = np.sqrt(2 / (before * SIZE * SIZE))
+        weights.append((rng.normal(size=(after, before * SIZE * SIZE)) * spread).astype("float32"))
+        weights.append(np.zeros(after, dtype="float32"))
+    return weights
 
 
 def surroundings(block: np.ndarray) -> np.ndarray:

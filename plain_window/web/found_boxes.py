@@ -2,7 +2,7 @@
 
 import time
 
-from ..core.answers import BoxesAnswer, BoxesSetting, boxes_answer
+from ..core.answers import BoxesAnswer, BoxesSetting, MaskAnswer, PictureAnswer, boxes_answer
 from ..core.answers.in_picture import MOST_BOXES
 from ..core.contract import BoxesReply, PictureReply
 from ..core.contract.requests import BoxesRequest, BoxToDraw, DrawBoxesRequest
@@ -16,7 +16,7 @@ from .numbers_asked import share_asked
 from .plain_answers import WrittenAnswer
 from .types.predictions import PredictionAnswer, Timing
 
-__all__ = ["boxes_table", "drawn_boxes", "found_boxes", "lowest_score"]
+__all__ = ["boxes_table", "drawn_boxes", "found_boxes", "in_picture_written", "lowest_score"]
 
 HEADINGS = ("label", "score", "x", "y", "width", "height")
 # Hundredths of a pixel; models are not as exact.
@@ -80,10 +80,33 @@ def found_boxes(
     reply = runners.boxes(version.job, asked, most=MOST_BOXES, caller=caller)
     found = [(box.class_, box.score, box.x, box.y, box.width, box.height) for box in reply.boxes]
     answer = boxes_answer(setting, found, size=(reply.width, reply.height), least_score=least_score)
+    return in_picture_written(answer, reply, [*checked.notes, *_notes(reply, wanted)], version, started=started)
+
+
+def in_picture_written(
+    answer: BoxesAnswer | PictureAnswer | MaskAnswer,
+    reply: BoxesReply | PictureReply,
+    notes: list[Note],
+    version: Version,
+    *,
+    started: float,
+) -> WrittenAnswer:
+    """An answer that lies in a picture, with what is said beside it.
+
+    Parameters
+    ----------
+    answer : BoxesAnswer, PictureAnswer or MaskAnswer
+    reply : BoxesReply or PictureReply
+        What it was made of.
+    notes : list of Note
+    version : Version
+    started : float
+        When the request came (`time.perf_counter`).
+    """
     return WrittenAnswer(
         PredictionAnswer(
             answer=answer,
-            notes=[*checked.notes, *_notes(reply, wanted)],
+            notes=notes,
             seen=None if reply.seen is None else seen_answer(reply.seen),
             release=version.number,
             timing_ms=Timing(

@@ -1,7 +1,6 @@
 """Answers that are pictures: what a model makes of one, or a class for each of its pixels."""
 
 import base64
-import time
 
 from ..core.answers import MaskAnswer, MaskSetting, PictureAnswer, PictureSetting
 from ..core.answers.in_picture import MaskedKind, ViewPart
@@ -11,10 +10,9 @@ from ..core.contract.requests import MakePictureRequest, MaskRequest
 from ..core.fields import CheckedInputs, Note
 from ..runners.client import RunnerClient
 from .explained_answers import Wanted
-from .explanation_answers import seen_answer
+from .found_boxes import in_picture_written
 from .lookups import Version
 from .plain_answers import WrittenAnswer
-from .types.predictions import PredictionAnswer, Timing
 
 __all__ = ["made_file", "made_picture", "nothing_place"]
 
@@ -54,19 +52,8 @@ def made_picture(
     reply = made_file(
         runners, version, checked, most_side=most_side, laid_over=False, seen="seen" in wanted.parts, caller=caller
     )
-    return WrittenAnswer(
-        PredictionAnswer(
-            answer=_answer(version.document.answer, reply),
-            notes=[*checked.notes, *_notes(reply, wanted)],
-            seen=None if reply.seen is None else seen_answer(reply.seen),
-            release=version.number,
-            timing_ms=Timing(
-                predict=round(reply.predict_ms, 3),
-                explain=round(reply.read_ms, 3),
-                total=round((time.perf_counter() - started) * 1000, 3),
-            ),
-        )
-    )
+    answer = _answer(version.document.answer, reply)
+    return in_picture_written(answer, reply, [*checked.notes, *_notes(reply, wanted)], version, started=started)
 
 
 def made_file(

@@ -35,11 +35,12 @@ export function isPicture(value: InputValue | undefined): value is PictureValue 
 type PredictionQuery = NonNullable<paths['/api/v1/demos/{slug}/predictions']['post']['parameters']['query']>
 
 /** Ask for an answer; with a file in it the request is multipart, and the file goes as it is. */
-export function predict(slug: string, inputs: Inputs, query: PredictionQuery): Promise<PredictionAnswer> {
+export function predict(slug: string, inputs: Inputs, query: PredictionQuery, signal?: AbortSignal): Promise<PredictionAnswer> {
   const parts = partsOf(inputs)
   return expectData(
     api.POST('/api/v1/demos/{slug}/predictions', {
       params: { path: { slug }, query },
+      ...(signal ? { signal } : {}),
       body: parts.body as never,
       // A form sets its own type, with the boundary in it.
       ...(parts.isForm ? { bodySerializer: () => parts.body as FormData } : {}),

@@ -23,6 +23,7 @@ MOST_CLASSES = 10_000
 # One family of exporters calls its outputs so. It gives top, left, bottom and right as shares, and counts from 1.
 NAMED_BY_EXPORTERS = "detection_"
 BOX_NAMES = re.compile(r"box|bbox|loc", re.IGNORECASE)
+SCORE_NAMES = re.compile(r"score|conf|prob", re.IGNORECASE)
 CLASS_NAMES = re.compile(r"class|label|cls", re.IGNORECASE)
 COUNT_NAMES = re.compile(r"num|count|valid", re.IGNORECASE)
 SUM_TOLERANCE = 1e-3
@@ -93,9 +94,9 @@ def _apart(found: BoxOutputs) -> Iterator[BoxReading]:
         vectors = [one for one in rest if _is_a_number_each(found, one, n_each)]
         tables = [one for one in rest if one not in vectors and _is_a_row_each(found, one, n_each)]
         chosen = next((one for one in rest if _lists_chosen(found, one)), "")
-        if chosen and (tables or vectors):
-            scores = next(one for one in [*tables, *vectors] if one != chosen)
-            yield BoxReading(**settings, scores=scores, chosen=chosen, suppression="inside")
+        by_chosen = next((one for one in [*tables, *vectors] if chosen and one != chosen), "")
+        if by_chosen:
+            yield BoxReading(**settings, scores=by_chosen, chosen=chosen, suppression="inside")
         elif vectors and (own := _scores_among(found, vectors)):
             named = next((one for one in vectors if one != own), "")
             numbers = np.concatenate([_known(array) for array in found.every(named)]) if named else np.zeros(0)
@@ -132,9 +133,12 @@ def _scores_among(found: BoxOutputs, vectors: Sequence[str]) -> str | None:
 
     def is_class(name: str) -> bool:
         arrays = found.every(name)
-        if all(array.dtype.kind in "iu" for array in arrays) or CLASS_NAMES.search(name):
+        if all(array.dtype.kind in "iu" for array in arrays):
             return True
-        return len(vectors) > 1 and "score" not in name.lower() and all(_is_whole(_known(array)) for array in arrays)
+        if SCORE_NAMES.search(name):
+            return False
+        is_whole = len(vectors) > 1 and all(_is_whole(_known(array)) for array in arrays)
+        return is_whole or CLASS_NAMES.search(name) is not None
 
     return next((name for name in vectors if not is_class(name)), None)
 

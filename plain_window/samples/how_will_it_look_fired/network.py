@@ -5,7 +5,6 @@ A few layers of 3 × 3 weights, each but the last followed by the larger of zero
 of any size.
 """
 
-import itertools
 from pathlib import Path
 from typing import Any
 
@@ -13,7 +12,7 @@ import numpy as np
 import onnx
 from onnx import TensorProto, helper, numpy_helper
 
-from ..network import IR_VERSION, OPSET, SIZE, gathered, surroundings
+from ..network import IR_VERSION, OPSET, SIZE, first_weights, gathered, surroundings
 
 __all__ = ["PictureNetwork", "save_onnx"]
 
@@ -30,12 +29,7 @@ class PictureNetwork:
 
     def __init__(self, channels: tuple[int, ...], *, seed: int) -> None:
         rng = np.random.default_rng(seed)
-        self.weights: list[np.ndarray] = []
-        for before, after in itertools.pairwise(channels):
-            # As in He et al. 2015: what goes through keeps its size.
-            spread = np.sqrt(2 / (before * SIZE * SIZE))
-            self.weights.append((rng.normal(size=(after, before * SIZE * SIZE)) * spread).astype("float32"))
-            self.weights.append(np.zeros(after, dtype="float32"))
+        self.weights = first_weights(channels, rng)
         self.weights[-2] *= 0.2
         self.n_layers = len(channels) - 1
 

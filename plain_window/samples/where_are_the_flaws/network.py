@@ -5,7 +5,6 @@ Layers of 3 × 3 weights and the larger of zero and what comes out, the first of
 2 × 2; then the same few weights for every cell.
 """
 
-import itertools
 from pathlib import Path
 from typing import Any
 
@@ -13,7 +12,7 @@ import numpy as np
 import onnx
 from onnx import TensorProto, helper, numpy_helper
 
-from ..network import IR_VERSION, OPSET, SIZE, gathered, surroundings
+from ..network import IR_VERSION, OPSET, SIZE, first_weights, gathered, surroundings
 
 __all__ = ["BOX_NUMBERS", "CELL", "USUAL_SIZE", "GridNetwork", "save_onnx"]
 
@@ -41,12 +40,7 @@ class GridNetwork:
     def __init__(self, channels: tuple[int, ...], n_classes: int, *, seed: int) -> None:
         rng = np.random.default_rng(seed)
         self.n_classes, self.n_layers = n_classes, len(channels) - 1
-        self.weights: list[np.ndarray] = []
-        for before, after in itertools.pairwise(channels):
-            # As in He et al. 2015: what goes through keeps its size.
-            spread = np.sqrt(2 / (before * SIZE * SIZE))
-            self.weights.append((rng.normal(size=(after, before * SIZE * SIZE)) * spread).astype("float32"))
-            self.weights.append(np.zeros(after, dtype="float32"))
+        self.weights = first_weights(channels, rng)
         n_numbers = BOX_NUMBERS + 1 + n_classes
         self.weights.append((rng.normal(size=(channels[-1], n_numbers)) * 0.03).astype("float32"))
         offset = np.zeros(n_numbers, dtype="float32")

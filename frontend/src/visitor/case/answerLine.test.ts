@@ -4,6 +4,7 @@ import { AnswerLine } from './answerLine'
 
 interface Call {
   inputs: Inputs
+  signal: AbortSignal
   answer: (value: number) => Promise<void>
   fail: (error: unknown) => Promise<void>
 }
@@ -31,10 +32,11 @@ describe('AnswerLine', () => {
     vi.useFakeTimers()
     calls = []
     line = new AnswerLine(
-      (inputs) =>
+      (inputs, signal) =>
         new Promise((resolve, reject) => {
           calls.push({
             inputs,
+            signal,
             answer: (value) => (resolve(answerOf(value)), settled()),
             fail: (error) => (reject(error), settled()),
           })
@@ -53,6 +55,24 @@ describe('AnswerLine', () => {
     expect(line.read()).toMatchObject({ status: 'answered', isStale: true })
     await calls[1]!.answer(60)
     expect(line.read()).toMatchObject({ status: 'answered', isStale: false, inputs: { wall: 6 } })
+  })
+
+  it('waits no longer once it is stopped, and asks again what was stopped', async () => {
+    line.ask({ wall: 3 })
+    line.stop()
+    expect(line.read()).toMatchObject({ status: 'failed', message: 'You stopped it. Nothing you gave is lost.' })
+    expect(calls[0]!.signal.aborted).toBe(true)
+    await calls[0]!.answer(30)
+    expect(line.read()).toMatchObject({ status: 'failed' })
+    line.askAgain()
+    await calls[1]!.answer(31)
+    expect(line.read()).toMatchObject({ status: 'answered', inputs: { wall: 3 } })
+    line.ask({ wall: 4 })
+    line.stop()
+    expect(line.read()).toMatchObject({ status: 'answered', inputs: { wall: 3 }, isHeld: true })
+    await calls[2]!.fail(new DOMException('given up', 'AbortError'))
+    line.askAgain()
+    expect(calls[3]!.inputs).toEqual({ wall: 4 })
   })
 
   it('drops the answer to what was asked before a reset', async () => {

@@ -29,7 +29,8 @@ export const DRAG_PAUSE_MS = 33
 /** A pen is followed more closely; still below what the server takes from one visitor. */
 export const DRAWING_PAUSE_MS = 22
 
-export type Ask = (inputs: Inputs) => Promise<PredictionAnswer>
+/** Asks about these inputs; given up when `signal` says so. */
+export type Ask = (inputs: Inputs, signal: AbortSignal) => Promise<PredictionAnswer>
 
 export class AnswerLine {
   readonly #ask: Ask
@@ -44,6 +45,8 @@ export class AnswerLine {
   #round = 0
   /** How often the newest inputs were asked about in vain. */
   #tries = 0
+  /** Gives up the request that is under way. */
+  #control = new AbortController()
   /** What is being asked, or was asked last. */
   #asked: Inputs | null = null
   /** What waits to be asked again. */
@@ -110,6 +113,7 @@ export class AnswerLine {
   readonly stop = (): void => {
     const inputs = this.#next ?? this.#waiting ?? this.#asked
     this.#round += 1
+    this.#control.abort()
     if (this.#state.status === 'answered' && inputs) this.hold(inputs)
     else if (inputs) {
       this.#next = null
@@ -143,7 +147,8 @@ export class AnswerLine {
       this.#next = null
       let state: AnswerState
       try {
-        const answer = await this.#ask(inputs)
+        this.#control = new AbortController()
+        const answer = await this.#ask(inputs, this.#control.signal)
         state = { status: 'answered', answer, inputs, isStale: false }
         this.#tries = 0
       } catch (error) {

@@ -125,13 +125,13 @@ function useLine(page: Page, isDraft: boolean, leastScore: { current: number | n
   const [line] = useState(
     () =>
       new AnswerLine(
-        (inputs) =>
+        (inputs, signal) =>
           predict(page.slug, inputs, {
             ...(page.fields.some(isSeen) ? { with: 'seen' } : {}),
             ...(isDraft ? { draft: '1' } : {}),
             ...(leastScore.current === null ? {} : { least_score: leastScore.current }),
             ...(page.answer.kind === 'picture' || page.answer.kind === 'mask' ? { most_side: SHOWN_SIDE } : {}),
-          }),
+          }, signal),
         page.fields.some((field) => field.kind === 'drawing') ? DRAWING_PAUSE_MS : DRAG_PAUSE_MS,
       ),
   )
