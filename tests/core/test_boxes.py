@@ -243,3 +243,11 @@ def test_the_picture_with_its_boxes_stays_in_its_format_and_size(kind: str):
     assert changed[60, 18:24].any()
     assert not changed[100:, 140:].any()
     assert not changed[45:75, 40:80].any()
+
+
+def test_a_score_that_single_precision_rounds_down_is_none_that_was_asked_for():
+    """0.7 is a little less in 32 bits: it must not come back as an answer to "0.7 or more"."""
+    rows = np.array([[10, 10, 30, 30, 0.7, 0], [40, 40, 60, 60, 0.75, 0]], dtype="float32")
+    frame = Frame((100, 100), (100, 100), (0, 0, 100, 100), 0, placed((100, 100), Preparation(width=100, height=100)))
+    found = find_boxes({"out": rows}, ROW, seen=(100, 100), frame=frame, least_score=0.7)
+    assert found.scores.tolist() == [0.75]

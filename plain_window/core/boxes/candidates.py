@@ -66,6 +66,7 @@ def read_candidates(outputs: Outputs, reading: BoxReading, *, width: int, height
         If the reading does not fit the outputs; the sentence says in what way.
     """
     boxes, scores, classes = _raw(outputs, reading)
+    scores = scores.astype("float64")
     is_known = np.isfinite(boxes).all(axis=1) & np.isfinite(scores)
     first, second = _corners(boxes[is_known], reading)
     corners = np.concatenate([np.minimum(first, second), np.maximum(first, second)], axis=1)
@@ -171,11 +172,15 @@ def _best(scores: np.ndarray, reading: BoxReading) -> tuple[np.ndarray, np.ndarr
     elif reading.background == "last":
         numbers = numbers[:, :-1]
     # A candidate without any number is told by its score.
-    best = np.where(np.isnan(numbers), -np.inf, numbers).argmax(axis=1)
+    without = np.isnan(numbers)
+    best = (np.where(without, -np.inf, numbers) if without.any() else numbers).argmax(axis=1)
     return numbers[np.arange(len(numbers)), best], best
 
 
 def _linked(numbers: np.ndarray, reading: BoxReading) -> np.ndarray:
+    if reading.link == "none":
+        # As they came: thousands of candidates with a hundred classes each are not worth a copy.
+        return numbers
     numbers = numbers.astype("float64")
     if reading.link == "sigmoid":
         # Beyond this a double has no room for more, and its square would not fit.

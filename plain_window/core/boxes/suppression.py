@@ -32,17 +32,14 @@ def suppressed(found: Candidates, *, overlap: float, most: int) -> Candidates:
     """
     order = np.argsort(-found.scores, kind="stable")[:MOST_LOOKED_AT]
     best = found.among(order)
-    is_left = np.ones(len(order), dtype=bool)
+    left = np.arange(len(order))
+    areas = (best.corners[:, 2:] - best.corners[:, :2]).prod(axis=1)
     kept: list[int] = []
-    for at in range(len(order)):
-        if not is_left[at]:
-            continue
-        kept.append(at)
-        if len(kept) == most:
-            break
-        behind = slice(at + 1, None)
-        shared = overlaps(best.corners[at], best.corners[behind])
-        is_left[behind] &= (shared <= overlap) | (best.classes[behind] != best.classes[at])
+    while len(left) and len(kept) < most:
+        at, left = left[0], left[1:]
+        kept.append(int(at))
+        shared = _overlaps(best.corners[at], areas[at], best.corners[left], areas[left])
+        left = left[(shared <= overlap) | (best.classes[left] != best.classes[at])]
     return best.among(np.array(kept, dtype="int64"))
 
 
@@ -55,7 +52,13 @@ def overlaps(box: np.ndarray, others: np.ndarray) -> np.ndarray:
         Left, top, right, bottom.
     others : ndarray, shape (n, 4)
     """
-    low, high = np.maximum(box[:2], others[:, :2]), np.minimum(box[2:], others[:, 2:])
-    shared = np.clip(high - low, 0, None).prod(axis=1)
-    together = (box[2:] - box[:2]).prod() + (others[:, 2:] - others[:, :2]).prod(axis=1) - shared
+    areas = (others[:, 2:] - others[:, :2]).prod(axis=1)
+    return _overlaps(box, float((box[2:] - box[:2]).prod()), others, areas)
+
+
+def _overlaps(box: np.ndarray, area: float, others: np.ndarray, areas: np.ndarray) -> np.ndarray:
+    across = np.minimum(box[2], others[:, 2]) - np.maximum(box[0], others[:, 0])
+    down = np.minimum(box[3], others[:, 3]) - np.maximum(box[1], others[:, 1])
+    shared = np.maximum(across, 0) * np.maximum(down, 0)
+    together = area + areas - shared
     return np.divide(shared, together, out=np.zeros(len(others)), where=together > 0)
