@@ -132,7 +132,8 @@ class TableJob:
         except FileNotFoundError:
             if insisted(lambda: change_job(self._job, stage="ready")):
                 raise
-            # Whoever cancelled it has taken its folder away.
+            # Whoever cancelled it has taken its folder away, while something was put into it.
+            self._folder.remove()
             log.info("job %s is cancelled", self._job.token[:8])
         except OSError as error:
             if error.errno not in (errno.ENOSPC, errno.EDQUOT):

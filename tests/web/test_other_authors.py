@@ -29,7 +29,16 @@ print(make_key(Author.create(name="neighbour"), "tests", ChangeStamp(run)))
 ABOUT_A_DEMO = [each for each in api.operations if "<slug>" in each.path]
 # What a visitor may ask of a demo that is open.
 VISITORS = {"get_page", "get_schema", "create_prediction", "get_overall", "get_among", "create_where", "fetch_link"}
-VISITORS |= {"get_sample", "give_passcode", "give_outcome", "get_report", "get_known", "create_job"}
+VISITORS |= {
+    "create_boxes",
+    "create_made",
+    "get_sample",
+    "give_passcode",
+    "give_outcome",
+    "get_report",
+    "get_known",
+    "create_job",
+}
 BODIES = {
     "DraftChange": {"title": "Mine now"},
     "AccessChange": {"access": "everyone"},
