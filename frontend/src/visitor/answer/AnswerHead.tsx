@@ -33,9 +33,7 @@ export function AnswerHead(props: AnswerHeadProps) {
       return <Invitation page={page} onAsk={onAsk} onTry={onTry} />
     case 'asking':
       return (
-        <Quiet heading="Asking the model…">
-          <Stop onStop={onStop} />
-        </Quiet>
+        <Quiet heading="Asking the model…">{mayTakeLong(page) && <Stop onStop={onStop} />}</Quiet>
       )
     case 'waiting':
       return (
@@ -77,7 +75,7 @@ function Standing({ page, state, isLate, explained, onAsk, onStop, onChoose }: A
       <p className={`text-[0.88em] ${isLate && !state.isHeld ? 'font-bold text-caution' : 'text-soft'}`}>
         {isLate && !state.isHeld ? 'Answer to what stood here before; the new one is on its way' : `${answerTo(page)}${page.release ? ` · version ${page.release}` : ' · draft'}`}
       </p>
-      {isLate && !state.isHeld && !delay && <Stop onStop={onStop} />}
+      {isLate && !state.isHeld && !delay && mayTakeLong(page) && <Stop onStop={onStop} />}
       {delay && (
         <p className="text-[0.92em] text-caution">
           {delay}{' '}
@@ -99,6 +97,12 @@ function Standing({ page, state, isLate, explained, onAsk, onStop, onChoose }: A
       </div>
     </>
   )
+}
+
+/** Whether an answer may be waited for so long that somebody would rather not. Elsewhere a button that comes and goes would
+ * only move what is under a hand. */
+function mayTakeLong({ answer, asks }: Page): boolean {
+  return asks === 'button' || answer.kind === 'boxes' || answer.kind === 'picture' || answer.kind === 'mask'
 }
 
 function answerTo({ fields }: Page): string {

@@ -10,9 +10,9 @@ export function Stop({ onStop }: { onStop: () => void }) {
     const timer = setTimeout(() => setShown(true), SHOWN_AFTER_MS)
     return () => clearTimeout(timer)
   }, [])
-  if (!isShown) return null
   return (
-    <button type="button" className="button-plain mt-3" onClick={onStop}>
+    // Its room is there from the start: nothing moves when it comes.
+    <button type="button" className={`button-plain mt-3 ${isShown ? '' : 'invisible'}`} onClick={onStop}>
       Stop
     </button>
   )
