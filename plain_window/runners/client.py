@@ -87,6 +87,8 @@ MOST_ANSWERS, MOST_ANSWERS_EACH = 1000, 250
 WORDS_BYTES, NUMBER_BYTES = 256 << 10, 16
 # A bitmap of as many pixels as a picture may have.
 DRAWN_BYTES = 160 << 20
+# The longest side that a page asks for, and such a picture where nothing of it can be compressed, with its header.
+PAGE_SIDE, PAGE_PICTURE_BYTES = 1280, 8 << 20
 EXPLAIN_BYTES, FULL_BYTES, PICTURE_BYTES, REGIONS_BYTES, OVERALL_BYTES = 2 << 20, 16 << 20, 2 << 20, 1 << 20, 8 << 20
 
 
@@ -346,7 +348,7 @@ class RunnerClient:
         RunnerUnavailable, RunnerBusy, RunnerFailed, RunnerRaised
             As `predict` does.
         """
-        return self._ask(job, request, PictureReply, DRAWN_BYTES, caller=caller)
+        return self._picture(job, request, n_classes=0, caller=caller)
 
     def made_picture(
         self, job: RunnerJob, request: MakePictureRequest | MaskRequest, *, n_classes: int = 0, caller: str = ""
@@ -368,11 +370,9 @@ class RunnerClient:
         RunnerUnavailable, RunnerBusy, RunnerFailed, RunnerRaised
             As `predict` does.
         """
-        request.is_quick = request.most_side is not None
-        reply = self._ask(job, request, PictureReply, DRAWN_BYTES, caller=caller)
-        facts = job.needed_facts
-        self._hold_against(job, lambda: ReplyMatcher.of(facts).check_picture(reply, n_classes=n_classes))
-        return reply
+        # What a page shows goes with plain answers; a picture in full size may be large, and has its turn.
+        request.is_quick = request.most_side is not None and request.most_side <= PAGE_SIDE
+        return self._picture(job, request, n_classes=n_classes, caller=caller)
 
     def is_there(self, job: RunnerJob) -> bool:
         """Whether a runner holds `job` right now, without asking for one.
@@ -458,6 +458,13 @@ class RunnerClient:
             raise InputFaults([Fault(field, sentence) for field, sentence in reply.faults])
         if isinstance(reply, Raised):
             raise RunnerRaised(reply.message, reply.traceback)
+        return reply
+
+    def _picture(self, job: RunnerJob, request: Request, *, n_classes: int, caller: str) -> PictureReply:
+        limit = (PAGE_PICTURE_BYTES if request.is_quick else DRAWN_BYTES) + PICTURE_BYTES
+        reply = self._ask(job, request, PictureReply, limit, caller=caller)
+        facts = job.needed_facts
+        self._hold_against(job, lambda: ReplyMatcher.of(facts).check_picture(reply, n_classes=n_classes))
         return reply
 
     def _line_for(self, job: RunnerJob, *, is_quick: bool) -> Turns:

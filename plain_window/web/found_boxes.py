@@ -1,22 +1,20 @@
 """Answers of boxes: what was found in a picture, as a page or a program gets it, and to keep."""
 
-import time
-
-from ..core.answers import BoxesAnswer, BoxesSetting, MaskAnswer, PictureAnswer, boxes_answer
+from ..core.answers import BoxesAnswer, BoxesSetting, boxes_answer
 from ..core.answers.in_picture import MOST_BOXES
+from ..core.boxes.drawing import colour_of
 from ..core.contract import BoxesReply, PictureReply
 from ..core.contract.requests import BoxesRequest, BoxToDraw, DrawBoxesRequest
 from ..core.fields import CheckedInputs, Note
 from ..runners.client import RunnerClient
 from .csv_lines import csv_line
 from .explained_answers import Wanted
-from .explanation_answers import seen_answer
+from .in_picture_answers import in_picture_written
 from .lookups import Version
 from .numbers_asked import share_asked
 from .plain_answers import WrittenAnswer
-from .types.predictions import PredictionAnswer, Timing
 
-__all__ = ["boxes_table", "drawn_boxes", "found_boxes", "in_picture_written", "lowest_score"]
+__all__ = ["boxes_table", "drawn_boxes", "found_boxes", "lowest_score"]
 
 HEADINGS = ("label", "score", "x", "y", "width", "height")
 # Hundredths of a pixel; models are not as exact.
@@ -83,41 +81,6 @@ def found_boxes(
     return in_picture_written(answer, reply, [*checked.notes, *_notes(reply, wanted)], version, started=started)
 
 
-def in_picture_written(
-    answer: BoxesAnswer | PictureAnswer | MaskAnswer,
-    reply: BoxesReply | PictureReply,
-    notes: list[Note],
-    version: Version,
-    *,
-    started: float,
-) -> WrittenAnswer:
-    """An answer that lies in a picture, with what is said beside it.
-
-    Parameters
-    ----------
-    answer : BoxesAnswer, PictureAnswer or MaskAnswer
-    reply : BoxesReply or PictureReply
-        What it was made of.
-    notes : list of Note
-    version : Version
-    started : float
-        When the request came (`time.perf_counter`).
-    """
-    return WrittenAnswer(
-        PredictionAnswer(
-            answer=answer,
-            notes=notes,
-            seen=None if reply.seen is None else seen_answer(reply.seen),
-            release=version.number,
-            timing_ms=Timing(
-                predict=round(reply.predict_ms, 3),
-                explain=round(reply.read_ms, 3),
-                total=round((time.perf_counter() - started) * 1000, 3),
-            ),
-        )
-    )
-
-
 def _notes(reply: BoxesReply, wanted: Wanted) -> list[Note]:
     notes = [Note(field=field, level="info", message=message[:500]) for field, message in reply.notes]
     if reply.n_without:
@@ -161,9 +124,10 @@ def drawn_boxes(
     """
     setting = version.document.answer
     assert isinstance(setting, BoxesSetting), "who asks for boxes has looked"
-    places = {label.name: at for at, label in enumerate(setting.labels)}
+    colours = {label.name: colour_of(at, label.tone) for at, label in enumerate(setting.labels)}
+    other = colour_of(len(colours), "")
     boxes = [
-        BoxToDraw(one.x, one.y, one.width, one.height, f"{one.label} {one.of_100}", places.get(one.name, len(places)))
+        BoxToDraw(one.x, one.y, one.width, one.height, f"{one.label} {one.of_100}", colours.get(one.name, other))
         for one in answer.boxes
     ]
     return runners.drawn_boxes(version.job, DrawBoxesRequest(row=checked.values, boxes=boxes), caller=caller)

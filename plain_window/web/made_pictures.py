@@ -10,7 +10,7 @@ from ..core.contract.requests import MakePictureRequest, MaskRequest
 from ..core.fields import CheckedInputs, Note
 from ..runners.client import RunnerClient
 from .explained_answers import Wanted
-from .found_boxes import in_picture_written
+from .in_picture_answers import in_picture_written
 from .lookups import Version
 from .plain_answers import WrittenAnswer
 

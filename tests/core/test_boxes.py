@@ -9,7 +9,7 @@ from PIL import Image
 
 from plain_window.core.answers.in_picture import BoxReading
 from plain_window.core.boxes.candidates import read_candidates
-from plain_window.core.boxes.drawing import draw_boxes
+from plain_window.core.boxes.drawing import colour_of, draw_boxes
 from plain_window.core.boxes.finding import find_boxes
 from plain_window.core.boxes.suppression import overlaps, suppressed
 from plain_window.core.contract.jobs import OpenFile
@@ -234,7 +234,7 @@ def test_a_table_beside_a_detector_helps_nobody_and_its_pictures_need_no_folders
 @pytest.mark.parametrize("kind", ["JPEG", "PNG", "WEBP", "GIF", "BMP", "TIFF"])
 def test_the_picture_with_its_boxes_stays_in_its_format_and_size(kind: str):
     image = Image.new("RGB", (200, 120), (200, 180, 160))
-    drawn = draw_boxes(image, [BoxToDraw(20, 30, 80, 60, "crack 82", 0)])
+    drawn = draw_boxes(image, [BoxToDraw(20, 30, 80, 60, "crack 82", colour_of(0, ""))])
     content, type_ = as_file(drawn, kind)
     again = Image.open(io.BytesIO(content))
     assert (again.format, again.size, type_) == (kind, (200, 120), f"image/{kind.lower()}")

@@ -18,7 +18,7 @@ export function shownBoxes(answer: BoxesAnswer, leastScore: number, off: Readonl
   return answer.boxes.filter((box) => box.score >= leastScore && !off.has(box.name)).map((box, at) => ({ number: at + 1, box }))
 }
 
-/** How many boxes of each kind have a high enough score, kinds in the order of their names in the demo. */
+/** How many boxes of each kind have a high enough score, the kind of the best box first. */
 export function countsByName(answer: BoxesAnswer, leastScore: number): Map<string, number> {
   const counts = new Map<string, number>()
   for (const box of answer.boxes) if (box.score >= leastScore) counts.set(box.name, (counts.get(box.name) ?? 0) + 1)

@@ -6,14 +6,28 @@ from PIL import Image, ImageDraw, ImageFont
 
 from ..contract.requests import BoxToDraw
 
-__all__ = ["COLOURS", "draw_boxes"]
+__all__ = ["MARK_COLOURS", "TONE_COLOURS", "colour_of", "draw_boxes"]
 
-# Of kinds, in their order; the pages have the same.
-COLOURS = ("#1E6B6B", "#A23B2A", "#8A5A00", "#2F6F4F", "#5A4B8A", "#8A2F63", "#3B5B8C", "#5E5E2A")
+# As the pages mark kinds: in their order, or by what finding one means where the author says so.
+MARK_COLOURS = ("#1E6B6B", "#7A4F8A", "#8A5A00", "#46607A")
+TONE_COLOURS = {"calm": "#2F6F4F", "caution": "#8A5A00", "alert": "#A23B2A"}
 PAPER, INK = "#FAF8F3", "#20302F"
 # Of the picture's shorter side.
 LINE_SHARE, LETTER_SHARE = 1 / 250, 1 / 36
 THINNEST_LINE, SMALLEST_LETTER, LARGEST_LETTER = 2, 11, 60
+
+
+def colour_of(place: int, tone: str) -> str:
+    """The colour that a kind's boxes have on the pages, in their light theme.
+
+    Parameters
+    ----------
+    place : int
+        Of the kind among the demo's.
+    tone : str
+        "calm", "caution", "alert", or empty.
+    """
+    return TONE_COLOURS.get(tone) or MARK_COLOURS[place % len(MARK_COLOURS)]
 
 
 def draw_boxes(image: Image.Image, boxes: Sequence[BoxToDraw]) -> Image.Image:
@@ -32,12 +46,11 @@ def draw_boxes(image: Image.Image, boxes: Sequence[BoxToDraw]) -> Image.Image:
     line = max(THINNEST_LINE, round(shorter * LINE_SHARE))
     font = ImageFont.load_default(min(LARGEST_LETTER, max(SMALLEST_LETTER, round(shorter * LETTER_SHARE))))
     for box in reversed(boxes):
-        colour = COLOURS[box.colour % len(COLOURS)]
         corners = (box.x, box.y, box.x + box.width, box.y + box.height)
         # A light line around the dark one: one of them stands out from whatever lies under it.
         pen.rectangle(_widened(corners, line), outline=PAPER, width=2 * line)
-        pen.rectangle(corners, outline=colour, width=line)
-        _write(pen, box, font, colour, image.size)
+        pen.rectangle(corners, outline=box.colour, width=line)
+        _write(pen, box, font, image.size)
     return drawn
 
 
@@ -48,14 +61,13 @@ def _widened(corners: tuple[float, float, float, float], by: int) -> tuple[float
 
 
 def _write(
-    pen: ImageDraw.ImageDraw, box: BoxToDraw, font: ImageFont.FreeTypeFont | ImageFont.ImageFont, colour: str,
-    size: tuple[int, int],
-) -> None:  # fmt: skip
+    pen: ImageDraw.ImageDraw, box: BoxToDraw, font: ImageFont.FreeTypeFont | ImageFont.ImageFont, size: tuple[int, int]
+) -> None:
     """The box's words above it, or within where there is no room above."""
     left, top, right, bottom = pen.textbbox((0, 0), box.words, font=font)
     gap = max(2, round((bottom - top) / 4))
     width, height = right - left + 2 * gap, bottom - top + 2 * gap
     x = max(0.0, min(box.x, size[0] - width))
     y = box.y - height if box.y >= height else box.y
-    pen.rectangle((x, y, x + width, y + height), fill=PAPER, outline=colour)
+    pen.rectangle((x, y, x + width, y + height), fill=PAPER, outline=box.colour)
     pen.text((x + gap - left, y + gap - top), box.words, font=font, fill=INK)

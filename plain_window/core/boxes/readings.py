@@ -12,13 +12,14 @@ from typing import Any
 import numpy as np
 
 from ..answers.in_picture import BoxReading
+from ..answers.making import SUM_TOLERANCE
 from .candidates import table_of, values_of
 
 __all__ = ["NAMED_BY_EXPORTERS", "BoxOutputs", "possible_layouts"]
 
 # Numbers that a candidate has at the least: a box and a score.
 FEWEST_NUMBERS = 5
-# A picture's own axes are no list of candidates.
+# Rows of more numbers than this are maps of a picture, not candidates with a score a class.
 MOST_CLASSES = 10_000
 # One family of exporters calls its outputs so. It gives top, left, bottom and right as shares, and counts from 1.
 NAMED_BY_EXPORTERS = "detection_"
@@ -26,7 +27,6 @@ BOX_NAMES = re.compile(r"box|bbox|loc", re.IGNORECASE)
 SCORE_NAMES = re.compile(r"score|conf|prob", re.IGNORECASE)
 CLASS_NAMES = re.compile(r"class|label|cls", re.IGNORECASE)
 COUNT_NAMES = re.compile(r"num|count|valid", re.IGNORECASE)
-SUM_TOLERANCE = 1e-3
 # From here on two scores of a candidate are high together.
 BOTH_HIGH = 0.25
 # Most candidates are nothing at all: this share of them, where a class says so.

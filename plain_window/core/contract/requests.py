@@ -112,14 +112,14 @@ class BoxesRequest(_Request, tag="boxes"):
 
 
 class BoxToDraw(msgspec.Struct, forbid_unknown_fields=True):
-    """A box in pixels of the picture as it was given, and what is written beside it. `colour` is its kind's place."""
+    """A box in pixels of the picture as it was given, and what is written beside it. `colour` as "#1E6B6B"."""
 
     x: float
     y: float
     width: float
     height: float
     words: str
-    colour: int
+    colour: str
 
 
 class DrawBoxesRequest(_Request, tag="draw-boxes"):

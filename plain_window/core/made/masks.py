@@ -1,6 +1,6 @@
 """A model's output read as a class for each pixel, and laid over the picture."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 
 import numpy as np
 from PIL import Image
@@ -9,8 +9,10 @@ from ..answers.in_picture import MaskReading
 from ..errors import ModelFailed
 from .outputs import output_of
 
-__all__ = ["laid_over", "output_classes", "shares_of_classes"]
+__all__ = ["KIND_COLOURS", "laid_over", "output_classes", "shares_of_classes"]
 
+# By place, over and over; the pages have the same.
+KIND_COLOURS = ("#1E6B6B", "#A23B2A", "#8A5A00", "#2F6F4F", "#5A4B8A", "#8A2F63", "#3B5B8C", "#5E5E2A")
 # How much of the picture shows through.
 THROUGH = 0.45
 
@@ -71,9 +73,7 @@ def shares_of_classes(classes: Image.Image, n_classes: int) -> list[float]:
     return (counts / max(1, counts.sum())).tolist()
 
 
-def laid_over(
-    picture: Image.Image, classes: Image.Image, colours: Sequence[str], *, nothing: int | None
-) -> Image.Image:
+def laid_over(picture: Image.Image, classes: Image.Image, *, nothing: int | None) -> Image.Image:
     """The picture with each class in its colour, with a line around it.
 
     Parameters
@@ -82,14 +82,12 @@ def laid_over(
         Of colour.
     classes : Image
         Grey, of the same size, with the classes' places.
-    colours : sequence of str
-        By place, over and over.
     nothing : int or None
         The class that the picture is left alone for.
     """
     places, pixels = np.asarray(classes), np.asarray(picture, dtype="float32")
-    table = np.array([[int(one[at : at + 2], 16) for at in (1, 3, 5)] for one in colours], dtype="float32")
-    shown = table[places % len(colours)]
+    table = np.array([[int(one[at : at + 2], 16) for at in (1, 3, 5)] for one in KIND_COLOURS], dtype="float32")
+    shown = table[places % len(KIND_COLOURS)]
     mixed = THROUGH * pixels + (1 - THROUGH) * shown
     edge = np.zeros(places.shape, dtype=bool)
     edge[1:] |= places[1:] != places[:-1]

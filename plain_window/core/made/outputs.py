@@ -8,13 +8,13 @@ from typing import Literal
 import numpy as np
 
 from ..answers.in_picture import MOST_KINDS, MaskReading, PictureReading
+from ..answers.making import SUM_TOLERANCE
 from ..errors import ModelFailed
 
 __all__ = ["MapOutput", "map_outputs", "mask_reading", "output_of", "picture_reading", "without_batch"]
 
 SHORTEST_SIDE = 8
 MASK_NAMES = re.compile(r"mask|seg|class|label|logit", re.IGNORECASE)
-SUM_TOLERANCE = 1e-3
 # Of the picture's height, what the largest of several maps has at least.
 SMALLEST_OF_SEVERAL = 0.25
 # Beyond one by so much, pixels are no shares of white.

@@ -9,7 +9,7 @@ from PIL import Image
 from pydantic import BaseModel, ValidationError
 
 from ..answers.in_picture import BoxReading, MaskReading, PictureReading
-from ..boxes.drawing import COLOURS, draw_boxes
+from ..boxes.drawing import draw_boxes
 from ..boxes.finding import find_boxes
 from ..contract.replies import BoxesReply, BoxFound, PictureReply
 from ..contract.requests import BoxesRequest, DrawBoxesRequest, MakePictureRequest, MaskRequest
@@ -176,7 +176,7 @@ class InPictureAnswers:
             round((top + height) * picture.height),
         )
         part = picture.crop(box)
-        return laid_over(part, classes.resize(part.size, Image.Resampling.NEAREST), COLOURS, nothing=request.nothing)
+        return laid_over(part, classes.resize(part.size, Image.Resampling.NEAREST), nothing=request.nothing)
 
     @property
     def _field(self) -> str:

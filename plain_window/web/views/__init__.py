@@ -1,13 +1,13 @@
 """The views, one module a subject. `api` has what they offer under `/api/v1`."""
 
 from . import (  # noqa: F401 -- they register themselves
-    boxes,
     checks,
     demos,
     describing,
     drift,
     expected,
     folders,
+    in_picture,
     jobs,
     log,
     outcomes,

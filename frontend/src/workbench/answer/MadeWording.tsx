@@ -1,10 +1,10 @@
 /** An answer that is a picture, or a class for each pixel: what it is called, and how it is read from the output. */
-import { useState } from 'react'
 import type { MaskSetting, PictureSetting } from '../../api/client'
-import { faultText } from '../../api/faultText'
+import { Choice } from '../bench/Choice'
 import { SavedInput } from '../bench/SavedInput'
 import type { Draft } from '../bench/useDraft'
-import { Choice } from '../model/PreparationInputs'
+import { ReadingQuestion } from './ReadingQuestion'
+import { useReading } from './useReading'
 
 const LAYOUTS = [
   { value: 'channels first', label: 'channels first' },
@@ -30,28 +30,8 @@ const LINKS = [
   { value: 'sigmoid', label: 'through a sigmoid' },
 ] as const
 
-/** Whatever is set of a reading confirms it; a button does where nothing has to be set. */
-function useReading(draft: Draft) {
-  const [fault, setFault] = useState('')
-  const set = (reading: Record<string, unknown>) => draft.save({ answer: { reading } })
-  const save = (reading: Record<string, unknown>) => void set(reading).then(() => setFault(''), (error: unknown) => setFault(faultText(error)))
-  const question = draft.demo.questions.find((one) => one.name === 'reading')
-  const asked = question && (
-    <>
-      <p className="text-caution">
-        <span aria-hidden="true">! </span>
-        {question.text}
-      </p>
-      <button type="button" className="button-plain mt-2" onClick={() => void draft.save((now) => ({ confirmed: [...(now.confirmed ?? []), 'reading'] }))}>
-        The answer is read as it is meant
-      </button>
-    </>
-  )
-  return { set, save, fault, asked }
-}
-
 export function PictureWording({ draft, setting }: { draft: Draft; setting: PictureSetting }) {
-  const { save, fault, asked } = useReading(draft)
+  const { save, fault } = useReading<PictureSetting['reading']>(draft)
   const { reading } = setting
   return (
     <>
@@ -64,7 +44,7 @@ export function PictureWording({ draft, setting }: { draft: Draft; setting: Pict
         <h3 id="reading-heading" className="font-bold">
           How the picture is read
         </h3>
-        {asked}
+        <ReadingQuestion draft={draft} confirm="The answer is read as it is meant" />
         <div className="mt-2 grid grid-cols-3 gap-x-4 gap-y-2">
           <Choice label={`Layout of ${reading.output}`} value={reading.layout ?? 'channels first'} options={LAYOUTS} onChange={(layout) => save({ layout })} />
           <Choice label="Black to white" value={reading.scale ?? '0..1'} options={SCALES} onChange={(scale) => save({ scale })} />
@@ -79,7 +59,7 @@ export function PictureWording({ draft, setting }: { draft: Draft; setting: Pict
 }
 
 export function MaskWording({ draft, setting }: { draft: Draft; setting: MaskSetting }) {
-  const { set, save, fault, asked } = useReading(draft)
+  const { set, save, fault } = useReading<MaskSetting['reading']>(draft)
   const { reading } = setting
   const names = [{ value: '', label: 'none of them' }, ...setting.labels.map((one) => ({ value: one.name, label: one.label }))]
   return (
@@ -97,7 +77,7 @@ export function MaskWording({ draft, setting }: { draft: Draft; setting: MaskSet
         <h3 id="reading-heading" className="font-bold">
           How classes are read
         </h3>
-        {asked}
+        <ReadingQuestion draft={draft} confirm="The answer is read as it is meant" />
         <div className="mt-2 grid grid-cols-3 gap-x-4 gap-y-2">
           <Choice label="Nothing in particular is" value={setting.nothing ?? ''} options={names} onChange={(nothing) => void draft.save({ answer: { nothing } })} />
           <Choice label={`In ${reading.output} stands`} value={reading.layout ?? 'scores first'} options={MASK_LAYOUTS} onChange={(layout) => save({ layout })} />

@@ -1,13 +1,13 @@
 /** How boxes are read from the model's outputs: the readings that were tried, and each setting by itself. */
-import { useState } from 'react'
 import type { BoxesSetting, BoxReading } from '../../api/client'
-import { faultText } from '../../api/faultText'
 import { numberText } from '../../domain/format'
 import { parseNumber } from '../../domain/numbers'
+import { Choice } from '../bench/Choice'
 import { SavedInput } from '../bench/SavedInput'
 import type { Draft } from '../bench/useDraft'
-import { Choice } from '../model/PreparationInputs'
+import { ReadingQuestion } from './ReadingQuestion'
 import { ReadingTries } from './ReadingTries'
+import { useReading } from './useReading'
 
 const FORMS = [
   { value: 'two corners', label: 'left, top, right, bottom' },
@@ -47,28 +47,16 @@ const PLACES = { box_at: 'The box begins at number', score_at: 'The score is num
 
 export function ReadingSheet({ draft, setting }: { draft: Draft; setting: BoxesSetting }) {
   const { reading } = setting
-  const [fault, setFault] = useState('')
-  const set = (changes: Partial<BoxReading>) => draft.save({ answer: { reading: changes as Record<string, unknown> } })
-  const save = (changes: Partial<BoxReading>) => void set(changes).then(() => setFault(''), (error: unknown) => setFault(faultText(error)))
-  const question = draft.demo.questions.find((one) => one.name === 'reading')
+  const { set, save, fault } = useReading<BoxReading>(draft)
   const names = Object.keys(draft.demo.boxes?.outputs ?? {})
   return (
     <section className="mt-6" data-testid="reading" aria-labelledby="reading-heading">
       <h3 id="reading-heading" className="font-bold">
         How boxes are read
       </h3>
-      {question && (
-        <p className="text-caution">
-          <span aria-hidden="true">! </span>
-          {question.text}
-        </p>
-      )}
-      <ReadingTries draft={draft} reading={reading} onUse={save} />
-      {question && (
-        <button type="button" className="button-plain mt-2" onClick={() => void draft.save((now) => ({ confirmed: [...(now.confirmed ?? []), 'reading'] }))}>
-          The boxes lie where they should
-        </button>
-      )}
+      <ReadingQuestion draft={draft} confirm="The boxes lie where they should">
+        <ReadingTries draft={draft} reading={reading} onUse={save} />
+      </ReadingQuestion>
       <div className="mt-3 grid grid-cols-3 gap-x-4 gap-y-2">
         <Choice label="Four numbers of a box" value={reading.form ?? 'two corners'} options={FORMS} onChange={(form) => save({ form })} />
         <Choice label="In" value={reading.unit ?? 'pixels'} options={UNITS} onChange={(unit) => save({ unit })} />

@@ -7,7 +7,8 @@ import { parseNumber } from '../../domain/numbers'
 import { SavedInput } from '../bench/SavedInput'
 import type { Draft } from '../bench/useDraft'
 import { Tries, TryPicture, type SeenField } from './PreparationTries'
-import { Choice, ColourInput, Tick } from './PreparationInputs'
+import { Choice } from '../bench/Choice'
+import { ColourInput, Tick } from './PreparationInputs'
 
 const KINDS = [
   { value: 'picture', label: 'a picture' },
