@@ -62,6 +62,32 @@ def divider(page: Page):
     return page.get_by_role("slider", name=re.compile("^Divider"))
 
 
+def test_boxes_are_printed_over_the_picture_with_the_numbers_of_the_list(flaws: Page):
+    numbers = boxes(flaws).evaluate_all("all => all.map((one) => one.textContent.trim())")
+    on_paper = flaws.get_by_test_id("paper-boxes").locator(".paper-box")
+    expect(on_paper).to_have_count(len(numbers))
+    expect(on_paper.first).to_be_hidden()
+    flaws.emulate_media(media="print")
+    assert on_paper.evaluate_all("all => all.map((one) => one.textContent.trim())") == numbers
+    picture = flaws.get_by_test_id("echo").get_by_role("img").bounding_box()
+    for at in range(len(numbers)):
+        box = on_paper.nth(at).bounding_box()
+        assert picture["x"] <= box["x"]
+        assert box["x"] + box["width"] <= picture["x"] + picture["width"] + 1
+        assert picture["y"] <= box["y"]
+        assert box["y"] + box["height"] <= picture["y"] + picture["height"] + 1
+
+
+def test_what_was_made_is_printed_beside_what_was_given(fired: Page):
+    shown = mean_colour(fired, "The answer: fired")
+    fired.emulate_media(media="print")
+    expect(fired.get_by_role("slider", name=re.compile("^Divider"))).to_be_hidden()
+    printed = fired.get_by_role("img", name="fired", exact=True)
+    expect(printed).to_be_visible()
+    assert mean_colour(fired, "fired") == pytest.approx(shown, abs=1)
+    assert "Drag the line" not in fired.locator("#answer").inner_text()
+
+
 def test_a_box_and_its_line_light_up_together(flaws: Page):
     expect(rows(flaws)).to_have_count(boxes(flaws).count())
     second = rows(flaws).nth(1).get_by_role("button")
@@ -190,3 +216,15 @@ def test_on_a_phone_nothing_is_wider_than_it(chromium, studio: Studio, slug: str
         assert violations(page) == []
     finally:
         context.close()
+
+
+def test_the_workbench_offers_only_what_such_a_page_can_have(desk_of, studio: Studio):
+    bench = desk_of.new_page()
+    for slug in ("where-are-the-flaws", "how-will-it-look-fired"):
+        bench.goto(f"{studio.url}/demos/{slug}/answer")
+        offered = bench.get_by_role("group", name="On the page")
+        expect(offered.get_by_role("checkbox")).to_have_count(2)
+        expect(offered.get_by_label("Keeping answers to compare")).to_be_visible()
+        expect(offered.get_by_label(re.compile("Was this right"))).to_be_visible()
+        assert violations(bench) == []
+    bench.close()

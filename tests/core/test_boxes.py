@@ -245,6 +245,14 @@ def test_the_picture_with_its_boxes_stays_in_its_format_and_size(kind: str):
     assert not changed[45:75, 40:80].any()
 
 
+def test_words_above_a_box_are_whole_wherever_between_pixels_it_lies():
+    def letters(y: float) -> int:
+        drawn = np.asarray(draw_boxes(Image.new("RGB", (320, 240)), [BoxToDraw(50, y, 60, 40, "71", colour_of(0, ""))]))
+        return int((np.abs(drawn[: int(y) - 3, 52:75].astype(int) - [32, 48, 47]).max(axis=2) < 40).sum())
+
+    assert {letters(60 + part) for part in (0.0, 0.2, 0.4)} == {letters(60)}
+
+
 def test_a_score_that_single_precision_rounds_down_is_none_that_was_asked_for():
     """0.7 is a little less in 32 bits: it must not come back as an answer to "0.7 or more"."""
     rows = np.array([[10, 10, 30, 30, 0.7, 0], [40, 40, 60, 60, 0.75, 0]], dtype="float32")

@@ -67,7 +67,8 @@ def _write(
     left, top, right, bottom = pen.textbbox((0, 0), box.words, font=font)
     gap = max(2, round((bottom - top) / 4))
     width, height = right - left + 2 * gap, bottom - top + 2 * gap
-    x = max(0.0, min(box.x, size[0] - width))
-    y = box.y - height if box.y >= height else box.y
+    # Between pixels the uppermost line of small letters is lost.
+    x = round(max(0.0, min(box.x, size[0] - width)))
+    y = round(box.y - height if box.y >= height else box.y)
     pen.rectangle((x, y, x + width, y + height), fill=PAPER, outline=box.colour)
     pen.text((x + gap - left, y + gap - top), box.words, font=font, fill=INK)

@@ -13,6 +13,12 @@ export function MadeOverPicture() {
   return view.isSideBySide ? null : <UnderDivider view={view} image={view.image} />
 }
 
+/** A mask lies over the picture on paper too. */
+export function MaskOnPaper() {
+  const view = useContext(MadeContext)
+  return view?.image && view.made.answer.kind === 'mask' ? <Mask view={view} image={view.image} /> : null
+}
+
 function Mask({ view: { made, off, share }, image }: { view: MadeView; image: ImageBitmap }) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const { kinds, part } = made.answer.kind === 'mask' ? made.answer : { kinds: [], part: {} }

@@ -1,5 +1,5 @@
 /** A picture or a drawing of a case, small: kept answers and what was asked are told by it. On paper with its frost. */
-import { useContext, useEffect, useRef } from 'react'
+import { useContext, useEffect, useRef, type ReactNode } from 'react'
 import type { Field, InputValue } from '../../api/client'
 import { isPicture, type Where } from '../../api/picture'
 import { CaseContext } from '../case/caseContext'
@@ -21,9 +21,11 @@ export interface SmallPictureProps {
   name: string
   /** Where the model looked in it, to be printed; on the screen the pane tells it. */
   looked?: { field: Field; where: Where } | null
+  /** What lies over it on paper besides: what the model found in it. */
+  over?: ReactNode
 }
 
-export function SmallPicture({ value, side, name, looked = null }: SmallPictureProps) {
+export function SmallPicture({ value, side, name, looked = null, over }: SmallPictureProps) {
   const { slug, isDraft } = useContext(CaseContext)
   const picture = isPicture(value) ? value : null
   const source = useSource(slug, isDraft, picture)
@@ -46,6 +48,7 @@ export function SmallPicture({ value, side, name, looked = null }: SmallPictureP
   return (
     <span className="relative inline-block">
       <canvas ref={canvas} role="img" aria-label={name} className="small-picture inline-block border border-line" style={{ maxWidth: side, maxHeight: side }} />
+      {over && <span className="absolute inset-0 hidden print:block">{over}</span>}
       {looked && (
         <span className="absolute inset-0 hidden print:block" data-testid="paper-frost">
           {looked.field.kind === 'drawing' && picture.strokes ? (

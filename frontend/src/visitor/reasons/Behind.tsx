@@ -1,13 +1,15 @@
 /** What stands behind an answer: why, what would change it, what it is like, and what was asked. */
 import { memo } from 'react'
 import { valueText } from '../../domain/format'
-import type { Explanation, Field, Inputs, Note, Page } from '../../api/client'
-import type { Where } from '../../api/picture'
+import type { Explanation, Field, Inputs, InputValue, Note, Page } from '../../api/client'
+import { isPicture, type Where } from '../../api/picture'
 import { AmongCases } from './AmongCases'
 import type { Answered } from '../case/answerLine'
 import { isSeen } from '../../domain/kinds'
 import { Contributions } from './Contributions'
 import { SimilarCases } from './SimilarCases'
+import { BoxesOverPicture } from '../pictures/BoxesOverPicture'
+import { MaskOnPaper } from '../pictures/MadeOverPicture'
 import { SmallPicture } from '../pictures/SmallPicture'
 import { WhereLooked } from '../pictures/WhereLooked'
 import { WouldChange } from './WouldChange'
@@ -81,7 +83,7 @@ function Echo({ page, inputs, where }: { page: Page; inputs: Inputs; where: Wher
             <div key={field.name} className="echo-row card-line flex justify-between gap-3 py-1">
               <dt className="text-soft">{field.label}</dt>
               <dd className="min-w-0 text-right break-words">
-                {isSeen(field) ? <SmallPicture value={value ?? null} side={64} name={valueText(field, value)} looked={lookedAt(field, where)} /> : valueText(field, value)}
+                {isSeen(field) ? <SmallPicture value={value ?? null} side={64} name={valueText(field, value)} looked={lookedAt(field, where)} over={<OnPaper value={value} />} /> : valueText(field, value)}
               </dd>
             </div>
           )
@@ -89,6 +91,16 @@ function Echo({ page, inputs, where }: { page: Page; inputs: Inputs; where: Wher
       </dl>
     </section>
   )
+}
+
+/** What the model found in a picture, where the list of it is printed too. */
+function OnPaper({ value }: { value: InputValue | undefined }) {
+  return isPicture(value) ? (
+    <>
+      <BoxesOverPicture picture={value} onPaper />
+      <MaskOnPaper />
+    </>
+  ) : null
 }
 
 function lookedAt(field: Field, where: Where[]): { field: Field; where: Where } | null {

@@ -16,15 +16,18 @@ const PARTS: { name: keyof NonNullable<DemoState['parts']>; label: string; note?
   { name: 'truth', label: 'There also: what it really was', note: 'keeps that too' },
 ]
 
+/** What lies in a picture is not explained, and held against no table. */
+const IN_PICTURE = new Set(['compare', 'outcomes'])
 const OFF_AT_FIRST = new Set(['truth', 'report'])
 
 export function PageParts({ draft }: { draft: Draft }) {
-  const { parts, background_rows, n_reference_rows } = draft.demo
+  const { parts, background_rows, n_reference_rows, answer } = draft.demo
+  const isInPicture = answer.kind === 'boxes' || answer.kind === 'picture' || answer.kind === 'mask'
   return (
     <fieldset data-settings="parts" className="mt-6">
       <legend className="font-bold">On the page</legend>
       <ul className="mt-1">
-        {PARTS.map(({ name, label, note }) => (
+        {PARTS.filter(({ name }) => !isInPicture || IN_PICTURE.has(name)).map(({ name, label, note }) => (
           <li key={name}>
             <label className="flex min-h-7 items-center gap-2">
               <input
@@ -47,13 +50,15 @@ export function PageParts({ draft }: { draft: Draft }) {
           <option value="button">when a visitor presses a button</option>
         </select>
       </label>
-      <SavedInput
-        className="mt-3 max-w-xs"
-        label={`Reference rows that contributions are counted against, of ${n_reference_rows}`}
-        value={String(background_rows)}
-        inputMode="decimal"
-        onSave={(text) => draft.save({ background_rows: (text.trim() === '' ? text : Number(text)) as number })}
-      />
+      {!isInPicture && (
+        <SavedInput
+          className="mt-3 max-w-xs"
+          label={`Reference rows that contributions are counted against, of ${n_reference_rows}`}
+          value={String(background_rows)}
+          inputMode="decimal"
+          onSave={(text) => draft.save({ background_rows: (text.trim() === '' ? text : Number(text)) as number })}
+        />
+      )}
     </fieldset>
   )
 }
