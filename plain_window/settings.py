@@ -35,6 +35,14 @@ class Limits:
     picture_bytes: int = 20 * MB
     table_bytes: int = 2048 * MB
     visitor_table_bytes: int = 50 * MB
+    film_bytes: int = 2048 * MB
+    visitor_film_bytes: int = 100 * MB
+    # How long a film may be, and how large its frames: up to those of 4K in every shape.
+    film_seconds: float = 3600.0
+    visitor_film_seconds: float = 300.0
+    film_pixels: int = 4096 * 2304
+    # Somebody who watches asks several times in this time; a visitor's film that nobody asks about is cancelled.
+    film_left_seconds: float = 45.0
     # Jobs a visitor may have at a time, all visitors of one demo, and how long one of theirs may take.
     visitor_jobs: int = 2
     demo_jobs: int = 20
@@ -148,6 +156,12 @@ def read_settings(*, port: int | None = None, home: Path | None = None) -> Setti
         picture_bytes=_megabytes("PLAINWINDOW_PICTURE_MB", defaults.picture_bytes),
         table_bytes=_megabytes("PLAINWINDOW_TABLE_MB", defaults.table_bytes),
         visitor_table_bytes=_megabytes("PLAINWINDOW_VISITOR_TABLE_MB", defaults.visitor_table_bytes),
+        film_bytes=_megabytes("PLAINWINDOW_FILM_MB", defaults.film_bytes),
+        visitor_film_bytes=_megabytes("PLAINWINDOW_VISITOR_FILM_MB", defaults.visitor_film_bytes),
+        film_seconds=_number("PLAINWINDOW_FILM_MINUTES", defaults.film_seconds / 60, least=0.01) * 60,
+        visitor_film_seconds=_number("PLAINWINDOW_VISITOR_FILM_MINUTES", defaults.visitor_film_seconds / 60, least=0.01)
+        * 60,
+        film_left_seconds=_number("PLAINWINDOW_FILM_LEFT_SECONDS", defaults.film_left_seconds, least=1),
         visitor_jobs=int(_number("PLAINWINDOW_VISITOR_JOBS", defaults.visitor_jobs, least=1)),
         demo_jobs=int(_number("PLAINWINDOW_DEMO_JOBS", defaults.demo_jobs, least=1)),
         visitor_job_seconds=_number("PLAINWINDOW_VISITOR_JOB_MINUTES", defaults.visitor_job_seconds / 60, least=0.01)

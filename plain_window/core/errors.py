@@ -8,6 +8,7 @@
     ├── ModelNotOpened          a model file that is none, or not one for this machine
     ├── PictureNotRead          a picture that cannot be read, or is too large
     ├── TableNotRead            a table that cannot be read
+    ├── FilmNotRead             a film that cannot be read, or is too long
     └── ModelFailed             a model that raised, or answered nonsense, for one case
 
 The lower layer says *what* is wrong; whoever shows it adds *where* and *what next*.
@@ -20,6 +21,7 @@ __all__ = [
     "DocumentFaults",
     "Fault",
     "Faults",
+    "FilmNotRead",
     "InputFaults",
     "MismatchFaults",
     "ModelFailed",
@@ -78,6 +80,10 @@ class PictureNotRead(PlainWindowError):
 
 class TableNotRead(PlainWindowError):
     """The table could not be read; the message is a sentence for the author."""
+
+
+class FilmNotRead(PlainWindowError):
+    """The film could not be read; the message is a sentence for whoever chose it."""
 
 
 class ModelFailed(PlainWindowError):

@@ -23,6 +23,8 @@ from ..settings import Settings, read_settings
 from ..store.database import DATABASE_ERRORS, database, use_database
 from ..store.jobs import end_job, unfinished_jobs
 from ..store.records import Job
+from .carried_job import CarriedJob
+from .film_job import FilmJob, is_left
 from .insisting import insisted
 from .table_job import TableJob, is_small
 
@@ -31,13 +33,15 @@ __all__ = ["Carrier", "main", "wake"]
 log = logging.getLogger("jobs")
 
 LOOKS_AT_ONCE, SMALL_AT_ONCE, LARGE_AT_ONCE = 3, 2, 2
+# Films take a core for decoding and one for the model; two of them at once would be slower than one after another.
+FILMS_AT_ONCE = max(1, (os.cpu_count() or 1) // 2)
 # How often it looks by itself, should nobody have told it.
 LOOK_SECONDS, PICK_UP_SECONDS = 2.0, 0.02
 # Workers that nobody has needed for so long are let go of.
 IDLE_SECONDS = 60.0
 # It gives way to whoever waits for one answer.
 NICENESS = 5
-UNEXPECTED = "Something went wrong here, not with the table. Try again."
+UNEXPECTED = "Something went wrong here, not with the file. Try again."
 
 
 def wake(settings: Settings) -> None:
@@ -67,6 +71,7 @@ class Carrier:
         self._looks = ThreadPoolExecutor(LOOKS_AT_ONCE, thread_name_prefix="look")
         self._small = ThreadPoolExecutor(SMALL_AT_ONCE, thread_name_prefix="small")
         self._large = ThreadPoolExecutor(LARGE_AT_ONCE, thread_name_prefix="large")
+        self._films = ThreadPoolExecutor(FILMS_AT_ONCE, thread_name_prefix="film")
         self._under_way: set[tuple[int, str]] = set()
         self._lock = threading.Lock()
         self._last_busy = 0.0
@@ -96,14 +101,23 @@ class Carrier:
 
     def _pick_up(self) -> None:
         for job in unfinished_jobs():
+            if job.kind == "video" and job.state == "waiting" and is_left(self._services.settings, job):
+                FilmJob(self._services, job, self._stopping).leave()
+                continue
             with self._lock:
                 key = (job.id, job.stage)
                 if key in self._under_way:
                     continue
                 self._under_way.add(key)
             # What takes a second never waits for what takes an hour.
-            pool = self._looks if job.stage == "look" else self._small if is_small(job) else self._large
-            pool.submit(self._do, job, key)
+            self._pool_for(job).submit(self._do, job, key)
+
+    def _pool_for(self, job: Job) -> ThreadPoolExecutor:
+        if job.stage == "look":
+            return self._looks
+        if job.kind == "video":
+            return self._films
+        return self._small if is_small(job) else self._large
 
     def _do(self, job: Job, key: tuple[int, str]) -> None:
         try:
@@ -112,8 +126,9 @@ class Carrier:
             if now is None or now.ended is not None or self._stopping.is_set():
                 return
             self._last_busy, self._has_workers = time.monotonic(), True
-            table = TableJob(self._services, now, self._stopping)
-            table.look() if now.stage == "look" else table.carry_out()
+            type_ = FilmJob if now.kind == "video" else TableJob
+            carried: CarriedJob = type_(self._services, now, self._stopping)
+            carried.look() if now.stage == "look" else carried.carry_out()
         except Exception:
             # Nobody knows that this happens; tried again it would happen again.
             log.exception("job %s", job.token[:8])

@@ -73,6 +73,18 @@ class JobFolder:
         # Last: with it the chunk is there.
         self.keep(f"{chunk:06}.csv", content)
 
+    def lines(self, name: str) -> Iterator[bytes]:
+        """The lines of a part, in order; none where it is not there.
+
+        Parameters
+        ----------
+        name : str
+        """
+        path = self.path / name
+        if path.is_file():
+            with open(path, "rb") as file:
+                yield from file
+
     def result(self, chunks: int) -> "JoinedFile":
         """The result as one file.
 
@@ -92,10 +104,7 @@ class JobFolder:
             How many there are of it.
         """
         for at in range(chunks):
-            path = self.path / f"{at:06}.faults"
-            if path.is_file():
-                with open(path, "rb") as file:
-                    yield from file
+            yield from self.lines(f"{at:06}.faults")
 
     def known(self, chunks: int) -> Iterator[bytes]:
         """Outputs beside what happened, chunk by chunk.

@@ -1,8 +1,6 @@
 """A table of cases: looked at, asked about a chunk at a time, and written; carried on where it stood."""
 
-import contextlib
 import csv
-import errno
 import io
 import logging
 import threading
@@ -24,12 +22,11 @@ from ..core.documents.measured import is_measured_as_set
 from ..core.errors import TableNotRead
 from ..runners.client import RunnerFailed, RunnerUnavailable
 from ..runners.work import TableLine, WorkLost, cluster_job
-from ..store.database import DATABASE_ERRORS, database, now
 from ..store.demos import model_inspection
-from ..store.jobs import change_job, end_job, note_event, record_chunk, start_running
+from ..store.jobs import change_job, record_chunk
 from ..store.records import Job
+from .carried_job import Cancelled, CarriedJob, TooLong
 from .chunk_asking import ChunkAsking, Wants, asking_of
-from .folder import JobFolder
 from .insisting import insisted
 from .options import TableDoubt, TableFound, TableOptions
 
@@ -42,27 +39,12 @@ PREVIEW_ROWS, PREVIEW_CHARACTERS = 8, 400
 csv.field_size_limit(1 << 30)
 # A table of some thousand rows.
 SMALL_BYTES, SMALL_ROWS = 256 << 10, 4000
-# How often in a row the same chunk may be lost before the job is given up.
-MOST_LOSSES = 4
-# How many seconds in all whoever reads tables may be away.
-MOST_WAITS = 300
 NUMBERS = {"1,234.5": "point", "1.234,5": "comma"}
 OUTCOME_NAMES = ("outcome", "target", "truth")
 SAY_WHICH = {
     "numbers": "Say how the table writes numbers: send `numbers` as `1,234.5` or as `1.234,5`.",
     "dates": "Say what comes first in its dates: send `dates` as `day` or as `month`.",
 }
-GIVEN_UP = "The process that reads the table, or asks the model, ended again and again. Nothing more can be had of it."
-NOT_LOOKED_AT = "What was to look at the table ended over it. Try again; should it happen again, save the table anew."
-SECONDS_WORDS = "It took longer than a visitor's table may take. Answers for the rows up to there are kept."
-
-
-class _Cancelled(Exception):
-    """Nobody wants it any more."""
-
-
-class _TooLong(Exception):
-    """It takes longer than it may."""
 
 
 @dataclass(frozen=True)
@@ -75,8 +57,8 @@ class _Asked:
     outcomes: list[str]
 
 
-class TableJob:
-    """One job, as far as it goes in this life of the process.
+class TableJob(CarriedJob):
+    """One job of a table, as far as it goes in this life of the process.
 
     Parameters
     ----------
@@ -87,10 +69,11 @@ class TableJob:
         Set when the process is to end: the job is carried on in the next.
     """
 
+    noun, piece = "table", "row"
+
     def __init__(self, services: Services, job: Job, stopping: threading.Event) -> None:
-        self._services, self._job, self._stopping = services, job, stopping
+        super().__init__(services, job, stopping)
         self._options = TableOptions.model_validate_json(job.options)
-        self._folder = JobFolder(services.settings.jobs, job.token)
         self._asked = insisted(lambda: _asked_with(services, job))
 
     def look(self) -> None:
@@ -105,7 +88,7 @@ class TableJob:
             return
         except (WorkLost, RunnerUnavailable) as error:
             log.warning("job %s: %s", self._job.token[:8], error)
-            self._end("failed", NOT_LOOKED_AT)
+            self._end("failed", self._not_looked_at)
             return
         stage = "held" if self._options.hold else "ready"
         if stage == "ready" and not found.is_ready:
@@ -114,34 +97,6 @@ class TableJob:
             return
         values = {"found": found.model_dump_json(), "stage": stage, "total": self._total}
         insisted(lambda: change_job(self._job, **values))
-
-    def carry_out(self) -> None:
-        """Ask about all rows that have no answer yet."""
-        try:
-            self._job.started = self._job.started or now()
-            if not insisted(lambda: start_running(self._job)):
-                return
-            self._with_losses()
-        except _Cancelled:
-            self._folder.remove()
-            log.info("job %s is cancelled", self._job.token[:8])
-        except _TooLong:
-            self._end("failed", SECONDS_WORDS)
-        except TableNotRead as error:
-            self._end("failed", str(error))
-        except FileNotFoundError:
-            if insisted(lambda: change_job(self._job, stage="ready")):
-                raise
-            # Whoever cancelled it has taken its folder away, while something was put into it.
-            self._folder.remove()
-            log.info("job %s is cancelled", self._job.token[:8])
-        except OSError as error:
-            if error.errno not in (errno.ENOSPC, errno.EDQUOT):
-                raise
-            self._folder.remove()
-            nothing = {"chunks": 0, "done": 0, "answered": 0, "faults": 0}
-            insisted(lambda: change_job(self._job, **nothing))
-            self._end("failed", "There is no room left on this server's disk for what comes of the table.")
 
     # --- looking ------------------------------------------------------------------------------------------------------
 
@@ -195,35 +150,6 @@ class TableJob:
 
     # --- carrying out -------------------------------------------------------------------------------------------------
 
-    def _with_losses(self) -> None:
-        """Carry on after each loss; the same chunk that is lost again and again is given up."""
-        n_losses, lost_at, n_waits = 0, -1, 0
-        while True:
-            try:
-                self._carry_on()
-                return
-            except RunnerUnavailable:
-                # The keeper is coming back, or what it starts; nothing was lost over these rows.
-                n_waits += 1
-                if self._stopping.wait(1.0):
-                    return
-                if n_waits >= MOST_WAITS:
-                    self._end("failed", GIVEN_UP)
-                    return
-            except WorkLost as error:
-                if self._stopping.is_set():
-                    return
-                chunks = self._job.chunks
-                n_losses, lost_at = (n_losses + 1 if chunks == lost_at else 1), chunks
-                self._note(f"Lost at row {self._job.done + 1} ({error}); carried on from there.")
-                if n_losses >= MOST_LOSSES:
-                    self._end("failed", f"{GIVEN_UP} ({error})" if self._job.by_author else GIVEN_UP)
-                    return
-                self._stopping.wait(1.0)
-            except RunnerFailed as error:
-                self._end("failed", f"The model cannot be asked: {error}")
-                return
-
     def _carry_on(self) -> None:
         found = TableFound.model_validate_json(self._job.found or "")
         matches = [msgspec.convert(match, ColumnMatch) for match in found.matches]
@@ -257,7 +183,7 @@ class TableJob:
             if self._stopping.is_set():
                 raise WorkLost("the process ends")
             if self._is_too_long:
-                raise _TooLong
+                raise TooLong
         assert ended is not None, "it ends only with the table"
         self._done(ended, found)
 
@@ -281,7 +207,7 @@ class TableJob:
         }
         # The chunk is on disk before it is said to be: whatever dies in between, it is written again.
         if not insisted(lambda: record_chunk(job, total=total, **numbers)):
-            raise _Cancelled
+            raise Cancelled
         for name, value in {**numbers, "total": total}.items():
             setattr(job, name, value)
 
@@ -333,24 +259,6 @@ class TableJob:
         assert self._job.file_id is not None, "what is being carried out has its table"
         file = open(self._services.files.path(self._job.file_id), "rb")  # noqa: SIM115 -- closed with the line
         return TableLine(self._services.runners, self._services.settings, file, self._job.token)
-
-    @property
-    def _is_too_long(self) -> bool:
-        begun, seconds = self._job.started, self._services.settings.limits.visitor_job_seconds
-        return not self._job.by_author and begun is not None and (now() - begun).total_seconds() > seconds
-
-    def _note(self, text: str) -> None:
-        insisted(lambda: note_event(self._job, text))
-
-    def _end(self, state: str, detail: str = "") -> None:
-        if not insisted(lambda: end_job(self._job, state, detail)):  # type: ignore[arg-type]
-            return
-        if detail:
-            self._note(detail)
-        if self._job.file_id:
-            # Once and not again: another may hold the same file. What is left so is swept away later.
-            with contextlib.suppress(OSError, *DATABASE_ERRORS), database.connection_context():
-                self._services.files.let_go([self._job.file_id])
 
 
 def is_small(job: Job) -> bool:

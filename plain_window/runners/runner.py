@@ -22,7 +22,16 @@ from pathlib import Path
 from typing import BinaryIO
 
 from ..core.contract import ContractBroken, Failed, FaultFound, Finished, Opened, Ready, Used, decoded, encoded
-from ..core.contract.jobs import CarryChunks, Handover, OpenFile, ReadCases, ReadTable, ServeCompiled, ServeOriginal
+from ..core.contract.jobs import (
+    CarryChunks,
+    Handover,
+    OpenFile,
+    ReadCases,
+    ReadFilm,
+    ReadTable,
+    ServeCompiled,
+    ServeOriginal,
+)
 from ..core.contract.kept_rows import KeptRows, read_kept_rows, write_kept_rows
 from ..core.contract.requests import PredictRequest, Request
 from ..core.errors import Faults, PlainWindowError
@@ -63,7 +72,7 @@ def main(control_descriptor: int) -> None:
     n_workers = handover.task.n_workers if isinstance(handover.task, CarryChunks) else 0
     limit_this_process(memory_bytes=handover.memory_bytes, n_workers=n_workers)
     listening, heartbeat = socket.socket(fileno=descriptors[0]), mmap.mmap(descriptors[1], HEARTBEAT_BYTES)
-    if isinstance(handover.task, CarryChunks | ReadCases):
+    if isinstance(handover.task, CarryChunks | ReadCases | ReadFilm):
         _do_work(handover.task, listening, control, memoryview(heartbeat))
         return
     opened = [os.fdopen(descriptor, "rb") for descriptor in descriptors[2:]]
@@ -83,9 +92,12 @@ def main(control_descriptor: int) -> None:
 
 
 def _do_work(
-    task: CarryChunks | ReadCases, listening: socket.socket, control: socket.socket, heartbeat: memoryview
+    task: CarryChunks | ReadCases | ReadFilm,
+    listening: socket.socket,
+    control: socket.socket,
+    heartbeat: memoryview,
 ) -> None:
-    """What is no model: reading a table for a job, or having chunks of it asked about."""
+    """What is no model: reading a table or a film for a job, or having chunks of a table asked about."""
     # Whoever waits for one answer goes before whoever waits for a million.
     with contextlib.suppress(OSError):
         os.nice(WORK_NICENESS)
@@ -95,6 +107,11 @@ def _do_work(
                 from .cluster import serve_chunks
 
             serve_chunks(task, listening, control, heartbeat)
+        elif isinstance(task, ReadFilm):
+            with _without_collecting():
+                from .film_reader import serve_film
+
+            serve_film(listening, control, heartbeat)
         else:
             with _without_collecting():
                 from .table_reader import serve_table

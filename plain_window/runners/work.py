@@ -1,10 +1,8 @@
 """Asking the processes that do work for jobs: one that reads a table, one that has chunks asked about."""
 
-import contextlib
-import os
 import socket
 from collections.abc import Iterator
-from typing import BinaryIO, Literal, TypeVar
+from typing import BinaryIO, Literal
 
 from ..core.contract.chunks import AskChunk, ChunkLost, ChunkReply
 from ..core.contract.jobs import CarryChunks, ReadCases, RunnerJob, job_key
@@ -15,43 +13,27 @@ from ..core.contract.table_cases import (
     ChunkSkipped,
     ChunkWritten,
     Convert,
-    Converted,
     Ended,
     LookAt,
     LookedAt,
     NextChunk,
-    NotRead,
     SkipChunk,
     Style,
-    TableAsk,
-    TableBytes,
     TableReply,
-    Wanted,
     WriteChunk,
 )
 from ..core.errors import TableNotRead
 from ..settings import Settings
-from .client import RunnerClient, RunnerUnavailable
-from .protocol import ProtocolError, connect, receive, send
+from .client import RunnerClient
+from .file_line import REPLY_BYTES, FileLine, WorkLost, connected
+from .protocol import ProtocolError, receive, send
 
 __all__ = ["ChunkLine", "TableLine", "WorkLost", "cluster_job"]
 
-START_SECONDS = 60.0
-# A piece of a table is read, or written, within the time that the keeper gives it; this is longer.
-PIECE_SECONDS = 90.0
 CHUNK_SECONDS = 400.0
-MOST_WANTED_BYTES = 16 << 20
-# A chunk's rows, and its lines of the result.
-REPLY_BYTES = 256 << 20
-
-Reply = TypeVar("Reply")
 
 
-class WorkLost(Exception):
-    """Whoever did the work is gone; it can be begun anew where it stood."""
-
-
-class TableLine:
+class TableLine(FileLine):
     """A line to the process that reads one table, for as long as it is open.
 
     Parameters
@@ -69,28 +51,14 @@ class TableLine:
         If no such process can be had.
     """
 
+    replies = TableReply
+    not_read = TableNotRead
+
     def __init__(self, runners: RunnerClient, settings: Settings, file: BinaryIO, key: str) -> None:
-        self._runners, self._file = runners, file
-        self.size = file.seek(0, os.SEEK_END)
-        self._job = RunnerJob(key=job_key("cases", key), model="", work=ReadCases())
-        try:
-            self._connection = _connected(runners, settings, self._job, PIECE_SECONDS)
-        except BaseException:
-            file.close()
-            raise
-        # Whether the process is to stay for another line to the same file.
-        self.is_kept = False
+        super().__init__(runners, settings, file, RunnerJob(key=job_key("cases", key), model="", work=ReadCases()))
 
     def __enter__(self) -> "TableLine":
         return self
-
-    def __exit__(self, *_: object) -> None:
-        self._connection.close()
-        self._file.close()
-        if self.is_kept:
-            return
-        with contextlib.suppress(RunnerUnavailable):
-            self._runners.retire(self._job.key)
 
     def look(self, ask: LookAt) -> LookedAt:
         """What the table's columns are.
@@ -175,31 +143,7 @@ class TableLine:
         TableNotRead, WorkLost
             As `look` does.
         """
-        part = self._asked(Convert(self.size, to, types, style), Converted)
-        while not part.is_last:
-            yield part.content
-            part = self._asked(NextChunk(), Converted)
-
-    def _asked(self, ask: TableAsk, type_: type[Reply]) -> Reply:
-        reply = self._said(ask)
-        if not isinstance(reply, type_):
-            raise WorkLost("what was said is no answer to what was asked")
-        return reply
-
-    def _said(self, ask: TableAsk) -> TableReply:
-        try:
-            send(self._connection, ask)
-            while True:
-                reply = receive(self._connection, TableReply, limit=REPLY_BYTES)
-                if not isinstance(reply, Wanted):
-                    break
-                self._file.seek(reply.offset)
-                send(self._connection, TableBytes(self._file.read(min(reply.size, MOST_WANTED_BYTES))))
-        except (OSError, ProtocolError) as error:
-            raise WorkLost(str(error)) from error
-        if isinstance(reply, NotRead):
-            raise TableNotRead(reply.message)
-        return reply
+        return self._made(Convert(self.size, to, types, style), NextChunk())
 
 
 class ChunkLine:
@@ -217,7 +161,7 @@ class ChunkLine:
     """
 
     def __init__(self, runners: RunnerClient, settings: Settings) -> None:
-        self._connection = _connected(runners, settings, cluster_job(settings), CHUNK_SECONDS)
+        self._connection = connected(runners, settings, cluster_job(settings), CHUNK_SECONDS)
 
     def close(self) -> None:
         """Let go of it."""
@@ -265,13 +209,3 @@ def _by_address(scheduler: str) -> str:
     except OSError:
         return scheduler
     return f"tcp://[{found}]:{port}" if ":" in str(found) else f"tcp://{found}:{port}"
-
-
-def _connected(runners: RunnerClient, settings: Settings, job: RunnerJob, timeout: float) -> socket.socket:
-    state = runners.ensure(job, until="ready", timeout=START_SECONDS)
-    if state.state != "ready":
-        raise RunnerUnavailable("starting")
-    try:
-        return connect(settings.runner_sockets / f"{job.key}.sock", timeout=timeout)
-    except OSError as error:
-        raise RunnerUnavailable("restarted") from error

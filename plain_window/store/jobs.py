@@ -23,6 +23,7 @@ __all__ = [
     "end_job",
     "events_since",
     "find_job",
+    "jobs_before",
     "jobs_of_author",
     "note_event",
     "old_jobs",
@@ -126,7 +127,19 @@ def place_in_line(job: Job) -> int:
     """
     if job.state != "waiting":
         return 0
-    return int(Job.select().where((Job.state.not_in(ENDED)) & (Job.stage == "ready") & (Job.id < job.id)).count())
+    return len(jobs_before(job))
+
+
+def jobs_before(job: Job) -> list[Job]:
+    """The jobs that are before this one, the first of them first: films wait for films, and all else for all else.
+
+    Parameters
+    ----------
+    job : Job
+    """
+    is_before = Job.state.not_in(ENDED) & (Job.stage == "ready") & (Job.id < job.id)
+    same = Job.kind == "video" if job.kind == "video" else Job.kind != "video"
+    return list(Job.select().where(is_before & same).order_by(Job.id))
 
 
 def change_job(job: Job, **values: Any) -> bool:
@@ -171,7 +184,7 @@ def record_chunk(job: Job, *, chunks: int, done: int, answered: int, faults: int
     return change_job(job, chunks=chunks, done=done, answered=answered, faults=faults, total=total)
 
 
-def end_job(job: Job, state: JobState, detail: str = "") -> bool:
+def end_job(job: Job, state: JobState, detail: str = "", *, keeps_file: bool = False) -> bool:
     """It is over. What it was made of is not needed any more; False if it was over already.
 
     Parameters
@@ -180,8 +193,11 @@ def end_job(job: Job, state: JobState, detail: str = "") -> bool:
     state : JobState
     detail : str, optional
         What there is to say of it.
+    keeps_file : bool, optional
+        Whether what it was made of stays until it is forgotten.
     """
-    return change_job(job, state=state, detail=detail, ended=now(), file=None)
+    file = {} if keeps_file else {"file": None}
+    return change_job(job, state=state, detail=detail, ended=now(), **file)
 
 
 def delete_job(job: Job) -> None:

@@ -12,6 +12,8 @@ POLICY = (
     "style-src 'self'",
     "font-src 'self'",
     "img-src 'self' data: blob:",
+    # Films that a visitor has chosen, and sample ones.
+    "media-src 'self' blob:",
     "connect-src 'self'",
     # The workbench shows the visitor's page of the draft.
     "frame-src 'self'",

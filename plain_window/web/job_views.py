@@ -1,21 +1,24 @@
 """A job as it is told, and whether somebody may see it."""
 
 import datetime as dt
+from typing import Literal
 
 from pydantic import ValidationError
 
+from ..core.answers import BoxesSetting
 from ..core.documents import DemoDocument
+from ..jobs.film_options import FilmFound
 from ..jobs.options import TableFound
 from ..jobs.table_job import faults_of
 from ..store.database import now
-from ..store.jobs import AUTHOR_DAYS, VISITOR_DAYS, find_job, place_in_line
+from ..store.jobs import AUTHOR_DAYS, VISITOR_DAYS, find_job, jobs_before, place_in_line
 from ..store.records import Job
 from .access import require_visible
-from .identity import caller
+from .identity import caller, require_author
 from .problems import ApiProblem, not_found
 from .types.jobs import ColumnOfField, JobResult, JobView, TableLook
 
-__all__ = ["job_view", "look_faults", "visible_job"]
+__all__ = ["guard_job", "job_view", "look_faults", "visible_job"]
 
 # From so much of it on, what is left is told by what it took.
 FEWEST_SECONDS = 0.5
@@ -49,6 +52,23 @@ def visible_job(token: str) -> Job:
     return job
 
 
+def guard_job(job_id: str) -> None:
+    """Let pass who may change a job: whoever may see it; an author's session carries its token.
+
+    Parameters
+    ----------
+    job_id : str
+
+    Raises
+    ------
+    ApiProblem
+        401, 403 or 404.
+    """
+    job = visible_job(job_id)
+    if job.by_author:
+        require_author()
+
+
 def job_view(job: Job) -> JobView:
     """A job as it is told.
 
@@ -56,7 +76,9 @@ def job_view(job: Job) -> JobView:
     ----------
     job : Job
     """
-    found = TableFound.model_validate_json(job.found) if job.found else None
+    is_film = job.kind == "video"
+    found = TableFound.model_validate_json(job.found) if job.found and not is_film else None
+    film = FilmFound.model_validate_json(job.found) if job.found and is_film else None
     return JobView(
         id=job.token,
         kind=job.kind,
@@ -79,6 +101,7 @@ def job_view(job: Job) -> JobView:
         by_author=bool(job.by_author),
         release=job.release_number,
         table=_look(found) if found else None,
+        film=film,
         result=_result(job) if job.state in ("done", "failed") and job.done else None,
     )
 
@@ -90,8 +113,8 @@ def look_faults(job: Job) -> list[tuple[str, str]]:
     ----------
     job : Job
     """
-    if not job.found:
-        return [("table", job.detail)]
+    if not job.found or job.kind == "video":
+        return [(job.kind, job.detail)]
     found = TableFound.model_validate_json(job.found)
     names = [*found.missing, *(doubt.field for doubt in found.doubtful)]
     sentences = faults_of(found, DemoDocument.model_validate_json(job.document))
@@ -105,7 +128,25 @@ def _title(job: Job) -> str:
         return job.demo.slug
 
 
+def _has_boxes(job: Job) -> bool:
+    return isinstance(DemoDocument.model_validate_json(job.document).answer, BoxesSetting)
+
+
 def _seconds_left(job: Job) -> float | None:
+    """How long until it is done; of a film that waits, those before it included."""
+    if job.kind != "video" or job.state != "waiting" or job.stage != "ready":
+        return _own_seconds_left(job)
+    line = [*jobs_before(job), job]
+    running = line[0]
+    own = _own_seconds_left(running)
+    if own is None or not running.started or not job.total:
+        return None
+    # What waits is taken to go as fast as what is under way.
+    each = (now() - running.started).total_seconds() / running.done
+    return round(own + each * sum(one.total or 0 for one in line[1:]), 1)
+
+
+def _own_seconds_left(job: Job) -> float | None:
     if job.state != "running" or not job.started or not job.done or not job.total:
         return None
     spent = (now() - job.started).total_seconds()
@@ -143,6 +184,8 @@ def _look(found: TableFound) -> TableLook:
 def _result(job: Job) -> JobResult:
     days = AUTHOR_DAYS if job.by_author else VISITOR_DAYS
     until = job.ended + dt.timedelta(days=days) if job.ended else None
-    return JobResult(
-        formats=["csv", "parquet", "xlsx"], rows=job.done, answered=job.answered, faults=job.faults, kept_until=until
-    )
+    formats: list[Literal["csv", "parquet", "xlsx", "film"]] = ["csv", "parquet", "xlsx"]
+    if job.kind == "video":
+        has_film = job.state == "done" and job.file_id is not None
+        formats = ["csv", "film"] if has_film and _has_boxes(job) else ["csv"]
+    return JobResult(formats=formats, rows=job.done, answered=job.answered, faults=job.faults, kept_until=until)

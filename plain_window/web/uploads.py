@@ -34,7 +34,12 @@ class Upload:
 
 
 def receive_upload(
-    store: FileStore, limits: Mapping[str, int], texts: Mapping[str, int], what: str = "The request"
+    store: FileStore,
+    limits: Mapping[str, int],
+    texts: Mapping[str, int],
+    what: str = "The request",
+    *,
+    declined: Mapping[str, str] | None = None,
 ) -> Upload:
     """Read this request's multipart body.
 
@@ -47,6 +52,8 @@ def receive_upload(
         The text parts it may have, likewise. A file sent under such a name is taken for its text.
     what : str
         What the whole of it is called where it is too large.
+    declined : mapping of str to str, optional
+        Parts that are sent elsewhere, but of no use here, and why not.
 
     Raises
     ------
@@ -61,7 +68,7 @@ def receive_upload(
     request.max_content_length = None
     upload = Upload()
     try:
-        _read_parts(_Parts(store, limits, texts, upload), boundary.encode())
+        _read_parts(_Parts(store, limits, texts, upload, declined or {}), boundary.encode())
     except BaseException:
         upload.discard()
         raise
@@ -71,8 +78,16 @@ def receive_upload(
 class _Parts:
     """Takes the parts as they come, one after another."""
 
-    def __init__(self, store: FileStore, limits: Mapping[str, int], texts: Mapping[str, int], upload: Upload) -> None:
+    def __init__(
+        self,
+        store: FileStore,
+        limits: Mapping[str, int],
+        texts: Mapping[str, int],
+        upload: Upload,
+        declined: Mapping[str, str],
+    ) -> None:
         self._store, self._limits, self._texts, self._upload = store, limits, texts, upload
+        self._declined = declined
         self._name = ""
         self._text = bytearray()
 
@@ -86,6 +101,8 @@ class _Parts:
             self._upload.files[self._name] = self._store.incoming(limit=limit, too_large=lambda: self._too_large(limit))
         elif self._name in self._texts:
             self._text = bytearray()
+        elif self._name in self._declined:
+            raise ApiProblem(422, "Not for this demo", self._declined[self._name])
         else:
             names = ", ".join(f"`{name}`" for name in [*self._limits, *self._texts])
             raise ApiProblem(422, "Unknown part", f"There is no part `{self._name[:60]}`. The parts are {names}.")

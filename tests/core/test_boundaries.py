@@ -37,6 +37,7 @@ CORE = (
     "drift",
     "contract",
     "boxes",
+    "films",
     "made",
     "documents",
     "checks",

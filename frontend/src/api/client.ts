@@ -65,8 +65,14 @@ export type AccessState = Schemas['AccessState']
 export type AccessChange = Schemas['AccessChange']
 
 export type JobView = Schemas['JobView']
+export type FilmFrame = Schemas['FilmFrame']
+export type FilmFrames = Schemas['FilmFrames']
+export type FilmRow = Schemas['FilmRow']
 export type TableLookView = Schemas['TableLook']
 export type TableChanges = Schemas['TableChanges']
+
+/** A film's boxes are asked for with all that a slider may want to show; below this a model has no idea. */
+export const FILM_LEAST_SCORE = 0.05
 
 export type InputValue = string | number | boolean | PictureValue | null
 export type Inputs = Record<string, InputValue>
@@ -233,6 +239,27 @@ export function sendTable(slug: string, table: File, isDraft: boolean, onProgres
   form.append('hold', 'true')
   form.append('table', table, table.name)
   return sendForm('POST', `/api/v1/demos/${encodeURIComponent(slug)}/jobs${isDraft ? '?draft=1' : ''}`, form, onProgress)
+}
+
+/**
+ * Have a film answered frame by frame; what does not fit is told at once.
+ *
+ * @throws ApiError
+ */
+export function sendFilm(slug: string, film: File, inputs: Inputs, isDraft: boolean, onProgress: (progress: UploadProgress) => void, signal: AbortSignal): Promise<JobView> {
+  const form = new FormData()
+  form.append('kind', 'video')
+  form.append('options', JSON.stringify({ inputs, least_score: FILM_LEAST_SCORE }))
+  form.append('video', film, film.name)
+  return sendForm('POST', `/api/v1/demos/${encodeURIComponent(slug)}/jobs${isDraft ? '?draft=1' : ''}`, form, onProgress, signal)
+}
+
+/** Forget a job with all that came of it, even while the page goes away. Twice: once to cancel it, once to forget it. */
+export async function forgetJob(id: string): Promise<void> {
+  const again = () => fetch(`/api/v1/jobs/${id}`, { method: 'DELETE', keepalive: true, headers: csrfToken ? { 'X-CSRF-Token': csrfToken } : {} })
+  // What is gone already is gone; what cannot be reached forgets it by itself.
+  const first = await again().catch(() => null)
+  if (first?.ok) await again().catch(() => null)
 }
 
 function sendForm<Result>(method: string, path: string, form: FormData, onProgress: (progress: UploadProgress) => void, signal?: AbortSignal): Promise<Result> {

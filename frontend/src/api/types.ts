@@ -211,37 +211,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/demos/{slug}/jobs": {
+    "/api/v1/jobs/{job_id}/frames": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        put?: never;
-        /**
-         * Have a whole table of cases answered
-         * @description A column is found by its field's name or label; `columns` says otherwise. What does not fit is said at once (422).
-         *         With `hold` the job waits after the table was looked at and its first rows answered: `PATCH` changes how it is
-         *         read, `POST …/start` begins.
-         */
-        post: operations["create_job"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** All jobs of your demos, the newest first */
-        get: operations["list_jobs"];
+        /** What came of a film's frames so far, with the job as it is. Whoever asks is taken to wait for the rest */
+        get: operations["get_frames"];
         put?: never;
         post?: never;
         delete?: never;
@@ -286,40 +264,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/jobs/{job_id}/events": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The job as it goes on: a line of JSON at each change, until it is over. Its log comes along as `log` */
-        get: operations["get_events"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/jobs/{job_id}/result": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The table with its answers, as a file */
-        get: operations["get_result"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/jobs/{job_id}/report": {
         parameters: {
             query?: never;
@@ -346,6 +290,80 @@ export interface paths {
         };
         /** Which rows have a fault, and what is wrong with them */
         get: operations["get_faults"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Have a whole table of cases answered, or a film frame by frame
+         * @description What does not fit is said at once (422). A table's column is found by its field's name or label; `columns` says
+         *         otherwise. With `hold` a table's job waits after the table was looked at and its first rows answered: `PATCH`
+         *         changes how it is read, `POST …/start` begins. A film's answers come with `GET …/frames`; a visitor's film is
+         *         cancelled once nobody has asked about its job for 45 seconds.
+         */
+        post: operations["create_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All jobs of your demos, the newest first */
+        get: operations["list_jobs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The job as it goes on: a line of JSON at each change, until it is over. Its log comes along as `log` */
+        get: operations["get_events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job_id}/result": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The table with its answers, or what came of a film, as a file */
+        get: operations["get_result"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2093,7 +2111,8 @@ export interface components {
              *       "report": false,
              *       "outcomes": true,
              *       "truth": false,
-             *       "tables": false
+             *       "tables": false,
+             *       "films": false
              *     }
              */
             parts?: components["schemas"]["PageParts"];
@@ -2115,6 +2134,12 @@ export interface components {
              * @default 10000
              */
             table_rows?: number;
+            /**
+             * Film Rate
+             * @description About how many frames of a film's second it is asked.
+             * @default 5
+             */
+            film_rate?: number;
             /**
              * Confirmed
              * @description What was concluded and the author has confirmed.
@@ -2189,7 +2214,8 @@ export interface components {
              *       "report": false,
              *       "outcomes": true,
              *       "truth": false,
-             *       "tables": false
+             *       "tables": false,
+             *       "films": false
              *     }
              */
             parts?: components["schemas"]["PageParts"];
@@ -2211,6 +2237,12 @@ export interface components {
              * @default 10000
              */
             table_rows?: number;
+            /**
+             * Film Rate
+             * @description About how many frames of a film's second it is asked.
+             * @default 5
+             */
+            film_rate?: number;
             /**
              * Confirmed
              * @description What was concluded and the author has confirmed.
@@ -2425,6 +2457,11 @@ export interface components {
              * @default null
              */
             table_rows?: number | null;
+            /**
+             * Film Rate
+             * @default null
+             */
+            film_rate?: number | null;
             /**
              * Confirmed
              * @default null
@@ -2956,6 +2993,111 @@ export interface components {
             message: string;
         };
         /**
+         * FilmFound
+         * @description What came of looking at a film.
+         */
+        FilmFound: {
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /**
+             * Seconds
+             * @description How long it lasts, where that can be told.
+             */
+            seconds: number | null;
+            /**
+             * Film Rate
+             * @description Its own frames a second.
+             */
+            film_rate: number;
+            /** Has Sound */
+            has_sound: boolean;
+            /**
+             * Rate
+             * @description About how many frames a second are asked about.
+             */
+            rate: number;
+        };
+        /**
+         * FilmFrame
+         * @description What came of one frame.
+         */
+        FilmFrame: {
+            /**
+             * At
+             * @description From when on it is shown, in seconds from the film's start.
+             */
+            at: number;
+            /**
+             * Values
+             * @description A number for each row: probabilities, the number that was asked for, or how many boxes of a kind.
+             */
+            values: number[];
+            /**
+             * Marks
+             * @description Of classes and labels, how many of 100 that is for each row.
+             * @default []
+             */
+            marks?: number[];
+            /**
+             * Texts
+             * @description Of numbers, each as it is written.
+             * @default []
+             */
+            texts?: string[];
+            /**
+             * Said
+             * @description Of classes the one that is said, by its name; of labels all that apply.
+             * @default null
+             */
+            said?: string | null;
+            /**
+             * Boxes
+             * @description What was found, best score first, in the film's pixels.
+             * @default []
+             */
+            boxes?: components["schemas"]["FoundBox"][];
+            /**
+             * Fault
+             * @description Why there is no answer, where there is none.
+             * @default
+             */
+            fault?: string;
+        };
+        /**
+         * FilmFrames
+         * @description Some frames of a film, and its job as it is now.
+         */
+        FilmFrames: {
+            job: components["schemas"]["JobView"];
+            /** Rows */
+            rows: components["schemas"]["FilmRow"][];
+            /** Frames */
+            frames: components["schemas"]["FilmFrame"][];
+        };
+        /**
+         * FilmRow
+         * @description What one number of each frame is: a class, a label, a kind of box, a number.
+         */
+        FilmRow: {
+            /**
+             * Name
+             * @description As the model names it.
+             */
+            name: string;
+            /**
+             * Label
+             * @description As a visitor reads it.
+             */
+            label: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit?: string;
+        };
+        /**
          * Fix
          * @description The way on, and where it is.
          */
@@ -3257,23 +3399,31 @@ export interface components {
         };
         /**
          * JobParts
-         * @description What a job is begun with. Options may be parts of their own, or together in `options` as JSON.
+         * @description What a job is begun with: a table, or a film where the demo looks at a picture. Options may be parts of their
+         *     own, or together in `options` as JSON.
          */
         JobParts: {
             /**
              * Kind
              * @default table
-             * @constant
+             * @enum {string}
              */
-            kind?: "table";
+            kind?: "table" | "video";
             /**
              * Table
              * @description CSV, Parquet or a spreadsheet; a row a case.
+             * @default null
              */
-            table: string;
+            table?: string | null;
+            /**
+             * Video
+             * @description MP4, WebM, MOV, AVI, MPEG or Ogg; each of its frames asked about is a case.
+             * @default null
+             */
+            video?: string | null;
             /**
              * Options
-             * @description A `TableOptions` as JSON.
+             * @description A `TableOptions` or `FilmOptions` as JSON.
              * @default null
              */
             options?: string | null;
@@ -3287,7 +3437,7 @@ export interface components {
              * Formats
              * @default []
              */
-            formats?: ("csv" | "parquet" | "xlsx")[];
+            formats?: ("csv" | "parquet" | "xlsx" | "film")[];
             /**
              * Rows
              * @default 0
@@ -3339,12 +3489,12 @@ export interface components {
             held: boolean;
             /**
              * Done
-             * @description Rows so far.
+             * @description Rows or frames so far.
              */
             done: number;
             /**
              * Total
-             * @description Rows in all, as far as that is known.
+             * @description Rows or frames in all, as far as that is known.
              */
             total: number | null;
             /**
@@ -3352,7 +3502,10 @@ export interface components {
              * @description Whether `total` goes by what was read so far.
              */
             total_is_estimate: boolean;
-            /** Seconds Left */
+            /**
+             * Seconds Left
+             * @description Until it is done, those before it included.
+             */
             seconds_left: number | null;
             /**
              * Place
@@ -3385,6 +3538,11 @@ export interface components {
             /** Release */
             release: number | null;
             table: components["schemas"]["TableLook"] | null;
+            /**
+             * @description What was found in the film, of a job of one.
+             * @default null
+             */
+            film?: components["schemas"]["FilmFound"] | null;
             result: components["schemas"]["JobResult"] | null;
         };
         /**
@@ -4515,6 +4673,12 @@ export interface components {
              */
             table_rows?: number;
             /**
+             * Film Rate
+             * @description How many frames of a film's second it is asked about.
+             * @default 5
+             */
+            film_rate?: number;
+            /**
              * Ignored
              * @description Fields that the model makes no use of.
              */
@@ -4629,6 +4793,12 @@ export interface components {
              * @default false
              */
             tables?: boolean;
+            /**
+             * Films
+             * @description Visitors may have a film answered frame by frame, or what their camera sees.
+             * @default false
+             */
+            films?: boolean;
         };
         /**
          * PartsChanges
@@ -4690,6 +4860,11 @@ export interface components {
              * @default null
              */
             tables?: boolean | null;
+            /**
+             * Films
+             * @default null
+             */
+            films?: boolean | null;
         };
         /**
          * Passcode
@@ -7581,53 +7756,33 @@ export interface operations {
             };
         };
     };
-    create_job: {
+    get_frames: {
         parameters: {
             query?: {
-                /** @description `1` asks the draft (its author only). */
-                draft?: string;
+                /** @description How many to leave out. */
+                offset?: string;
+                /** @description How many at most. */
+                limit?: string;
             };
             header?: never;
             path: {
-                slug: string;
+                job_id: string;
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "multipart/form-data": components["schemas"]["JobParts"];
-            };
-        };
+        requestBody?: never;
         responses: {
-            /** @description Have a whole table of cases answered */
-            202: {
+            /** @description What came of a film's frames so far, with the job as it is. Whoever asks is taken to wait for the rest */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
-                };
-            };
-            /** @description Not JSON, or not what this call takes */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["FilmFrames"];
                 };
             };
             /** @description Not signed in */
             401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The session's CSRF token is missing */
-            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7637,112 +7792,6 @@ export interface operations {
             };
             /** @description Not there, or not for this caller */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The request came too slowly */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The server does not go by that name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Understood but not usable; every fault is listed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too many requests; `Retry-After` says when to come back */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not ready; `Retry-After` says when to come back */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    list_jobs: {
-        parameters: {
-            query?: {
-                /** @description How many to leave out. */
-                offset?: string;
-                /** @description How many at most. */
-                limit?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description All jobs of your demos, the newest first */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobList"];
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The session's CSRF token is missing */
-            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8175,179 +8224,6 @@ export interface operations {
             };
         };
     };
-    get_events: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The job as it goes on: a line of JSON at each change, until it is over. Its log comes along as `log` */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/x-ndjson": unknown;
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not there, or not for this caller */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The request came too slowly */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The server does not go by that name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not ready; `Retry-After` says when to come back */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_result: {
-        parameters: {
-            query?: {
-                /** @description `csv`, `parquet` or `xlsx`. */
-                format?: "csv" | "parquet" | "xlsx";
-            };
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The table with its answers, as a file */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/csv": unknown;
-                };
-            };
-            /** @description Not signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not there, or not for this caller */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The request came too slowly */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The address is taken, or something is to be confirmed first */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The server does not go by that name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Understood but not usable; every fault is listed */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not ready; `Retry-After` says when to come back */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     get_table_report: {
         parameters: {
             query?: never;
@@ -8489,6 +8365,399 @@ export interface operations {
             };
             /** @description The request came too slowly */
             408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_job: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["JobParts"];
+            };
+        };
+        responses: {
+            /** @description Have a whole table of cases answered, or a film frame by frame */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_jobs: {
+        parameters: {
+            query?: {
+                /** @description How many to leave out. */
+                offset?: string;
+                /** @description How many at most. */
+                limit?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All jobs of your demos, the newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobList"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_events: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The job as it goes on: a line of JSON at each change, until it is over. Its log comes along as `log` */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_result: {
+        parameters: {
+            query?: {
+                /** @description `csv`, `parquet` or `xlsx`; of a film `csv`, or `film` for it with its boxes drawn in, as MP4. */
+                format?: "csv" | "parquet" | "xlsx" | "film";
+                /** @description Of a film: boxes with a lower score are left out. */
+                least_score?: number;
+                /** @description Of a film: a kind of box by its name, several times for several; others are left out. */
+                only?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The table with its answers, or what came of a film, as a file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is taken, or something is to be confirmed first */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

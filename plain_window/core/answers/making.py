@@ -29,10 +29,12 @@ from .kinds import (
 from .rounding import margin_words, number_words, of_100, share_100
 from .wording import singular_label
 
-__all__ = ["SUM_TOLERANCE", "boxes_answer", "make_answer"]
+__all__ = ["LABEL_SEPARATOR", "SUM_TOLERANCE", "boxes_answer", "make_answer"]
 
 # Rounding inside a library may leave the sum of probabilities this far from 1.
 SUM_TOLERANCE = 1e-3
+# Between labels where several stand in one cell.
+LABEL_SEPARATOR = "; "
 # From these shares on a class is called so; what is still possible and less than that cannot be ruled out.
 LIKELY, POSSIBLE = 0.5, 0.1
 

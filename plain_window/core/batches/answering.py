@@ -14,7 +14,7 @@ from ..answers.kinds import (
     NumberSetting,
     NumbersSetting,
 )
-from ..answers.making import SUM_TOLERANCE
+from ..answers.making import LABEL_SEPARATOR, SUM_TOLERANCE
 from ..fields.checking import number_text
 from ..report.answers import said_classes
 from ..trust.evidence import Evidence, margin_at
@@ -23,7 +23,6 @@ __all__ = ["AnswerColumn", "Answers", "make_answers", "n_outputs_of"]
 
 NO_ANSWER = "The model gave no answer for this row that could be one."
 UNLIKE = "Unlike anything in the author's table: take the answer with care."
-LABEL_SEPARATOR = "; "
 
 
 @dataclass(frozen=True)

@@ -11,6 +11,7 @@ types and no others, within the bytes that such a thing may take, and then held 
 - `replies`      what a runner answers
 - `chunks`       rows of a table on their way to a model, and what came of them
 - `table_cases`  what a job says to the process that reads its table, and what that says
+- `films`        the same of a film; `elsewhere`, what both have in common
 - `model_facts`  what calls and replies about a model must fit
 - `matching`     whether a reply is one to what was asked
 - `decoding`     bytes to one of these types, or `ContractBroken`

@@ -14,6 +14,7 @@ __all__ = [
     "Handover",
     "OpenFile",
     "ReadCases",
+    "ReadFilm",
     "ReadTable",
     "RunnerJob",
     "ServeCompiled",
@@ -65,6 +66,10 @@ class ReadCases(_Part, tag="cases", frozen=True):
     """Read a table of cases a piece at a time, and write its result; its bytes are asked for as they are needed."""
 
 
+class ReadFilm(_Part, tag="film", frozen=True):
+    """Read a film's frames as they are asked for, or make it again with boxes in them; its bytes are asked for too."""
+
+
 class CarryChunks(_Part, tag="chunks", frozen=True):
     """Have workers ask compiled models about chunks of rows: so many of its own, or those of a cluster that exists."""
 
@@ -72,7 +77,7 @@ class CarryChunks(_Part, tag="chunks", frozen=True):
     scheduler: str | None = None
 
 
-Task = OpenFile | ServeCompiled | ServeOriginal | ReadTable | ReadCases | CarryChunks
+Task = OpenFile | ServeCompiled | ServeOriginal | ReadTable | ReadCases | ReadFilm | CarryChunks
 
 
 class RunnerJob(_Part, frozen=True):
@@ -94,7 +99,7 @@ class RunnerJob(_Part, frozen=True):
     inspection: bytes | None = None
     facts: ModelFacts | None = None
     table: ReadTable | None = None
-    work: ReadCases | CarryChunks | None = None
+    work: ReadCases | ReadFilm | CarryChunks | None = None
 
     @property
     def n_workers(self) -> int:

@@ -6,6 +6,7 @@ import msgspec
 
 from ..tables.number_words import Convention
 from .chunks import ChunkColumns, Strongest
+from .elsewhere import FileBytes, FilePart, NotRead, Wanted
 from .messages import Ask, Said
 from .replies import Numbers
 
@@ -18,20 +19,16 @@ __all__ = [
     "ChunkWritten",
     "ColumnMatch",
     "Convert",
-    "Converted",
     "Doubt",
     "Ended",
     "LookAt",
     "LookedAt",
     "NextChunk",
-    "NotRead",
     "RowFault",
     "SkipChunk",
     "Style",
     "TableAsk",
-    "TableBytes",
     "TableReply",
-    "Wanted",
     "WriteChunk",
 ]
 
@@ -83,12 +80,6 @@ class LookAt(Ask, tag="look_at", frozen=True):
     dates: Literal["day", "month"] | None = None
 
 
-class TableBytes(Ask, tag="bytes", frozen=True):
-    """The bytes that were wanted; fewer at the end of the file."""
-
-    content: bytes
-
-
 class Begin(Ask, tag="begin", frozen=True):
     """Get ready to read the rows; `document` is the demo's, `evidence` what known cases say, both as JSON."""
 
@@ -128,14 +119,7 @@ class Convert(Ask, tag="convert", frozen=True):
     style: Style
 
 
-TableAsk = LookAt | TableBytes | Begin | NextChunk | SkipChunk | WriteChunk | Convert
-
-
-class Wanted(Said, tag="wanted", frozen=True):
-    """Bytes of the table are wanted."""
-
-    offset: int
-    size: int
+TableAsk = LookAt | FileBytes | Begin | NextChunk | SkipChunk | WriteChunk | Convert
 
 
 class RowFault(_Part, frozen=True):
@@ -220,17 +204,4 @@ class Ended(Said, tag="ended", frozen=True):
     is_cut: bool = False
 
 
-class Converted(Said, tag="converted", frozen=True):
-    """A part of the file that is made; the last one says so."""
-
-    content: bytes
-    is_last: bool
-
-
-class NotRead(Said, tag="not_read", frozen=True):
-    """The table cannot be read, in a sentence."""
-
-    message: str
-
-
-TableReply = Wanted | LookedAt | Begun | ChunkRead | ChunkSkipped | ChunkWritten | Ended | Converted | NotRead
+TableReply = Wanted | LookedAt | Begun | ChunkRead | ChunkSkipped | ChunkWritten | Ended | FilePart | NotRead

@@ -6,6 +6,7 @@
 - `measured`  whether what was measured on known cases is still about the document
 - `replacing` another model under a document: what stays
 - `model_differences`, `shared_cases`  what differs between the two models, their answers to the same cases too
+- `films`     whether a demo can be asked about films, frame by frame
 - `comparing` what differs between two documents, setting by setting
 """
 

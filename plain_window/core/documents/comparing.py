@@ -33,6 +33,7 @@ NAMES = {
     "cost_of_false_alarm": "cost of a false alarm",
     "bands": "bands",
     "table_rows": "Rows of a visitor's table",
+    "film_rate": "Frames asked of a film's second",
     "background_rows": "Reference rows contributions are counted against",
     "confirmed": "What was confirmed",
     "minimum": "lowest",

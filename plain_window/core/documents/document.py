@@ -17,6 +17,7 @@ __all__ = [
     "BackgroundRows",
     "Confirmable",
     "DemoDocument",
+    "FilmRate",
     "Logo",
     "PageParts",
     "Paragraphs",
@@ -36,6 +37,8 @@ BACKGROUND_ROWS = 100
 # Unless the author sets another number.
 RECORD_DAYS = 90
 TABLE_ROWS = 10_000
+# As often as an eye wants to look; a film has some 25 frames a second.
+FILM_RATE = 5.0
 # Of base64: about 300 KB of picture, which every visitor loads.
 MOST_LOGO_CHARACTERS = 400_000
 LOGO_HEADS = ((b"\x89PNG\r\n\x1a\n", "image/png"), (b"\xff\xd8\xff", "image/jpeg"))
@@ -67,6 +70,9 @@ class PageParts(BaseModel):
     outcomes: bool = Constrained(True, description="Visitors may say whether an answer was right; that is kept.")
     truth: bool = Constrained(False, description="They may also say what it really was.")
     tables: bool = Constrained(False, description="Visitors may have a whole table of cases answered.")
+    films: bool = Constrained(
+        False, description="Visitors may have a film answered frame by frame, or what their camera sees."
+    )
 
 
 class Sample(BaseModel):
@@ -118,6 +124,7 @@ def logo_type(data: str) -> str | None:
 Samples = Annotated[list[Sample], Constrained(max_length=20)]
 RecordDays = Annotated[int, Constrained(ge=1, le=3650)]
 Asks = Literal["auto", "live", "button"]
+FilmRate = Annotated[float, Constrained(ge=0.1, le=30, allow_inf_nan=False)]
 TableRows = Annotated[int, Constrained(ge=1, le=100_000_000)]
 BackgroundRows = Annotated[int, Constrained(ge=1, le=1000)]
 # Checks whose finding was concluded, and which the author may confirm.
@@ -142,6 +149,7 @@ class DemoDocument(BaseModel):
         BACKGROUND_ROWS, description="Reference rows that contributions are counted against, at the most."
     )
     table_rows: TableRows = Constrained(TABLE_ROWS, description="How many rows a visitor's table may have.")
+    film_rate: FilmRate = Constrained(FILM_RATE, description="About how many frames of a film's second it is asked.")
     confirmed: list[Confirmable] = Constrained([], description="What was concluded and the author has confirmed.")
     asks: Asks = Constrained(
         "auto",

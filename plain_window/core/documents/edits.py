@@ -11,6 +11,7 @@ from .document import (
     Asks,
     BackgroundRows,
     Confirmable,
+    FilmRate,
     Logo,
     Paragraphs,
     RecordDays,
@@ -45,6 +46,7 @@ class PartsChanges(BaseModel):
     outcomes: bool | None = None
     truth: bool | None = None
     tables: bool | None = None
+    films: bool | None = None
 
 
 class FieldChanges(BaseModel):
@@ -135,6 +137,7 @@ class DemoChanges(BaseModel):
     samples: Samples | None = None
     background_rows: BackgroundRows | None = None
     table_rows: TableRows | None = None
+    film_rate: FilmRate | None = None
     confirmed: Annotated[list[Confirmable], Constrained(max_length=10)] | None = None
     fields: Annotated[list[FieldChanges], Constrained(max_length=MOST_FIELDS)] | None = None
     answer: AnswerChanges | None = None

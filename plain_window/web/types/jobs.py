@@ -5,6 +5,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel
 from pydantic import Field as Constrained
 
+from ...jobs.film_options import FilmFound
 from ...jobs.options import TableDoubt, TableOptions
 from .common import Body, UtcTime
 
@@ -14,13 +15,17 @@ FILE = {"contentMediaType": "application/octet-stream"}
 
 
 class JobParts(BaseModel):
-    """What a job is begun with. Options may be parts of their own, or together in `options` as JSON."""
+    """What a job is begun with: a table, or a film where the demo looks at a picture. Options may be parts of their
+    own, or together in `options` as JSON."""
 
-    kind: Literal["table"] = "table"
-    table: Annotated[str, Constrained(json_schema_extra=FILE)] = Constrained(
-        description="CSV, Parquet or a spreadsheet; a row a case."
+    kind: Literal["table", "video"] = "table"
+    table: Annotated[str | None, Constrained(json_schema_extra=FILE)] = Constrained(
+        None, description="CSV, Parquet or a spreadsheet; a row a case."
     )
-    options: str | None = Constrained(None, description="A `TableOptions` as JSON.")
+    video: Annotated[str | None, Constrained(json_schema_extra=FILE)] = Constrained(
+        None, description="MP4, WebM, MOV, AVI, MPEG or Ogg; each of its frames asked about is a case."
+    )
+    options: str | None = Constrained(None, description="A `TableOptions` or `FilmOptions` as JSON.")
 
 
 class ColumnOfField(BaseModel):
@@ -52,7 +57,7 @@ class TableLook(BaseModel):
 class JobResult(BaseModel):
     """What came of a job."""
 
-    formats: list[Literal["csv", "parquet", "xlsx"]] = []
+    formats: list[Literal["csv", "parquet", "xlsx", "film"]] = []
     rows: int = 0
     answered: int = 0
     faults: int = 0
@@ -69,10 +74,10 @@ class JobView(BaseModel):
     file: str
     state: Literal["waiting", "running", "done", "failed", "cancelled"]
     held: bool = Constrained(description="Whether it waits for a word to begin.")
-    done: int = Constrained(description="Rows so far.")
-    total: int | None = Constrained(description="Rows in all, as far as that is known.")
+    done: int = Constrained(description="Rows or frames so far.")
+    total: int | None = Constrained(description="Rows or frames in all, as far as that is known.")
     total_is_estimate: bool = Constrained(description="Whether `total` goes by what was read so far.")
-    seconds_left: float | None
+    seconds_left: float | None = Constrained(description="Until it is done, those before it included.")
     place: int = Constrained(description="How many jobs are before this one.")
     detail: str = Constrained(description="What there is to say of it.")
     answered: int
@@ -83,6 +88,7 @@ class JobView(BaseModel):
     by_author: bool
     release: int | None
     table: TableLook | None
+    film: FilmFound | None = Constrained(None, description="What was found in the film, of a job of one.")
     result: JobResult | None
 
 

@@ -7,7 +7,7 @@ from pydantic import Field as Constrained
 
 from ...core.answers import AnyAnswerSetting
 from ...core.documents import PageParts, Sample
-from ...core.documents.document import RECORD_DAYS, TABLE_ROWS
+from ...core.documents.document import FILM_RATE, RECORD_DAYS, TABLE_ROWS
 from ...core.fields import AnyField
 from .reporting import Report
 
@@ -59,6 +59,7 @@ class Page(BaseModel):
     logo: PageLogo | None = None
     parts: PageParts
     table_rows: int = Constrained(TABLE_ROWS, description="How many rows a visitor's table may have.")
+    film_rate: float = Constrained(FILM_RATE, description="How many frames of a film's second it is asked about.")
     ignored: list[str] = Constrained(description="Fields that the model makes no use of.")
     folded: list[str] = Constrained(description="Where there are many fields, those that move answers the least.")
     report: Report | None = Constrained(description="None without known cases.")

@@ -8,6 +8,8 @@ from . import (  # noqa: F401 -- they register themselves
     expected,
     folders,
     in_picture,
+    job_films,
+    job_tables,
     jobs,
     log,
     outcomes,

@@ -14,6 +14,7 @@ from ...core.answers.in_picture import IN_PICTURE
 from ...core.answers.wording import one_of, several_of
 from ...core.documents import DemoDocument, PageParts, Sample
 from ...core.documents.document import logo_type
+from ...core.documents.films import why_no_films
 from ...core.fields import inputs_schema
 from ..access import visible_version
 from ..lookups import Version
@@ -53,6 +54,7 @@ def get_page(slug: str) -> Page:
         logo=_logo(document),
         parts=_possible_parts(version),
         table_rows=document.table_rows,
+        film_rate=document.film_rate,
         ignored=version.inspection.unused,
         folded=_folded(version),
         report=report_of(version.evidence, document.answer),
@@ -117,6 +119,8 @@ def _possible_parts(version: Version) -> PageParts:
     if found.picture_inputs:
         # Every reference row would have to be asked about beside every picture.
         impossible += ["among", "overall", "tables"]
+    if why_no_films(version.document):
+        impossible.append("films")
     return version.document.parts.model_copy(update=dict.fromkeys(impossible, False))
 
 

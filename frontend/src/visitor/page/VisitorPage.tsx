@@ -35,6 +35,7 @@ export interface VisitorPageProps {
 
 const OverallSection = lazy(() => import('./OverallSection'))
 const TableSection = lazy(() => import('../table/TableSection'))
+const FilmSection = lazy(() => import('../film/FilmSection'))
 
 /** How long a case must stand before this tab writes it down. */
 const REMEMBER_MS = 800
@@ -118,6 +119,11 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
         {page.parts.tables && (
           <Suspense>
             <TableSection page={page} isDraft={isDraft} />
+          </Suspense>
+        )}
+        {page.parts.films && (
+          <Suspense>
+            <FilmSection page={page} isDraft={isDraft} values={values} />
           </Suspense>
         )}
         <Trust page={page} />

@@ -3,14 +3,14 @@ import { createContext, useEffect, useEffectEvent, useState, type RefObject } fr
 
 /** What has settings: a field by its name; or what an element of the page says it is set by. */
 export interface OpenedPart {
-  kind: 'field' | 'words' | 'answer' | 'parts' | 'tables'
+  kind: 'field' | 'words' | 'answer' | 'parts' | 'tables' | 'films'
   /** Of a field. */
   name: string
   /** Counts up, so that the same part can be opened once more. */
   at: number
 }
 
-export const PLACE_OF = { field: 'inputs', words: 'share', answer: 'answer', parts: 'answer', tables: 'share' } as const
+export const PLACE_OF = { field: 'inputs', words: 'share', answer: 'answer', parts: 'answer', tables: 'share', films: 'share' } as const
 
 /** Null before any was clicked on. */
 export const Opened = createContext<OpenedPart | null>(null)

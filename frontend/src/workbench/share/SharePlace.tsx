@@ -6,6 +6,7 @@ import type { Draft } from '../bench/useDraft'
 import { Access } from './AccessSheet'
 import { DriftSheet } from './DriftSheet'
 import { Embed } from './Embed'
+import { FilmsSheet } from './FilmsSheet'
 import { LinksSheet } from './LinksSheet'
 import { LogoInput } from './LogoInput'
 import { Publish } from './Publish'
@@ -27,6 +28,7 @@ export function SharePlace({ draft }: { draft: Draft }) {
       {demo.release && <Embed demo={demo} />}
       <Words draft={draft} />
       <TablesSheet draft={draft} />
+      <FilmsSheet draft={draft} />
       <CallsSheet demo={demo} />
       <TakeAlong slug={demo.slug} />
       <LogSheet demo={demo} />

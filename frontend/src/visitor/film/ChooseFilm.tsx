@@ -1,0 +1,46 @@
+/** Where a film comes in: chosen, or dropped here; or the camera. */
+import { useId, useState, type DragEvent } from 'react'
+
+export interface ChooseFilmProps {
+  onFile: (film: File) => void
+  onCamera: () => void
+  /** About how many frames of a second are asked about. */
+  rate: number
+}
+
+const FILMS = 'video/*,.mp4,.mov,.webm,.mkv,.avi,.mpg,.ts,.gif'
+
+export function ChooseFilm({ onFile, onCamera, rate }: ChooseFilmProps) {
+  const id = useId()
+  const [isOver, setIsOver] = useState(false)
+  const drop = (event: DragEvent) => {
+    // A picture that is dropped anywhere else is the form's.
+    event.preventDefault()
+    event.nativeEvent.stopPropagation()
+    setIsOver(false)
+    const [file] = event.dataTransfer.files
+    if (file) onFile(file)
+  }
+  return (
+    <div className={isOver ? 'outline-2 outline-offset-8 outline-glass' : ''} onDragOver={(event) => (event.preventDefault(), setIsOver(true))} onDragLeave={() => setIsOver(false)} onDrop={drop}>
+      <p className="mt-1 max-w-[70ch]">
+        <label htmlFor={id} className="button-quiet cursor-pointer">
+          Choose a film
+          <input id={id} type="file" accept={FILMS} className="sr-only" onChange={({ target }) => (target.files?.[0] && onFile(target.files[0]), (target.value = ''))} />
+        </label>{' '}
+        or drop it here, or{' '}
+        <button type="button" className="button-quiet" onClick={onCamera}>
+          use the camera
+        </button>
+        . <span className="text-soft">About {rateText(rate)} asked about, and the answers come while the film is looked at.</span>
+      </p>
+    </div>
+  )
+}
+
+/** "5 frames of each second are", "1 frame every 4 seconds is". */
+function rateText(rate: number): string {
+  if (rate < 1) return `1 frame every ${Math.round(1 / rate)} seconds is`
+  const frames = Number(rate.toFixed(1))
+  return `${frames} ${frames === 1 ? 'frame' : 'frames'} of each second ${frames === 1 ? 'is' : 'are'}`
+}

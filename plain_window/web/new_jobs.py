@@ -1,0 +1,241 @@
+"""Jobs as they come in: who may begin one, what is wanted of it, and its file."""
+
+import json
+import time
+from collections.abc import Mapping
+from pathlib import PurePath
+from typing import Any, TypeVar
+
+from pydantic import BaseModel, ValidationError
+
+from ..core.documents import DemoDocument, faults_of
+from ..core.documents.films import check_frame, why_no_films
+from ..core.errors import Fault, InputFaults
+from ..jobs.film_options import FilmOptions
+from ..jobs.options import TableOptions
+from ..store.jobs import ENDED, NewJob, waiting_of
+from ..store.records import Job
+from .access import require_visible, visible_version
+from .identity import caller, caller_name, require_author
+from .limits import slow_down_visitor
+from .lookups import ServedDemo, Version
+from .plain_answers import has_pictures
+from .problems import ApiProblem
+from .state import state
+from .uploads import Upload
+from .views.asking import asks_draft
+
+__all__ = [
+    "JOBS_RATE",
+    "JOBS_SAVED",
+    "file_limits",
+    "looked_at",
+    "may_begin",
+    "new_job",
+    "options_of",
+    "refuse_strangers",
+    "text_limits",
+]
+
+# How long a call waits for a file to be looked at, so that whoever sent it hears at once what does not fit.
+LOOK_SECONDS, LOOK_AGAIN_SECONDS = 25.0, 0.05
+JOBS_RATE, JOBS_SAVED = 0.5, 5.0
+# Tables of one visitor that were looked at and wait for a word to begin.
+MOST_HELD = 10
+TABLE_WORDS = ("columns", "numbers", "dates", "outcome", "contributions", "hold")
+FILM_WORDS = ("inputs", "rate", "least_score")
+AS_JSON = ("columns", "inputs")
+
+Options = TypeVar("Options", bound=BaseModel)
+
+
+def may_begin(slug: str) -> None:
+    """Let pass who may have a table or a film answered: the demo's author, and visitors where the author lets them.
+
+    Parameters
+    ----------
+    slug : str
+
+    Raises
+    ------
+    ApiProblem
+        401, 403, 404 or 429.
+    """
+    door, _ = require_visible(slug, draft=asks_draft())
+    author = caller()
+    if author is not None and author.id == door.author_id:
+        require_author()
+        return
+    _, version = visible_version(slug)
+    parts = version.document.parts
+    if has_pictures(version.document):
+        if not parts.films:
+            detail = "This page answers one picture at a time. Its author can let it take films."
+            raise ApiProblem(403, "No films", detail)
+    elif not parts.tables:
+        raise ApiProblem(403, "No tables", "This page answers one case at a time. Its author can let it take tables.")
+    slow_down_visitor("tables", JOBS_RATE, saved=JOBS_SAVED)
+    limits, demo_id = state().services.settings.limits, door.id
+    if waiting_of(demo_id=demo_id, caller=caller_name()) >= limits.visitor_jobs:
+        detail = f"You have {limits.visitor_jobs} tables or films under way. Wait for one of them, or cancel it."
+        raise ApiProblem(429, "Too many jobs", detail, retry_after=10)
+    if waiting_of(demo_id=demo_id, caller=caller_name(), is_held=True) >= MOST_HELD:
+        detail = f"You have had {MOST_HELD} tables looked at and begun none. Begin or cancel one of them."
+        raise ApiProblem(429, "Too many jobs", detail, retry_after=60)
+    if waiting_of(demo_id=demo_id) >= limits.demo_jobs:
+        raise ApiProblem(429, "Too many jobs", "Many wait here already. Try again later.", retry_after=60)
+
+
+def file_limits(document: DemoDocument, *, by_author: bool) -> dict[str, int]:
+    """The file that a job of this demo has, by its part's name, and how many bytes it may be.
+
+    Parameters
+    ----------
+    document : DemoDocument
+    by_author : bool
+
+    Raises
+    ------
+    ApiProblem
+        422 where a demo takes neither tables nor films.
+    """
+    limits = state().services.settings.limits
+    if not has_pictures(document):
+        return {"table": limits.table_bytes if by_author else limits.visitor_table_bytes}
+    why = why_no_films(document)
+    if why:
+        detail = f"{why} Pictures do not fit into a table either."
+        raise ApiProblem(422, "Neither tables nor films", detail)
+    return {"video": limits.film_bytes if by_author else limits.visitor_film_bytes}
+
+
+def text_limits(name: str, most: int) -> dict[str, int]:
+    """The text parts beside a file.
+
+    Parameters
+    ----------
+    name : str
+        Of the file's part.
+    most : int
+        Bytes of each.
+    """
+    return dict.fromkeys(("kind", "options", "name", *(TABLE_WORDS if name == "table" else FILM_WORDS)), most)
+
+
+def options_of(upload: Upload, document: DemoDocument, kind: str) -> TableOptions | FilmOptions:
+    """What is wanted of a job, as it was sent; checked against the demo.
+
+    Parameters
+    ----------
+    upload : Upload
+    document : DemoDocument
+    kind : str
+        "table" or "video".
+
+    Raises
+    ------
+    InputFaults
+        Naming each option that is none.
+    """
+    sent = upload.texts.get("kind", kind).strip()
+    if sent != kind:
+        raise InputFaults([Fault("kind", f'`kind` may be `{kind}` for this demo. Got "{sent[:40]}".')])
+    if kind == "table":
+        options = _parsed(upload.texts, TABLE_WORDS, TableOptions)
+        refuse_strangers(options, document)
+        return options
+    film = _parsed(upload.texts, FILM_WORDS, FilmOptions)
+    # A frame will stand where the picture does; the rest is the same for all of them, and is told now.
+    check_frame(document, film.inputs, b"a frame")
+    return film
+
+
+def _parsed(texts: Mapping[str, str], words: tuple[str, ...], type_: type[Options]) -> Options:
+    """Options, together as JSON or one by one."""
+    wanted: dict[str, Any] = {}
+    try:
+        together = json.loads(texts.get("options") or "{}")
+        wanted = {**together} if isinstance(together, dict) else {"options": together}
+        wanted |= {name: json.loads(texts[name] or "{}") for name in AS_JSON if name in texts}
+    except (ValueError, RecursionError):
+        raise InputFaults([Fault("options", f"`options` and `{words[0]}` are JSON objects.")]) from None
+    wanted |= {name: texts[name].strip() for name in words if name in texts and name not in AS_JSON}
+    try:
+        return type_.model_validate(wanted)
+    except ValidationError as error:
+        raise InputFaults(faults_of(error)) from None
+
+
+def refuse_strangers(options: TableOptions, document: DemoDocument) -> None:
+    """Refuse columns for fields that there are not.
+
+    Parameters
+    ----------
+    options : TableOptions
+    document : DemoDocument
+
+    Raises
+    ------
+    InputFaults
+    """
+    names = [field.name for field in document.fields]
+    strangers = [name for name in options.columns if name not in names]
+    if strangers:
+        known = ", ".join(f"`{name}`" for name in names[:8])
+        faults = [Fault("columns", f"There is no field `{name[:60]}`. There are {known}.") for name in strangers[:8]]
+        raise InputFaults(faults)
+
+
+def new_job(
+    demo: ServedDemo,
+    version: Version,
+    options: TableOptions | FilmOptions,
+    file: str,
+    upload: Upload,
+    *,
+    kind: str,
+    by_author: bool,
+) -> NewJob:
+    """A job as it is taken in.
+
+    Parameters
+    ----------
+    demo : ServedDemo
+    version : Version
+    options : TableOptions or FilmOptions
+    file : str
+        Its file in the store.
+    upload : Upload
+        What it came with.
+    kind : str
+    by_author : bool
+    """
+    name = PurePath(upload.texts.get("name") or upload.names.get(kind) or kind).name[:200]
+    return NewJob(
+        kind=kind,
+        demo_id=demo.id,
+        model_id=version.model_id,
+        release_number=version.number,
+        document=version.document.model_dump_json(),
+        by_author=by_author,
+        caller=caller_name()[:120],
+        options=options.model_dump(),
+        file=file,
+        file_name=name,
+        file_bytes=upload.files[kind].size,
+    )
+
+
+def looked_at(job: Job) -> Job:
+    """The job once its file has been looked at, or as it is after a while.
+
+    Parameters
+    ----------
+    job : Job
+    """
+    until = time.monotonic() + LOOK_SECONDS
+    while True:
+        now: Job = Job.get_by_id(job.id)
+        if now.stage != "look" or now.state in ENDED or time.monotonic() > until:
+            return now
+        time.sleep(LOOK_AGAIN_SECONDS)
