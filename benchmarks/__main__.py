@@ -9,8 +9,10 @@ from pathlib import Path
 
 import click
 
+from .asking import CASE
 from .explaining import measure_boosted, measure_growth_of_explaining
 from .faults import measure_faults, print_faults
+from .films import measure_films
 from .growth import Curve, draw, measure_growth
 from .in_process import measure_in_process
 from .in_turns import InTurns, measure_in_turns
@@ -27,19 +29,6 @@ PATH = "/api/v1/demos/will-it-crack/predictions"
 EXPLAINED = "?with=explanation,curves"
 CONNECTIONS = (1, 16)
 FIRST_REQUESTS = 9
-CASE = {
-    "clay_body": "porcelain",
-    "wall_mm": 14,
-    "width_cm": 20,
-    "attached": True,
-    "drying_days": 2,
-    "humidity": 58,
-    "covered": False,
-    "glaze": "clear",
-    "heating_rate": 120,
-    "peak_temp": 1260,
-    "cooling_hours": 12,
-}
 BODY = json.dumps({"inputs": CASE}).encode()
 
 
@@ -52,8 +41,15 @@ BODY = json.dumps({"inputs": CASE}).encode()
 )
 @click.option("--faults", is_flag=True, help="Kill one process after another instead, and measure what is noticed.")
 @click.option("--tables", is_flag=True, help="Have whole tables answered instead, beside a plain script.")
+@click.option("--films", is_flag=True, help="Have films looked at instead, beside decoding and the model alone.")
 def main(
-    seconds: float, json_path: Path | None, growth: Path | None, explaining: Path | None, faults: bool, tables: bool
+    seconds: float,
+    json_path: Path | None,
+    growth: Path | None,
+    explaining: Path | None,
+    faults: bool,
+    tables: bool,
+    films: bool,
 ) -> None:
     """Compare a constant Flask route, a hand-written page and Plain Window, all around the same 300-tree model."""
     if faults:
@@ -63,6 +59,10 @@ def main(
     if tables:
         console.print(f"{machine()}")
         measure_tables()
+        return
+    if films:
+        console.print(f"{machine()}")
+        measure_films()
         return
     if growth:
         _draw(measure_growth(), growth, "a compiled forest")

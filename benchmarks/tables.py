@@ -1,9 +1,7 @@
 """Whole tables against a plain script with the library: `./plainwindow bench --tables`."""
 
 import contextlib
-import http.client
 import json
-import statistics
 import subprocess
 import sys
 import tempfile
@@ -18,6 +16,7 @@ import psutil
 
 from plain_window.samples import SAMPLES
 
+from .asking import asked, followed, p95_ms
 from .report import print_measures
 from .servers import ROOT, Running, plain_window
 
@@ -26,7 +25,6 @@ __all__ = ["measure_tables"]
 N_ROWS, N_ROWS_MORE = 1_000_000, 5_000_000
 MODELS = {"will-it-crack": "300 trees", "what-will-this-firing-use": "boosting"}
 WATCH_SECONDS = 0.2
-ASK_SECONDS, ASK_PAUSE = 8.0, 0.02
 
 
 @dataclass
@@ -109,9 +107,9 @@ def _job_seconds(server: Running, key: str, slug: str, table: Path) -> tuple[flo
     watching.start()
     begun = time.perf_counter()
     address = _send(server, key, slug, table)
-    job = _followed(server, key, address)
+    job = followed(server, key, address)
     assert job["state"] == "done", job
-    with _asked(server, key, "GET", f"{address}/result") as response:
+    with asked(server, key, "GET", f"{address}/result") as response:
         while response.read(1 << 20):
             pass
     seconds = time.perf_counter() - begun
@@ -139,50 +137,19 @@ def _send(server: Running, key: str, slug: str, table: Path) -> str:
         "Content-Type": f"multipart/form-data; boundary={boundary}",
         "Content-Length": str(len(head) + table.stat().st_size + len(foot)),
     }
-    with _asked(server, key, "POST", f"/api/v1/demos/{slug}/jobs", parts(), headers) as response:
+    with asked(server, key, "POST", f"/api/v1/demos/{slug}/jobs", parts(), headers) as response:
         assert response.status == 202, response.read()
         return response.headers["Location"]
-
-
-def _followed(server: Running, key: str, address: str) -> dict:
-    while True:
-        with _asked(server, key, "GET", address) as response:
-            job = json.loads(response.read())
-        if job["state"] in ("done", "failed", "cancelled"):
-            return job
-        time.sleep(0.2)
-
-
-@contextlib.contextmanager
-def _asked(server: Running, key: str, method: str, path: str, body=None, headers: dict | None = None):
-    connection = http.client.HTTPConnection("127.0.0.1", server.port, timeout=600)
-    connection.request(method, path, body, {"Authorization": f"Bearer {key}", **(headers or {})})
-    yield connection.getresponse()
-    connection.close()
 
 
 def _visitors(server: Running, key: str, slug: str, table: Path) -> str:
     row = json.loads(pd.read_csv(table, nrows=1).drop(columns=["number", "outcome"]).iloc[0].to_json())
     body = json.dumps({"inputs": row})
-    idle = _p95_ms(server, slug, body)
+    idle = p95_ms(server, slug, body)
     address = _send(server, key, slug, table)
     time.sleep(6)
-    busy = _p95_ms(server, slug, body)
-    with _asked(server, key, "GET", address) as response:
+    busy = p95_ms(server, slug, body)
+    with asked(server, key, "GET", address) as response:
         state = json.loads(response.read())["state"]
     assert state == "running", "it must go on while visitors ask"
     return f"{idle:.1f} ms; {busy:.1f} ms"
-
-
-def _p95_ms(server: Running, slug: str, body: str) -> float:
-    connection = http.client.HTTPConnection("127.0.0.1", server.port, timeout=30)
-    times = []
-    until = time.perf_counter() + ASK_SECONDS
-    while time.perf_counter() < until:
-        begun = time.perf_counter()
-        connection.request("POST", f"/api/v1/demos/{slug}/predictions", body, {"Content-Type": "application/json"})
-        assert connection.getresponse().read()
-        times.append((time.perf_counter() - begun) * 1000)
-        time.sleep(ASK_PAUSE)
-    connection.close()
-    return statistics.quantiles(times, n=20)[-1]

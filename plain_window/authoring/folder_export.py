@@ -31,6 +31,7 @@ MODEL_ENDINGS = {
     "pickle": "joblib", "joblib": "joblib", "skops": "skops", "lightgbm": "txt", "onnx": "onnx", "pmml": "pmml",
 }  # fmt: skip
 PICTURE_ENDINGS = ((b"\xff\xd8", "jpg"), (b"\x89PNG", "png"), (b"GIF8", "gif"), (b"RIFF", "webp"))
+FILM_ENDINGS = ((4, b"ftyp", "mp4"), (0, b"\x1aE\xdf\xa3", "webm"), (0, b"RIFF", "avi"), (0, b"GIF8", "gif"))
 HEAD_BYTES, COPY_BYTES = 8, 1 << 20
 
 
@@ -121,6 +122,8 @@ def _settings(demo: Demo, document: DemoDocument) -> tuple[dict[str, Any], dict[
     own = document.model_dump(mode="json", by_alias=False)
     logo = own.pop("logo")
     samples, pictures = _samples(own.pop("samples"))
+    films, contents = _films(own.pop("sample_films"))
+    pictures.update(contents)
     fields = [_of(FieldChanges, field) for field in own.pop("fields")]
     answer = _of(AnswerChanges, own.pop("answer"))
     told = model_inspection(demo.model).told
@@ -137,7 +140,7 @@ def _settings(demo: Demo, document: DemoDocument) -> tuple[dict[str, Any], dict[
         logo["file"] = f"logo.{_picture_ending(content)}"
         pictures[logo["file"]] = content
         own["logo"] = logo
-    every = {**own, **words, "answer": answer, "samples": samples, "fields": fields}
+    every = {**own, **words, "answer": answer, "samples": samples, "sample_films": films, "fields": fields}
     settings: dict[str, Any] = _without_none(every)
     # What is confirmed is said even if it is nothing: preparations that stand beside it would confirm themselves.
     return {key: value for key, value in settings.items() if value != [] or key == "confirmed"}, pictures
@@ -167,6 +170,17 @@ def _samples(samples: list[dict[str, Any]]) -> tuple[list[dict[str, Any]], dict[
         if unknown := [field for field, value in sample["inputs"].items() if value is None]:
             sample["unknown"] = unknown
     return samples, pictures
+
+
+def _films(films: list[dict[str, Any]]) -> tuple[list[dict[str, Any]], dict[str, bytes]]:
+    """Ready films named as files, and those by where they stand in the folder."""
+    contents: dict[str, bytes] = {}
+    for number, film in enumerate(films, start=1):
+        content = base64.b64decode(film.pop("data"))
+        ending = next((own for at, head, own in FILM_ENDINGS if content[at:].startswith(head)), "film")
+        film["file"] = f"film-{number:02d}.{ending}"
+        contents[f"samples/{film['file']}"] = content
+    return films, contents
 
 
 def _picture_ending(content: bytes) -> str:

@@ -128,6 +128,7 @@ def read_folder(services: Services, path: Path, *, slug: str | None = FROM_FOLDE
         if slug != FROM_FOLDER:
             own["slug"] = slug
         _take_sample_pictures(folder, settings)
+        _take_sample_films(folder, settings)
         _take_logo(folder, settings)
         try:
             changes = DemoChanges.model_validate(settings)
@@ -167,6 +168,14 @@ def _take_sample_pictures(folder: Path, settings: dict[str, Any]) -> None:
                 value["data"] = _sample_content(folder, value.pop("file"))
 
 
+def _take_sample_films(folder: Path, settings: dict[str, Any]) -> None:
+    """Put the content of ready films that are named by `file` in its place."""
+    films = settings.get("sample_films")
+    for film in films if isinstance(films, list) else []:
+        if isinstance(film, dict) and isinstance(film.get("file"), str):
+            film["data"] = _sample_content(folder, film.pop("file"))
+
+
 def _take_logo(folder: Path, settings: dict[str, Any]) -> None:
     """Put the content of the logo that `file` names in its place."""
     logo = settings.get("logo")
@@ -183,7 +192,7 @@ def _take_logo(folder: Path, settings: dict[str, Any]) -> None:
 def _sample_content(folder: Path, name: str) -> str:
     path = folder / "samples" / Path(name).name
     if not path.is_file():
-        raise FolderNotRead(f"`{folder.name}` has no picture `samples/{path.name}`, which a sample of it names.")
+        raise FolderNotRead(f"`{folder.name}` has no `samples/{path.name}`, which a sample of it names.")
     if path.stat().st_size > MOST_SAMPLE_BYTES:
         raise FolderNotRead(f"`samples/{path.name}` is larger than the limit of {MOST_SAMPLE_BYTES >> 20} MB.")
     return base64.b64encode(path.read_bytes()).decode("ascii")

@@ -216,7 +216,8 @@ def new_job(
         demo_id=demo.id,
         model_id=version.model_id,
         release_number=version.number,
-        document=version.document.model_dump_json(),
+        # Without what it has ready for others: that may be megabytes.
+        document=version.document.model_copy(update={"samples": [], "sample_films": []}).model_dump_json(),
         by_author=by_author,
         caller=caller_name()[:120],
         options=options.model_dump(),

@@ -10,7 +10,7 @@ from PIL import Image
 
 from plain_window.core.contract.films import DrawnMoment
 from plain_window.core.contract.requests import BoxToDraw
-from plain_window.core.errors import FilmNotRead
+from plain_window.core.errors import FilmNotRead, PictureNotRead
 from plain_window.core.films.bitmaps import as_bitmap, upright
 from plain_window.core.films.expected import expected_moments
 from plain_window.core.films.moments import moments
@@ -175,8 +175,18 @@ def test_lengths_are_said_as_people_say_them():
     ]
 
 
-def test_a_bitmap_is_one_that_pictures_are_read_from():
+def test_a_bitmap_is_one_that_any_program_reads_and_one_that_lies_is_refused():
     colours = np.arange(5 * 3 * 3, dtype="uint8").reshape(5, 3, 3)
-    image = Image.open(io.BytesIO(as_bitmap(colours)))
+    content = as_bitmap(colours)
+    image = Image.open(io.BytesIO(content))
     assert (image.format, image.size) == ("BMP", (3, 5))
     assert np.array_equal(np.asarray(image)[:, :, ::-1], colours)
+    read = read_picture(content)
+    assert (read.kind, read.full) == ("BMP", (3, 5))
+    assert np.array_equal(read.pixels[:, :, ::-1], colours)
+    # Cut short, or with a size that it has not the pixels for, or more than is taken.
+    for lying in (content[:-20], content[:18] + struct.pack("<ii", 3, -500) + content[26:]):
+        with pytest.raises(PictureNotRead):
+            read_picture(lying)
+    with pytest.raises(PictureNotRead, match="the limit is"):
+        read_picture(content, most_pixels=14)

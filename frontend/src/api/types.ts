@@ -228,6 +228,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/demos/{slug}/films/{place}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One of the demo's ready films, as its file */
+        get: operations["get_sample_film"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/jobs/{job_id}": {
         parameters: {
             query?: never;
@@ -2123,6 +2140,12 @@ export interface components {
              */
             samples?: components["schemas"]["Sample"][];
             /**
+             * Sample Films
+             * @description Ready films, where visitors may have films answered.
+             * @default []
+             */
+            sample_films?: components["schemas"]["SampleFilm"][];
+            /**
              * Background Rows
              * @description Reference rows that contributions are counted against, at the most.
              * @default 100
@@ -2225,6 +2248,12 @@ export interface components {
              * @default []
              */
             samples?: components["schemas"]["Sample"][];
+            /**
+             * Sample Films
+             * @description Ready films, where visitors may have films answered.
+             * @default []
+             */
+            sample_films?: components["schemas"]["SampleFilm"][];
             /**
              * Background Rows
              * @description Reference rows that contributions are counted against, at the most.
@@ -2447,6 +2476,11 @@ export interface components {
              * @default null
              */
             samples?: components["schemas"]["Sample"][] | null;
+            /**
+             * Sample Films
+             * @default null
+             */
+            sample_films?: components["schemas"]["SampleFilm"][] | null;
             /**
              * Background Rows
              * @default null
@@ -4701,6 +4735,12 @@ export interface components {
              */
             samples: components["schemas"]["Sample"][];
             /**
+             * Sample Films
+             * @description Ready films to press, by their titles.
+             * @default []
+             */
+            sample_films?: string[];
+            /**
              * @description None where answers are not explained.
              * @default null
              */
@@ -5537,6 +5577,19 @@ export interface components {
                     [key: string]: unknown;
                 } | null;
             };
+        };
+        /**
+         * SampleFilm
+         * @description A ready film that a visitor can press.
+         */
+        SampleFilm: {
+            /** Title */
+            title: string;
+            /**
+             * Data
+             * @description The film's file in base64.
+             */
+            data: string;
         };
         /**
          * Seen
@@ -7828,6 +7881,86 @@ export interface operations {
             };
             /** @description Understood but not usable; every fault is listed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_sample_film: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+                place: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One of the demo's ready films, as its file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -76,7 +76,8 @@ export function momentWords(setting: AnswerSetting, rows: readonly FilmRow[], fr
   if (setting.kind === 'class') {
     const at = rows.findIndex((row) => row.name === frame.said)
     const said = saidWords(setting, frame)
-    return frame.marks?.length ? `${said}: ${frame.marks[at] ?? 0} of 100` : said
+    // How often it is right about what it puts so is known of cases as the author's, not of a film's frames.
+    return frame.marks?.length ? `${said}; the model puts it at ${frame.marks[at] ?? 0} of 100` : said
   }
   if (setting.kind === 'labels') {
     const on = rows.filter((_, at) => (frame.values[at] ?? 0) >= (setting.labels[at]?.threshold ?? 0.5))

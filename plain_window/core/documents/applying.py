@@ -50,6 +50,8 @@ def apply_changes(document: DemoDocument, changes: DemoChanges) -> DemoDocument:
             _confirm(changed, "reading", changes)
     if wanted.get("samples") is not None:
         changed.samples = changes.samples or []
+    if wanted.get("sample_films") is not None:
+        changed.sample_films = changes.sample_films or []
     if wanted.get("fields") is not None or wanted.get("samples") is not None:
         changed.samples = _of_shown_fields(changed, was_hidden={one.name for one in document.fields if one.hidden})
     faults += _sample_faults(changed)

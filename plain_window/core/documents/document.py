@@ -23,6 +23,7 @@ __all__ = [
     "Paragraphs",
     "RecordDays",
     "Sample",
+    "SampleFilms",
     "Samples",
     "Sentence",
     "TableRows",
@@ -41,6 +42,8 @@ TABLE_ROWS = 10_000
 FILM_RATE = 5.0
 # Of base64: about 300 KB of picture, which every visitor loads.
 MOST_LOGO_CHARACTERS = 400_000
+# Of base64: 2 MB of film.
+MOST_FILM_CHARACTERS = 2_800_000
 LOGO_HEADS = ((b"\x89PNG\r\n\x1a\n", "image/png"), (b"\xff\xd8\xff", "image/jpeg"))
 
 Title = Annotated[str, Constrained(min_length=1, max_length=TITLE_CHARACTERS)]
@@ -84,6 +87,26 @@ class Sample(BaseModel):
     inputs: dict[str, Scalar | dict[str, Any] | None]
 
 
+class SampleFilm(BaseModel):
+    """A ready film that a visitor can press."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    title: Annotated[str, Constrained(min_length=1, max_length=TITLE_CHARACTERS)]
+    data: Annotated[str, Constrained(min_length=1, max_length=MOST_FILM_CHARACTERS)] = Constrained(
+        description="The film's file in base64."
+    )
+
+    @field_validator("data")
+    @classmethod
+    def _is_base64(cls, data: str) -> str:
+        try:
+            base64.b64decode(data, validate=True)
+        except ValueError:
+            raise ValueError("a film is sent in base64") from None
+        return data
+
+
 class Logo(BaseModel):
     """A small picture beside the title."""
 
@@ -121,6 +144,7 @@ def logo_type(data: str) -> str | None:
     return "image/webp" if content[:4] == b"RIFF" and content[8:12] == b"WEBP" else None
 
 
+SampleFilms = Annotated[list[SampleFilm], Constrained(max_length=4)]
 Samples = Annotated[list[Sample], Constrained(max_length=20)]
 RecordDays = Annotated[int, Constrained(ge=1, le=3650)]
 Asks = Literal["auto", "live", "button"]
@@ -145,6 +169,7 @@ class DemoDocument(BaseModel):
     )
     parts: PageParts = PageParts()
     samples: Samples = Constrained([], description="Ready cases; each needs a value for every field.")
+    sample_films: SampleFilms = Constrained([], description="Ready films, where visitors may have films answered.")
     background_rows: BackgroundRows = Constrained(
         BACKGROUND_ROWS, description="Reference rows that contributions are counted against, at the most."
     )

@@ -15,6 +15,7 @@ from .document import (
     Logo,
     Paragraphs,
     RecordDays,
+    SampleFilms,
     Samples,
     Sentence,
     TableRows,
@@ -135,6 +136,7 @@ class DemoChanges(BaseModel):
     logo: Logo | None = None
     parts: PartsChanges | None = None
     samples: Samples | None = None
+    sample_films: SampleFilms | None = None
     background_rows: BackgroundRows | None = None
     table_rows: TableRows | None = None
     film_rate: FilmRate | None = None

@@ -5,6 +5,7 @@ and only decoders for the kinds named here are ever tried.
 """
 
 import io
+import struct
 from dataclasses import dataclass
 
 import numpy as np
@@ -19,6 +20,8 @@ KINDS = ("JPEG", "PNG", "WEBP", "GIF", "BMP", "TIFF")
 # What files say of themselves that are pictures, but of no kind that is taken.
 HEIC_BRANDS = (b"heic", b"heix", b"hevc", b"heim", b"heis", b"mif1", b"msf1")
 WHITE = (255, 255, 255)
+# The beginning of a bitmap file: of the file, then of the picture up to how it is packed.
+BITMAP = struct.Struct("<2sIHHIIiiHHI")
 # From sixteen bits to eight.
 TO_EIGHT_BITS = 257
 
@@ -81,10 +84,10 @@ def read_picture(
     # Our own limit is stricter, and is checked before anything is decoded.
     Image.MAX_IMAGE_PIXELS = None
     try:
-        image = Image.open(io.BytesIO(content), formats=KINDS)
+        image = _plain_bitmap(content, most_pixels) or Image.open(io.BytesIO(content), formats=KINDS)
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, TypeError, OverflowError) as error:
         raise PictureNotRead("This file is no picture that can be read here. Try a JPEG or PNG.") from error
-    kind = image.format or "PNG"
+    kind = image.format or "BMP"
     width, height = image.size
     if width * height > most_pixels:
         raise PictureNotRead(
@@ -107,6 +110,21 @@ def read_picture(
     # A phone that was held upright saves the picture on its side.
     full = (width, height) if upright.size == lying else (height, width)
     return Picture(upright, notes, full, kind)
+
+
+def _plain_bitmap(content: bytes, most_pixels: int) -> Image.Image | None:
+    """The picture of a bitmap that begins with its uppermost line, as frames of films come: in less than half the time
+    that reading it as a file takes. None for any other file.
+    """
+    if content[:2] != b"BM" or len(content) < BITMAP.size:
+        return None
+    _, _, _, _, start, size, width, height, planes, bits, packed = BITMAP.unpack_from(content)
+    row_bytes = -(-3 * width // 4) * 4
+    is_plain = (size, planes, bits, packed) == (40, 1, 24, 0) and width > 0 > height and start >= BITMAP.size
+    if not is_plain or width * -height > most_pixels or len(content) < start + row_bytes * -height:
+        return None
+    pixels = np.frombuffer(content, "uint8", offset=start)
+    return Image.frombuffer("RGB", (width, -height), pixels, "raw", "BGR", row_bytes, 1)
 
 
 def _refuse_known_strangers(content: bytes) -> None:

@@ -6,27 +6,24 @@ photographs; weights come out alike to rounding.
 
 import io
 import zipfile
-from collections.abc import Sequence
 from pathlib import Path
 
 import numpy as np
 from PIL import Image
 
-from plain_window.core.pictures.preparation import as_seen
 from plain_window.core.pictures.settings import Preparation
 
-from ..network import Descent
-from .network import CELL, USUAL_SIZE, GridNetwork, save_onnx
-from .tiles import CLASSES, SIZE, Tile, make_tile, make_tiles
+from ..grid_network import save_onnx
+from ..grid_training import DIVISOR, as_pixels, train_grid, wanted_of
+from .tiles import CLASSES, SIZE, make_tile, make_tiles
 
-__all__ = ["main", "wanted_of"]
+__all__ = ["main"]
 
 FOLDER = Path(__file__).parent / "demo"
 SEEN = (160, 120)
 N_TRAINED, N_KEPT_BACK, N_TRIED, SEED = 2000, 200, 6, 20261127
 CHANNELS = (3, 12, 20, 32, 48, 48)
 EPOCHS, RATE, AT_ONCE = 20, 2e-3, 16
-DIVISOR = 0.25
 JPEG_QUALITY = 85
 # Of flaws that visitors see first: how many are tried, and a seed.
 SAMPLE_TILES = {"four": (4, 12), "two": (2, 10), "faint": (4, 22), "none": (0, 5)}
@@ -34,68 +31,20 @@ PREPARATION = Preparation(width=SEEN[0], height=SEEN[1])
 SCALE = SEEN[0] / SIZE[0]
 
 
-def as_pixels(tiles: Sequence[Tile]) -> np.ndarray:
-    """As the demo prepares them, ready for the network.
-
-    Parameters
-    ----------
-    tiles : sequence of Tile
-    """
-    seen = np.array([as_seen(tile.photograph, PREPARATION) for tile in tiles])
-    return (((seen / 255).astype("float32") - 0.5) / DIVISOR).transpose(0, 3, 1, 2)
-
-
-def wanted_of(tiles: Sequence[Tile]) -> np.ndarray:
-    """What should come out, of shape (n, 15, 20, 6): where, how large, whether anything, and which class.
-
-    Parameters
-    ----------
-    tiles : sequence of Tile
-    """
-    wanted = np.zeros((len(tiles), SEEN[1] // CELL, SEEN[0] // CELL, 6), dtype="float32")
-    for at, tile in enumerate(tiles):
-        for place, (left, top, right, bottom) in tile.flaws:
-            middle = np.array([left + right, top + bottom]) / 2 * SCALE / CELL
-            column, row = np.minimum(middle.astype(int), [SEEN[0] // CELL - 1, SEEN[1] // CELL - 1])
-            sizes = np.log(np.array([right - left, bottom - top]) * SCALE / USUAL_SIZE)
-            wanted[at, row, column] = [*(middle - [column, row]), *sizes, 1, place]
-    return wanted
-
-
-def changed(pictures: np.ndarray, wanted: np.ndarray, rng: np.random.Generator) -> tuple[np.ndarray, np.ndarray]:
-    """Mirrored, lighter or darker.
-
-    Parameters
-    ----------
-    pictures : ndarray of shape (n, channels, height, width)
-    wanted : ndarray of shape (n, height, width, 6)
-    rng : Generator
-    """
-    wanted = wanted.copy()
-    for axis, part in ((3, 0), (2, 1)):
-        if rng.random() < 0.5:
-            pictures, wanted = np.flip(pictures, axis), np.flip(wanted, axis - 1).copy()
-            wanted[..., part] = np.where(wanted[..., 4] > 0, 1 - wanted[..., part], 0)
-    light = rng.uniform(0.85, 1.15, (len(pictures), 1, 1, 1)).astype("float32")
-    shift = rng.normal(0, 0.12, (len(pictures), 3, 1, 1)).astype("float32")
-    return np.ascontiguousarray(pictures * light + shift), wanted
-
-
 def main() -> None:
     """Write `model.onnx`, pictures to try readings on and the sample pictures, and say how good the network is."""
     tiles = make_tiles(N_TRAINED, seed=SEED)
-    pictures, wanted = as_pixels(tiles), wanted_of(tiles)
-    network = GridNetwork(CHANNELS, len(CLASSES), seed=SEED)
-    rng = np.random.default_rng(SEED)
-    descent = Descent(network.weights, rate=RATE, n_steps=EPOCHS * (N_TRAINED // AT_ONCE))
-    for epoch in range(EPOCHS):
-        losses, order = [], rng.permutation(N_TRAINED)
-        for start in range(0, N_TRAINED - AT_ONCE + 1, AT_ONCE):
-            some = order[start : start + AT_ONCE]
-            loss, slopes = network.slopes(*changed(pictures[some], wanted[some], rng))
-            losses.append(loss)
-            descent.step(slopes)
-        print(f"epoch {epoch + 1}: {np.mean(losses):.3f}", flush=True)
+    pictures = as_pixels([tile.photograph for tile in tiles], PREPARATION)
+    network = train_grid(
+        pictures,
+        wanted_of([tile.flaws for tile in tiles], seen=SEEN, scale=SCALE),
+        channels=CHANNELS,
+        n_classes=len(CLASSES),
+        epochs=EPOCHS,
+        rate=RATE,
+        at_once=AT_ONCE,
+        seed=SEED,
+    )
     FOLDER.mkdir(exist_ok=True)
     save_onnx(network, FOLDER / "model.onnx", size=SEEN, classes=list(CLASSES), divisor=DIVISOR)
     _write_pictures()

@@ -65,5 +65,6 @@ class Page(BaseModel):
     report: Report | None = Constrained(description="None without known cases.")
     outcome: str | None = Constrained(description="The reference table's column of outcomes, if it has one.")
     samples: list[Sample] = Constrained(description="Ready cases to press.")
+    sample_films: list[str] = Constrained([], description="Ready films to press, by their titles.")
     usual: Usual | None = Constrained(None, description="None where answers are not explained.")
     unconfirmed: list[str] = Constrained([], description="Of a draft: what was concluded and is not confirmed yet.")

@@ -1,7 +1,12 @@
-"""Jobs of films: what came of their frames, as it comes."""
+"""Films: the ready ones of a demo, and what came of frames, as it comes."""
+
+import base64
+
+from flask import Response
 
 from ...core.documents import DemoDocument
 from ...jobs.film_job import note_interest
+from ..access import visible_version
 from ..film_frames import frames_from, rows_of
 from ..job_views import job_view, visible_job
 from ..numbers_asked import number_asked
@@ -9,6 +14,7 @@ from ..problems import not_found
 from ..state import state
 from ..types.films import FilmFrames
 from .api import api
+from .asking import DRAFT_QUERY, asks_draft
 
 __all__: list[str] = []
 
@@ -32,3 +38,20 @@ def get_frames(job_id: str) -> FilmFrames:
     note_interest(settings, job)
     rows = rows_of(DemoDocument.model_validate_json(job.document))
     return FilmFrames(job=job_view(job), rows=rows, frames=frames_from(settings, job, offset, limit))
+
+
+@api.operation(
+    "GET",
+    "/demos/<slug>/films/<place>",
+    query=DRAFT_QUERY,
+    described={"place": {"type": "string", "description": "The ready film's place, from 0."}},
+    errors=(401, 404, 503),
+    content_type="application/octet-stream",
+)
+def get_sample_film(slug: str, place: str) -> Response:
+    """One of the demo's ready films, as its file."""
+    _, version = visible_version(slug, draft=asks_draft())
+    films = version.document.sample_films
+    if not (place.isdecimal() and int(place) < len(films)):
+        raise not_found()
+    return Response(base64.b64decode(films[int(place)].data), content_type="application/octet-stream")

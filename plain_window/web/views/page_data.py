@@ -59,6 +59,7 @@ def get_page(slug: str) -> Page:
         folded=_folded(version),
         report=report_of(version.evidence, document.answer),
         outcome=version.inspection.target,
+        sample_films=[film.title for film in document.sample_films],
         samples=[_light(at, sample) for at, sample in enumerate(document.samples)],
         usual=usual_of(document, version.inspection),
         unconfirmed=_unconfirmed(version),

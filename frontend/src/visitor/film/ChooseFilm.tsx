@@ -4,13 +4,16 @@ import { useId, useState, type DragEvent } from 'react'
 export interface ChooseFilmProps {
   onFile: (film: File) => void
   onCamera: () => void
+  /** Titles of ready ones. */
+  ready: string[]
+  onReady: (place: number) => void
   /** About how many frames of a second are asked about. */
   rate: number
 }
 
 const FILMS = 'video/*,.mp4,.mov,.webm,.mkv,.avi,.mpg,.ts,.gif'
 
-export function ChooseFilm({ onFile, onCamera, rate }: ChooseFilmProps) {
+export function ChooseFilm({ onFile, onCamera, ready, onReady, rate }: ChooseFilmProps) {
   const id = useId()
   const [isOver, setIsOver] = useState(false)
   const drop = (event: DragEvent) => {
@@ -32,6 +35,14 @@ export function ChooseFilm({ onFile, onCamera, rate }: ChooseFilmProps) {
         <button type="button" className="button-quiet" onClick={onCamera}>
           use the camera
         </button>
+        {ready.map((title, at) => (
+          <span key={title}>
+            , or see{' '}
+            <button type="button" className="button-quiet" onClick={() => onReady(at)}>
+              {title}
+            </button>
+          </span>
+        ))}
         . <span className="text-soft">About {rateText(rate)} asked about, and the answers come while the film is looked at.</span>
       </p>
     </div>

@@ -32,7 +32,7 @@ export default function FilmSection({ page, isDraft, values }: FilmSectionProps)
       <h2 id="film-heading" className="font-bold">
         A film, or what your camera sees
       </h2>
-      {isFree && <ChooseFilm onFile={(file) => void run.send(file, inputs)} onCamera={() => setIsLive(true)} rate={page.film_rate ?? 5} />}
+      {isFree && <ChooseFilm onFile={(file) => void run.send(file, inputs)} onCamera={() => setIsLive(true)} ready={page.sample_films ?? []} onReady={(at) => void run.sendReady(at, page.sample_films?.[at] ?? 'film', inputs)} rate={page.film_rate ?? 5} />}
       <p role="status" className="mt-2 text-soft empty:hidden">
         {state.sent === null ? '' : state.sent < 1 ? `Sending: ${Math.round(state.sent * 100)} of 100.` : 'Looking at the film…'}
       </p>

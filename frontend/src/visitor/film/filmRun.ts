@@ -51,6 +51,13 @@ export class FilmRun {
     }
   }
 
+  /** One of the demo's own: fetched, then as any other. */
+  readonly sendReady = async (place: number, title: string, inputs: Inputs): Promise<void> => {
+    const response = await fetch(`/api/v1/demos/${encodeURIComponent(this.#slug)}/films/${place}${this.#isDraft ? '?draft=1' : ''}`).catch(() => null)
+    if (response?.ok) return this.send(new File([await response.blob()], title), inputs)
+    this.#set({ ...NOTHING, error: new Error('The film cannot be had just now. Try again.') })
+  }
+
   /** Cancels it, and has all of it forgotten. */
   readonly drop = (): void => {
     const { address, job } = this.#state

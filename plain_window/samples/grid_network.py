@@ -12,7 +12,7 @@ import numpy as np
 import onnx
 from onnx import TensorProto, helper, numpy_helper
 
-from ..network import IR_VERSION, OPSET, SIZE, first_weights, gathered, surroundings
+from .network import IR_VERSION, OPSET, SIZE, first_weights, gathered, surroundings
 
 __all__ = ["BOX_NUMBERS", "CELL", "USUAL_SIZE", "GridNetwork", "save_onnx"]
 

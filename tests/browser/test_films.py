@@ -1,0 +1,137 @@
+"""Films on a visitor's page: watched while they are looked at, jumped through, saved; and the camera."""
+
+import io
+import json
+from pathlib import Path
+
+import av
+import httpx
+import pytest
+from playwright.sync_api import BrowserContext, Locator, Page, expect
+
+from ..films import film_of, sound_only
+from ..studio import Studio, wait_for
+from ..web.test_films import passing
+from .conftest import violations
+
+DONE = "that were asked about have an answer."
+VIDEO = "v => [v.currentTime, v.videoWidth]"
+
+
+@pytest.fixture
+def belt(context: BrowserContext, studio: Studio) -> Page:
+    page = context.new_page()
+    page.goto(f"{studio.url}/d/along-the-belt")
+    return page
+
+
+def film_on(page: Page) -> Locator:
+    return page.locator("#film")
+
+
+def test_a_ready_film_is_watched_jumped_through_and_saved(belt: Page):
+    section = film_on(belt)
+    section.get_by_role("button", name="tiles passing").click()
+    strips = section.get_by_test_id("strips")
+    expect(strips).to_contain_text("cracked")
+    expect(section.get_by_text(DONE)).to_be_visible()
+    assert violations(belt) == []
+
+    # A press on the strips, and the film is there; its boxes and its words are those of that moment.
+    rows = strips.locator(".film-strips")
+    size = rows.bounding_box()
+    rows.click(position={"x": size["width"] / 2, "y": size["height"] / 2})
+    moment = section.get_by_test_id("moment")
+    expect(moment).to_contain_text("0:07")
+    seconds, width = section.locator("video").evaluate(VIDEO)
+    assert (round(seconds, 1), width) == (7.0, 320)
+    said = moment.inner_text()
+    n_boxes = section.locator("[data-box]").count()
+    assert f"{n_boxes} tile" in said
+    assert n_boxes > 1
+
+    # By keys too, and what is switched off is nowhere.
+    slider = section.get_by_label("Moment in the film")
+    slider.focus()
+    slider.press("End")
+    expect(moment).to_contain_text("0:14")
+    slider.press("Home")
+    expect(moment).to_contain_text("0:00")
+    for kind in ("sound", "chipped", "cracked"):
+        section.get_by_role("checkbox", name=kind).uncheck()
+    expect(moment).to_contain_text("no tiles")
+    expect(section.locator("[data-box]")).to_have_count(0)
+    section.get_by_role("checkbox", name="cracked").check()
+
+    # In words, each line a way to its moment.
+    section.get_by_text("The film in words").click()
+    line = section.get_by_role("list", name="What is said, from when on").get_by_role("button", name="1 tile").first
+    line.click()
+    expect(moment).to_contain_text("1 tile")
+
+    with belt.expect_download() as saved:
+        section.get_by_role("button", name="Save the film with its boxes").click()
+    assert saved.value.suggested_filename == "tiles passing with boxes.mp4"
+    with av.open(io.BytesIO(Path(saved.value.path()).read_bytes())) as film:
+        assert (film.streams.video[0].codec_context.width, film.streams.video[0].codec_context.name) == (320, "h264")
+    with belt.expect_download() as saved:
+        section.get_by_role("button", name="Save the answers as a table").click()
+    lines = Path(saved.value.path()).read_text("utf-8").splitlines()
+    assert lines[0] == "seconds,label,score,x,y,width,height,fault"
+    assert {line.split(",")[1] for line in lines[1:]} == {"cracked", ""}
+
+
+def test_who_leaves_takes_the_film_along(belt: Page, context: BrowserContext, studio: Studio):
+    section = film_on(belt)
+    with belt.expect_response(lambda response: response.url.endswith("/jobs")) as sent:
+        film = film_of(passing(400), codec="libx264", kind="mp4")
+        section.get_by_label("Choose a film").set_input_files(
+            {"name": "a.mp4", "mimeType": "video/mp4", "buffer": film}
+        )
+    address = f"{studio.url}/api/v1/jobs/{json.loads(sent.value.text())['id']}"
+    expect(section.get_by_test_id("strips")).to_be_visible()
+    assert httpx.get(address).status_code == 200
+    belt.goto("about:blank")
+    wait_for(lambda: httpx.get(address).status_code == 404, what="the film being forgotten")
+
+
+def test_what_is_no_film_is_said_and_another_can_be_chosen(belt: Page):
+    section = film_on(belt)
+    choose = section.get_by_label("Choose a film")
+    choose.set_input_files({"name": "a.mp4", "mimeType": "video/mp4", "buffer": sound_only()})
+    expect(section.get_by_role("alert")).to_contain_text("has sound only, and no picture")
+    # One that this browser cannot play is looked at all the same.
+    film = film_of(passing(10), kind="avi", codec="mpeg2video")
+    choose.set_input_files({"name": "old.avi", "mimeType": "video/x-msvideo", "buffer": film})
+    expect(section.get_by_text("This browser cannot play this kind of film")).to_be_visible()
+    expect(section.get_by_text(DONE)).to_be_visible()
+    section.get_by_role("button", name="Another film").click()
+    expect(choose).to_be_attached()
+
+
+def test_the_camera_is_answered_live_and_let_go_of(belt: Page):
+    section = film_on(belt)
+    section.get_by_role("button", name="use the camera").click()
+    live = section.get_by_test_id("live")
+    expect(live.get_by_test_id("moment")).not_to_have_text("Looking…")
+    asked = "() => performance.getEntriesByType('resource').filter(one => one.name.includes('/predictions')).length"
+    wait_for(lambda: belt.evaluate(asked) > 8, what="several questions")
+    # One at a time, and no more than the author says: five a second.
+    before = belt.evaluate(asked)
+    belt.wait_for_timeout(2000)
+    assert belt.evaluate(asked) - before <= 11
+    assert violations(belt) == []
+    live.get_by_role("button", name="Stop the camera").click()
+    expect(section.get_by_text("use the camera")).to_be_visible()
+    now = belt.evaluate(asked)
+    belt.wait_for_timeout(600)
+    assert belt.evaluate(asked) <= now + 1
+
+
+def test_on_a_phone_film_and_strips_fit_its_width(belt: Page):
+    belt.set_viewport_size({"width": 375, "height": 800})
+    section = film_on(belt)
+    section.get_by_role("button", name="tiles passing").click()
+    expect(section.get_by_text(DONE)).to_be_visible()
+    assert belt.evaluate("document.documentElement.scrollWidth") <= 375
+    assert violations(belt) == []
