@@ -34,6 +34,7 @@ def main() -> None:
             _words(browser, studio)
             _pictures(browser, studio)
             _in_pictures(browser, studio)
+            _film(browser, studio)
             _author(browser, studio)
         finally:
             browser.close()
@@ -122,20 +123,29 @@ def _in_pictures(browser: Browser, studio: Studio) -> None:
     page.close()
 
 
+def _film(browser: Browser, studio: Studio) -> None:
+    """A film in its middle, with its boxes and its strips."""
+    page = browser.new_page(viewport=DESK)
+    page.goto(f"{studio.url}/d/along-the-belt")
+    page.get_by_role("button", name="tiles passing").click()
+    page.get_by_text("that were asked about have an answer.").wait_for()
+    rows = page.locator(".film-strips")
+    size = rows.bounding_box()
+    assert size is not None
+    rows.click(position={"x": size["width"] * 0.4, "y": 10})
+    page.locator("[data-box]").first.wait_for()
+    page.locator("#film").evaluate("at => at.scrollIntoView()")
+    _take(page, "visitor-film")
+    page.close()
+
+
 def _behind(page: Page) -> None:
-    """What stands further down: changes, similar cases, the case among others; what matters overall."""
+    """What stands further down: changes, similar cases, the case among others."""
     page.get_by_role("heading", name="What would change it").scroll_into_view_if_needed()
     page.get_by_text("Your case among those of").click()
     page.get_by_role("button", name="Closer").wait_for()
     page.get_by_role("heading", name="What would change it").evaluate("at => at.scrollIntoView()")
     _take(page, "visitor-behind")
-    page.get_by_role("button", name="Keep to compare").click()
-    page.get_by_role("button", name="Try it").first.click()
-    page.get_by_text("What matters overall").click()
-    page.get_by_text("Still counting").wait_for(state="detached")
-    page.get_by_role("listitem").filter(has_text="Days drying").last.locator("summary").click()
-    page.get_by_text("What matters overall").evaluate("at => at.scrollIntoView()")
-    _take(page, "visitor-overall")
 
 
 def _author(browser: Browser, studio: Studio) -> None:

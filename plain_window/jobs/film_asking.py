@@ -25,6 +25,7 @@ AT_ONCE = 2
 MOST_WAITS, AGAIN_SECONDS = 120, 1.0
 # Hundredths of a pixel. Scores keep what they are rounded from, so that it comes to the same as in a picture's answer.
 PLACE_DECIMALS = 2
+FAILED = "The model failed for this frame."
 
 
 class FilmAsking:
@@ -38,10 +39,21 @@ class FilmAsking:
     runner : RunnerJob
         Its model's.
     options : FilmOptions
+    by_author : bool
+        Whether it is the author who asks.
     """
 
-    def __init__(self, services: Services, document: DemoDocument, runner: RunnerJob, options: FilmOptions) -> None:
+    def __init__(
+        self,
+        services: Services,
+        document: DemoDocument,
+        runner: RunnerJob,
+        options: FilmOptions,
+        *,
+        by_author: bool,
+    ) -> None:
         self._services, self._document, self._runner, self._options = services, document, runner, options
+        self._by_author = by_author
         self._pool = ThreadPoolExecutor(AT_ONCE, thread_name_prefix="frames")
         self._closed = threading.Event()
 
@@ -69,7 +81,8 @@ class FilmAsking:
             try:
                 return self._asked(at, checked.values)
             except RunnerRaised as error:
-                return FrameAnswer(at, fault=f"The model failed for this frame: {error}"[:500])
+                # What went wrong inside is for the author.
+                return FrameAnswer(at, fault=f"{FAILED} ({error})"[:500] if self._by_author else FAILED)
             except PlainWindowError as error:
                 return FrameAnswer(at, fault=str(error)[:500])
             except RunnerFailed as error:

@@ -98,7 +98,9 @@ class FilmJob(CarriedJob):
 
     def _carry_on(self) -> None:
         found = FilmFound.model_validate_json(self._job.found or "")
-        asking = FilmAsking(self._services, self._document, self._runner, self._options)
+        asking = FilmAsking(
+            self._services, self._document, self._runner, self._options, by_author=bool(self._job.by_author)
+        )
         try:
             with film_line(self._services, self._job) as film:
                 film.begin(found.rate, without=self._job.done)

@@ -16,5 +16,6 @@ SAMPLES = {
     "whose-mark-is-it": _HERE / "whose_mark_is_it" / "demo",
     "how-is-the-glaze": _HERE / "how_is_the_glaze" / "demo",
     "where-are-the-flaws": _HERE / "where_are_the_flaws" / "demo",
+    "along-the-belt": _HERE / "along_the_belt" / "demo",
     "how-will-it-look-fired": _HERE / "how_will_it_look_fired" / "demo",
 }

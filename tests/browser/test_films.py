@@ -109,6 +109,22 @@ def test_what_is_no_film_is_said_and_another_can_be_chosen(belt: Page):
     expect(choose).to_be_attached()
 
 
+def test_a_film_that_is_dropped_on_the_form_goes_to_its_section(belt: Page):
+    film = list(film_of(passing(5), codec="libx264", kind="mp4"))
+    dropped = belt.evaluate_handle(
+        """(content) => {
+            const data = new DataTransfer()
+            data.items.add(new File([new Uint8Array(content)], 'dropped.mp4', { type: 'video/mp4' }))
+            return data
+        }""",
+        film,
+    )
+    belt.get_by_role("form").dispatch_event("drop", {"dataTransfer": dropped})
+    expect(film_on(belt)).to_contain_text("dropped.mp4")
+    expect(film_on(belt).get_by_text(DONE)).to_be_visible()
+    expect(belt.get_by_test_id("found")).to_have_count(0)
+
+
 def test_the_camera_is_answered_live_and_let_go_of(belt: Page):
     section = film_on(belt)
     section.get_by_role("button", name="use the camera").click()

@@ -1,5 +1,5 @@
-/** Where a film comes in: chosen, or dropped here; or the camera. */
-import { useId, useState, type DragEvent } from 'react'
+/** Where a film comes in: chosen, or one of the ready ones; or the camera. */
+import { useId } from 'react'
 
 export interface ChooseFilmProps {
   onFile: (film: File) => void
@@ -15,37 +15,28 @@ const FILMS = 'video/*,.mp4,.mov,.webm,.mkv,.avi,.mpg,.ts,.gif'
 
 export function ChooseFilm({ onFile, onCamera, ready, onReady, rate }: ChooseFilmProps) {
   const id = useId()
-  const [isOver, setIsOver] = useState(false)
-  const drop = (event: DragEvent) => {
-    // A picture that is dropped anywhere else is the form's.
-    event.preventDefault()
-    event.nativeEvent.stopPropagation()
-    setIsOver(false)
-    const [file] = event.dataTransfer.files
-    if (file) onFile(file)
-  }
   return (
-    <div className={isOver ? 'outline-2 outline-offset-8 outline-glass' : ''} onDragOver={(event) => (event.preventDefault(), setIsOver(true))} onDragLeave={() => setIsOver(false)} onDrop={drop}>
-      <p className="mt-1 max-w-[70ch]">
-        <label htmlFor={id} className="button-quiet cursor-pointer">
-          Choose a film
-          <input id={id} type="file" accept={FILMS} className="sr-only" onChange={({ target }) => (target.files?.[0] && onFile(target.files[0]), (target.value = ''))} />
-        </label>{' '}
-        or drop it here, or{' '}
-        <button type="button" className="button-quiet" onClick={onCamera}>
-          use the camera
-        </button>
-        {ready.map((title, at) => (
-          <span key={title}>
-            , or see{' '}
-            <button type="button" className="button-quiet" onClick={() => onReady(at)}>
-              {title}
-            </button>
-          </span>
-        ))}
-        . <span className="text-soft">About {rateText(rate)} asked about, and the answers come while the film is looked at.</span>
-      </p>
-    </div>
+    <p className="mt-1 max-w-[70ch]">
+      <label htmlFor={id} className="button-quiet cursor-pointer">
+        Choose a film
+        <input id={id} type="file" accept={FILMS} className="sr-only" onChange={({ target }) => (target.files?.[0] && onFile(target.files[0]), (target.value = ''))} />
+      </label>
+      , drop one anywhere on this page,{' '}
+      {ready.map((title, at) => (
+        <span key={title}>
+          see{' '}
+          <button type="button" className="button-quiet" onClick={() => onReady(at)}>
+            {title}
+          </button>
+          ,{' '}
+        </span>
+      ))}
+      or{' '}
+      <button type="button" className="button-quiet" onClick={onCamera}>
+        use the camera
+      </button>
+      . <span className="text-soft">About {rateText(rate)} asked about, and the answers come while the film is looked at.</span>
+    </p>
   )
 }
 

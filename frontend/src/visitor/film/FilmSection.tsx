@@ -5,6 +5,7 @@ import { ChooseFilm } from './ChooseFilm'
 import { FilmRun } from './filmRun'
 import { FilmView } from './FilmView'
 import { LiveCamera } from './LiveCamera'
+import { useFilmDrop } from './useFilmDrop'
 
 export interface FilmSectionProps {
   page: Page
@@ -26,6 +27,7 @@ export default function FilmSection({ page, isDraft, values }: FilmSectionProps)
     }
   }, [run])
   const inputs = beside(page, values)
+  useFilmDrop((file) => (setIsLive(false), void run.send(file, inputs), document.getElementById('film')?.scrollIntoView({ block: 'start' })))
   const isFree = state.file === null && !isLive
   return (
     <section id="film" data-setting="films" tabIndex={-1} aria-labelledby="film-heading" className="card-line mt-10 pt-5 print:hidden">

@@ -47,6 +47,7 @@ export function FilmView({ page, state, onDrop }: FilmViewProps) {
               <>
                 <LeastScore view={view} />
                 {view.setting.labels.length > 1 && <Kinds view={view} />}
+            <p className="mt-1 text-[0.9em] text-soft">A score is how sure the model says it is. No known pictures bear that out.</p>
               </>
             )}
             {job && <FilmProgress job={job} />}

@@ -64,6 +64,7 @@ export function LiveCamera({ page, isDraft, inputs, onLeave }: LiveCameraProps) 
           <>
             <LeastScore view={view} />
             {view.setting.labels.length > 1 && <Kinds view={view} />}
+            <p className="mt-1 text-[0.9em] text-soft">A score is how sure the model says it is. No known pictures bear that out.</p>
           </>
         )}
         <p className="mt-2 flex gap-x-5">

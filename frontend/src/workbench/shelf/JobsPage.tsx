@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link } from 'wouter'
 import { api, expectData, type JobView } from '../../api/client'
 import { agoText } from '../../domain/format'
+import { filmProgressText } from '../../parts/filmWords'
 import { progressText } from '../../parts/table/tableWords'
 import { useNow } from '../../parts/useNow'
 
@@ -16,9 +17,9 @@ export function JobsPage() {
   return (
     <main className="mx-auto w-full max-w-5xl px-6 py-8">
       <h1 className="text-[1.6em] font-bold">Jobs</h1>
-      <p className="mt-1 text-soft">Tables that you or your visitors have answered. What came of yours is kept for a week, of theirs for a day.</p>
+      <p className="mt-1 text-soft">Tables and films that you or your visitors have answered. What came of your tables is kept for a week, of theirs for a day; a film is forgotten when its page is left.</p>
       {jobs.isError && <p className="mt-4 text-alert">{jobs.error.message}</p>}
-      {jobs.data && found.length === 0 && <p className="mt-6 text-soft">None. Bring a table under Share, at one of your demos.</p>}
+      {jobs.data && found.length === 0 && <p className="mt-6 text-soft">None. Bring a table under Share, at one of your demos, or a film on the page of one that takes them.</p>}
       <ul className="mt-4">
         {found.map((job) => (
           <JobRow key={job.id} job={job} />
@@ -49,7 +50,7 @@ function JobRow({ job }: { job: JobView }) {
           , {job.release === null ? 'draft' : `release ${job.release}`}, {job.by_author ? 'yours' : 'a visitor’s'}, {agoText(job.created, now)}
         </span>
       </span>
-      <span className={`${job.state === 'failed' ? 'text-alert' : ''}`}>{job.held ? 'Looked at; waits for a word to begin.' : progressText(job)}</span>
+      <span className={`${job.state === 'failed' ? 'text-alert' : ''}`}>{job.held ? 'Looked at; waits for a word to begin.' : job.kind === 'video' ? filmProgressText(job) : progressText(job)}</span>
       <span className="flex justify-end gap-4">
         {job.result && (
           <a className="button-quiet" href={`/api/v1/jobs/${job.id}/result?format=csv`} download aria-label={`CSV of ${job.file}`}>
