@@ -9,9 +9,9 @@ from ..core.answers.in_picture import MOST_BOXES
 from ..core.contract.films import FrameRead
 from ..core.contract.jobs import RunnerJob
 from ..core.contract.requests import BoxesRequest
-from ..core.contract.values import Row
+from ..core.contract.values import Row, picture_in
 from ..core.documents import DemoDocument
-from ..core.documents.films import check_frame
+from ..core.documents.films import check_frame, film_field
 from ..core.errors import InputFaults, PlainWindowError
 from ..runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..runners.file_line import WorkLost
@@ -41,6 +41,11 @@ class FilmAsking:
     options : FilmOptions
     by_author : bool
         Whether it is the author who asks.
+
+    Attributes
+    ----------
+    preparation : dict or None
+        How frames may be prepared before they are asked about, as plain values.
     """
 
     def __init__(
@@ -54,6 +59,10 @@ class FilmAsking:
     ) -> None:
         self._services, self._document, self._runner, self._options = services, document, runner, options
         self._by_author = by_author
+        self._field = film_field(document)
+        # Which part is cut out, and how it is turned, is for whoever has the whole frame.
+        is_whole = self._field.name not in options.inputs
+        self.preparation = self._field.preparation.model_dump() if is_whole else None
         self._pool = ThreadPoolExecutor(AT_ONCE, thread_name_prefix="frames")
         self._closed = threading.Event()
 
@@ -74,12 +83,14 @@ class FilmAsking:
     def _answered(self, frame: FrameRead) -> FrameAnswer:
         at = round(frame.at, 3)
         try:
-            checked = check_frame(self._document, self._options.inputs, frame.content)
+            row = check_frame(self._document, self._options.inputs, frame.content).values
         except InputFaults as error:
             return FrameAnswer(at, fault=str(error))
+        # Nobody asks about the same frame again.
+        row[self._field.name] = {**picture_in(row, self._field.name), "once": True, "fitted_from": frame.full}
         for _ in range(MOST_WAITS):
             try:
-                return self._asked(at, checked.values)
+                return self._asked(at, row)
             except RunnerRaised as error:
                 # What went wrong inside is for the author.
                 return FrameAnswer(at, fault=f"{FAILED} ({error})"[:500] if self._by_author else FAILED)

@@ -103,7 +103,7 @@ class FilmJob(CarriedJob):
         )
         try:
             with film_line(self._services, self._job) as film:
-                film.begin(found.rate, without=self._job.done)
+                film.begin(found.rate, without=self._job.done, preparation=asking.preparation)
                 self._folder.make()
                 self._ask_all(film, asking, found)
         finally:

@@ -1,7 +1,7 @@
 """Asking the process that reads a job's film."""
 
 from collections.abc import Iterator
-from typing import BinaryIO
+from typing import Any, BinaryIO
 
 from ..core.contract.films import (
     BeginFilm,
@@ -68,7 +68,7 @@ class FilmLine(FileLine):
         """
         return self._asked(LookAtFilm(self.size, self._most_pixels, self._most_seconds), FilmLooked)
 
-    def begin(self, rate: float, *, without: int) -> None:
+    def begin(self, rate: float, *, without: int, preparation: dict[str, Any] | None = None) -> None:
         """Get ready for frames.
 
         Parameters
@@ -77,13 +77,16 @@ class FilmLine(FileLine):
             Moments a second.
         without : int
             How many of the first frames are not needed.
+        preparation : dict, optional
+            How the model's pictures are prepared, as plain values, if frames are wanted in the size it looks at.
 
         Raises
         ------
         FilmNotRead, WorkLost
             As `look` does.
         """
-        self._asked(BeginFilm(self.size, self._most_pixels, self._most_seconds, rate, without), FilmBegun)
+        ask = BeginFilm(self.size, self._most_pixels, self._most_seconds, rate, without, preparation)
+        self._asked(ask, FilmBegun)
 
     def next_frames(self) -> FramesRead:
         """The next frames, or none yet.

@@ -21,9 +21,11 @@ from ..core.contract.films import (
 )
 from ..core.contract.messages import Said
 from ..core.films.bitmaps import as_bitmap, upright
+from ..core.films.fitting import fitted_frame, may_be_fitted
 from ..core.films.moments import moments
 from ..core.films.reading import Film, Shown
 from ..core.films.with_boxes import film_with_boxes
+from ..core.pictures.settings import Preparation
 from .elsewhere import serve_file
 
 __all__ = ["serve_film"]
@@ -45,6 +47,7 @@ class _FilmDesk:
         self._until = 0.0
         self._parts: Iterator[bytes] = iter(())
         self._without = 0
+        self._preparation: Preparation | None = None
 
     def done(self, ask: FilmAsk) -> Said:
         match ask:
@@ -53,6 +56,7 @@ class _FilmDesk:
                 return FilmLooked(facts.width, facts.height, facts.seconds, facts.rate, facts.has_sound)
             case BeginFilm():
                 self._moments, self._without = moments(self._film(ask), ask.rate), ask.without
+                self._preparation = Preparation.model_validate(ask.preparation) if ask.preparation else None
                 return FilmBegun()
             case NextFrames():
                 return self._next()
@@ -76,11 +80,18 @@ class _FilmDesk:
                 if self._without:
                     self._without -= 1
                 else:
-                    frames.append(FrameRead(shown.at, as_bitmap(upright(shown.frame))))
+                    frames.append(self._read(shown))
                     n_bytes += len(frames[-1].content)
             if len(frames) >= MOST_FRAMES or n_bytes >= MOST_BYTES or time.monotonic() > until:
                 return FramesRead(frames, self._until, is_last=False)
         return FramesRead(frames, self._until, is_last=True)
+
+    def _read(self, shown: Shown) -> FrameRead:
+        colours = upright(shown.frame)
+        full = (colours.shape[1], colours.shape[0])
+        if self._preparation is None or not may_be_fitted(self._preparation, full):
+            return FrameRead(shown.at, as_bitmap(colours))
+        return FrameRead(shown.at, as_bitmap(fitted_frame(colours, self._preparation)), full)
 
     def _part(self) -> FilePart:
         """As much of what is being made as has come together by the time somebody wants to hear of it."""

@@ -13,10 +13,13 @@ from plain_window.core.contract.requests import BoxToDraw
 from plain_window.core.errors import FilmNotRead, PictureNotRead
 from plain_window.core.films.bitmaps import as_bitmap, upright
 from plain_window.core.films.expected import expected_moments
+from plain_window.core.films.fitting import fitted_frame, may_be_fitted
 from plain_window.core.films.moments import moments
 from plain_window.core.films.reading import Film, length_words
 from plain_window.core.films.with_boxes import film_with_boxes
+from plain_window.core.pictures.preparer import Preparer
 from plain_window.core.pictures.reading import read_picture
+from plain_window.core.pictures.settings import Preparation
 
 from ..films import film_of, plain_frames, sound_only
 
@@ -87,6 +90,25 @@ def test_what_a_model_is_shown_is_the_frame_to_the_last_bit():
     frames = [rng.integers(0, 256, (37, 53, 3), dtype="uint8") for _ in range(3)]
     for shown, frame in zip(opened(film_of(frames)).frames(), frames, strict=True):
         assert np.array_equal(read_picture(as_bitmap(upright(shown.frame))).pixels, frame)
+
+
+@pytest.mark.parametrize("fit", ["stretch", "border", "crop"])
+@pytest.mark.parametrize("colour", ["colour", "grey"])
+def test_a_frame_that_travels_in_the_models_size_is_what_it_would_have_become_and_lies_where_it_did(fit, colour):
+    frame = np.random.default_rng(4).integers(0, 256, (150, 211, 3), dtype="uint8")
+    border = [200, 30, 90]
+    preparation = Preparation(width=64, height=48, fit=fit, colour=colour, border=border)
+    settings = {"preparation": preparation.model_dump(), "cut": [0, 0, 1, 1]}
+    colours = frame[:, :, ::-1]
+    assert may_be_fitted(preparation, (211, 150))
+    small = {**settings, "content": as_bitmap(fitted_frame(colours, preparation)), "once": True}
+    whole = Preparer()({**settings, "content": as_bitmap(colours)})
+    fitted = Preparer()({**small, "fitted_from": (211, 150)})
+    assert np.array_equal(fitted.input, whole.input)
+    assert fitted.frame == whole.frame
+    # Where that hangs on the picture as it was given, it is left alone.
+    assert not may_be_fitted(Preparation(width=64, height=48, own_size=True), (211, 150))
+    assert not may_be_fitted(Preparation(width=64, height=48, trained_on="light on dark"), (211, 150))
 
 
 @pytest.mark.parametrize(("degrees", "turned"), [(90, -1), (180, 2), (270, 1)])

@@ -249,7 +249,7 @@ def test_whoever_may_not_is_told_before_anything_is_read(author: httpx.Client, v
 def test_a_films_classes_are_those_of_its_frames_as_pictures(author: httpx.Client):
     demo = "/api/v1/demos/how-is-the-glaze"
     rng = np.random.default_rng(5)
-    frames = [np.clip(rng.normal(120 + 20 * at, 30, (96, 96, 3)), 0, 255).astype("uint8") for at in range(4)]
+    frames = [np.clip(rng.normal(120 + 20 * at, 30, (240, 330, 3)), 0, 255).astype("uint8") for at in range(4)]
     job = ended(author, send(author, film_of(frames), demo=demo, rate=10))
     found = frames_of(author, job)
     assert job["result"]["formats"] == ["csv"]

@@ -1,5 +1,7 @@
 """What a job says to the process that reads its film, and what that says."""
 
+from typing import Any
+
 import msgspec
 
 from .elsewhere import FileBytes, FilePart, NotRead, Wanted
@@ -42,13 +44,17 @@ class LookAtFilm(Ask, tag="look_at_film", frozen=True):
 
 
 class BeginFilm(Ask, tag="begin_film", frozen=True):
-    """Get ready for its frames at `rate` moments a second, without the first ones."""
+    """Get ready for its frames at `rate` moments a second, without the first ones.
+
+    With a `preparation`, as plain values, they are wanted in the size that the model looks at.
+    """
 
     size: int
     most_pixels: int
     most_seconds: float
     rate: float
     without: int = 0
+    preparation: dict[str, Any] | None = None
 
 
 class NextFrames(Ask, tag="next_frames", frozen=True):
@@ -86,10 +92,14 @@ class FilmBegun(Said, tag="film_begun", frozen=True):
 
 
 class FrameRead(_Part, frozen=True):
-    """A frame as the file of a picture, and from when on it is shown."""
+    """A frame as the file of a picture, and from when on it is shown.
+
+    `full` is how large it was, where that file has it in another size.
+    """
 
     at: float
     content: bytes
+    full: tuple[int, int] | None = None
 
 
 class FramesRead(Said, tag="frames", frozen=True):

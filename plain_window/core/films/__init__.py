@@ -4,5 +4,6 @@
 - `moments`   the frames that a model is asked about, so many a second
 - `expected`  how many those will be
 - `bitmaps`   a frame as the file of a picture, upright and in the colours that players show
+- `fitting`   frames in the size that a model looks at
 - `with_boxes`  the film again, with boxes drawn into its frames and its own sound
 """

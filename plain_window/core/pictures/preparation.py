@@ -11,7 +11,7 @@ from PIL import Image
 from .frames import placed, size_seen
 from .settings import Preparation
 
-__all__ = ["as_input", "as_seen", "is_light_on_dark", "is_line_art"]
+__all__ = ["as_input", "as_seen", "fitted", "is_light_on_dark", "is_line_art"]
 
 # Weights of red, green and blue for grey, as ITU-R BT.601 has them; what most training scripts use.
 # Smaller pictures are resized before a second thread has begun.
@@ -33,8 +33,7 @@ def as_seen(picture: np.ndarray | Image.Image, preparation: Preparation) -> np.n
     preparation : Preparation
     """
     image = picture if isinstance(picture, Image.Image) else Image.fromarray(picture)
-    fitted = _fitted(image, preparation)
-    seen = np.asarray(fitted)
+    seen = np.asarray(fitted(image, preparation))
     if preparation.colour == "grey":
         seen = np.rint(seen @ GREY_WEIGHTS).astype("uint8")[:, :, None]
     return 255 - seen if _is_turned(image, preparation) else seen
@@ -129,8 +128,15 @@ def _scaled(values: np.ndarray, preparation: Preparation) -> np.ndarray:
     return values / 255
 
 
-def _fitted(image: Image.Image, preparation: Preparation) -> Image.Image:
-    """The picture in the size that is stated; a picture that has it already is not touched."""
+def fitted(image: Image.Image, preparation: Preparation) -> Image.Image:
+    """The picture in the size that is stated; a picture that has it already is not touched.
+
+    Parameters
+    ----------
+    image : Image
+        Of colour.
+    preparation : Preparation
+    """
     size = size_seen(image.size, preparation)
     if image.size == size:
         return image

@@ -59,6 +59,9 @@ class Preparer:
         PictureNotRead
             With a sentence for the visitor.
         """
+        if value.get("once"):
+            # A film's frame: it does not come again, and to remember it would take longer than to prepare it.
+            return _prepared(value)
         with self._lock:
             if self._last is None or self._last[0] is not value:
                 self._last = (value, self._looked_up(value))
@@ -143,6 +146,10 @@ def _prepared(value: Mapping[str, Any]) -> Prepared:
     except MemoryError as error:
         raise PictureNotRead("This picture is too large to be prepared here. Try a smaller one.") from error
     frame = Frame(given.full, given.decoded, given.cut, given.turn, placed(given.image.size, preparation))
+    if full := value.get("fitted_from"):
+        # Put into the model's size elsewhere: what it was is told.
+        size = (int(full[0]), int(full[1]))
+        frame = Frame(size, size, (0, 0, *size), 0, placed(size, preparation))
     return Prepared(seen, as_input(seen, preparation), given.notes, frame, given.kind)
 
 
