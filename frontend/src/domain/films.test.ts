@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { AnswerSetting, FilmFrame, FilmRow, FoundBox } from '../api/client'
-import { clockText, heights, momentWords, mostAtOnce, placeAt, rowsShown, stretches } from './films'
+import { clockText, heights, landing, momentWords, mostAtOnce, placeAt, rowsShown, stretches } from './films'
 
 const SEEN = { leastScore: 0.5, off: new Set<string>() }
 const ROWS: FilmRow[] = [
@@ -23,6 +23,18 @@ describe('a film’s answers in time', () => {
     const frames = [0, 0.2, 0.4].map((at) => frame(at, {}))
     expect([-1, 0, 0.1, 0.2, 0.39, 5].map((seconds) => placeAt(frames, seconds))).toEqual([-1, 0, 0, 1, 2, 2])
     expect(placeAt([], 1)).toBe(-1)
+  })
+
+  it('are what a jump lands on, whichever way it goes', () => {
+    const frames = [0, 0.5, 1].map((at) => frame(at, {}))
+    expect(landing(frames, 0, 0.7, 9)).toBe(0.5)
+    expect(landing(frames, 1, 0.7, 9)).toBe(0.5)
+    // A small step on goes to the next one, not back to the same.
+    expect(landing(frames, 0.5, 0.6, 9)).toBe(1)
+    expect(landing(frames, 0.5, 0.4, 9)).toBe(0)
+    expect(landing(frames, 1, 1.1, 9)).toBe(1.1)
+    expect(landing(frames, 0, 9, 9)).toBe(9)
+    expect(landing([], 0, 3, 9)).toBe(3)
   })
 
   it('say times as players do', () => {

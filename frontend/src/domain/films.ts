@@ -16,6 +16,14 @@ export function placeAt(frames: readonly FilmFrame[], seconds: number): number {
   return low - 1
 }
 
+/** Where a jump lands: on a frame that was asked about, so that what is drawn lies where it was found; never back where it came from. */
+export function landing(frames: readonly FilmFrame[], from: number, to: number, lasts: number): number {
+  if (to >= lasts) return to
+  const place = placeAt(frames, to)
+  const next = frames[to > from && place === placeAt(frames, from) ? place + 1 : place]
+  return next?.at ?? to
+}
+
 /** "0:03", "12:40", "1:02:05". */
 export function clockText(seconds: number): string {
   const whole = Math.floor(seconds + 1e-6)

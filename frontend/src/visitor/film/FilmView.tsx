@@ -1,7 +1,7 @@
 /** The film with what was found in it: played, its answers in strips under it, and what there is to take. */
 import { useMemo, useRef, useState } from 'react'
 import type { Page } from '../../api/client'
-import { clockText, momentWords, placeAt } from '../../domain/films'
+import { clockText, landing, momentWords, placeAt } from '../../domain/films'
 import { BoxesContext } from '../pictures/boxesView'
 import { Kinds, LeastScore } from '../answer/BoxesControls'
 import type { FilmState } from './filmRun'
@@ -29,8 +29,10 @@ export function FilmView({ page, state, onDrop }: FilmViewProps) {
   const frame = frames[placeAt(frames, seconds)] ?? null
   const view = useMemo(() => (film ? viewOf(frame, film) : null), [film, frame, viewOf])
   const jump = (to: number) => {
-    setSeconds(to)
-    if (player.current) player.current.currentTime = to
+    const at = landing(frames, seconds, to, lasts)
+    setSeconds(at)
+    // Times are told to a thousandth; a little behind it the frame itself is shown, and not the one before.
+    if (player.current) player.current.currentTime = Math.min(lasts, at + 0.004)
   }
   const said = frame ? momentWords(page.answer, rows, frame, seen) : frames.length ? '' : 'no answer yet'
   return (
@@ -47,7 +49,7 @@ export function FilmView({ page, state, onDrop }: FilmViewProps) {
               <>
                 <LeastScore view={view} />
                 {view.setting.labels.length > 1 && <Kinds view={view} />}
-            <p className="mt-1 text-[0.9em] text-soft">A score is how sure the model says it is. No known pictures bear that out.</p>
+            <p className="mt-1 text-[0.9em] text-soft">A score is how sure the model says it is. No known pictures bear that out. While the film plays, boxes are those of the frame that was asked about last.</p>
               </>
             )}
             {job && <FilmProgress job={job} />}
