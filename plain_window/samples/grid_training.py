@@ -1,8 +1,11 @@
-"""Training a network that looks everywhere at once, on photographs with a box around each thing."""
+"""Training a network that looks everywhere at once, on photographs with a box around each thing; and asking it."""
 
-from collections.abc import Sequence
+import io
+from collections.abc import Iterator, Sequence
+from typing import TYPE_CHECKING
 
 import numpy as np
+from PIL import Image
 
 from plain_window.core.pictures.preparation import as_seen
 from plain_window.core.pictures.settings import Preparation
@@ -10,10 +13,15 @@ from plain_window.core.pictures.settings import Preparation
 from .grid_network import CELL, USUAL_SIZE, GridNetwork
 from .network import Descent
 
-__all__ = ["DIVISOR", "Thing", "as_pixels", "train_grid", "wanted_of"]
+if TYPE_CHECKING:
+    from plain_window.core.boxes.finding import BoxesFound
+
+__all__ = ["DIVISOR", "Thing", "as_jpeg", "as_pixels", "found_in", "train_grid", "wanted_of"]
 
 # What pixels from −0.5 to 0.5 are divided by.
 DIVISOR = 0.25
+JPEG_QUALITY = 85
+LEAST_SCORE = 0.5
 # A class by its place, and left, top, right and bottom of its box, in pixels of the photograph.
 Thing = tuple[int, tuple[float, float, float, float]]
 
@@ -103,3 +111,40 @@ def _changed(pictures: np.ndarray, wanted: np.ndarray, rng: np.random.Generator)
     light = rng.uniform(0.85, 1.15, (len(pictures), 1, 1, 1)).astype("float32")
     shift = rng.normal(0, 0.12, (len(pictures), 3, 1, 1)).astype("float32")
     return np.ascontiguousarray(pictures * light + shift), wanted
+
+
+def found_in(model: bytes, photographs: Sequence[np.ndarray], preparation: Preparation) -> Iterator["BoxesFound"]:
+    """What is found in each photograph, asked as the demo is.
+
+    Parameters
+    ----------
+    model : bytes
+        The network as ONNX.
+    photographs : sequence of ndarray of uint8, shape (height, width, 3)
+    preparation : Preparation
+    """
+    from plain_window.core.answers.in_picture import BoxReading
+    from plain_window.core.boxes.finding import find_boxes
+    from plain_window.core.formats.onnx.pictures import OnnxPictureModel
+    from plain_window.core.pictures.preparation import as_input
+    from plain_window.core.pictures.preparer import Preparer
+
+    network, prepare = OnnxPictureModel(model), Preparer()
+    reading = BoxReading(boxes="candidates", score_at=4, classes_from=5, form="centre and size", overlap=0.3)
+    seen = (preparation.width, preparation.height)
+    for photograph in photographs:
+        prepared = prepare({"content": as_jpeg(photograph), "preparation": preparation.model_dump()})
+        outputs = network.outputs({"picture": [as_input(prepared.seen, preparation)]}, None)
+        yield find_boxes(outputs, reading, seen=seen, frame=prepared.frame, least_score=LEAST_SCORE)
+
+
+def as_jpeg(photograph: np.ndarray) -> bytes:
+    """A photograph's file.
+
+    Parameters
+    ----------
+    photograph : ndarray of uint8, shape (height, width, 3)
+    """
+    content = io.BytesIO()
+    Image.fromarray(photograph).save(content, "JPEG", quality=JPEG_QUALITY)
+    return content.getvalue()

@@ -12,12 +12,11 @@ from pathlib import Path
 
 import av
 import numpy as np
-from PIL import Image
 
 from plain_window.core.pictures.settings import Preparation
 
 from ..grid_network import save_onnx
-from ..grid_training import DIVISOR, Thing, as_pixels, train_grid, wanted_of
+from ..grid_training import DIVISOR, Thing, as_jpeg, as_pixels, found_in, train_grid, wanted_of
 from .belt import CLASSES, SIZE, make_belt, seen_at
 
 __all__ = ["main"]
@@ -27,7 +26,6 @@ SEEN = (160, 120)
 N_TRAINED, N_KEPT_BACK, N_TRIED, SEED = 1400, 150, 6, 20261128
 CHANNELS = (3, 12, 20, 32, 40, 40)
 EPOCHS, RATE, AT_ONCE = 14, 2e-3, 16
-JPEG_QUALITY = 85
 PREPARATION = Preparation(width=SEEN[0], height=SEEN[1])
 SCALE = SEEN[0] / SIZE[0]
 # The film: how long, how many frames a second, how far the belt moves from one to the next, and a seed.
@@ -65,9 +63,9 @@ def main() -> None:
     save_onnx(network, FOLDER / "model.onnx", size=SEEN, classes=list(CLASSES), divisor=DIVISOR)
     with zipfile.ZipFile(FOLDER / "known.zip", "w") as archive:
         for at, photograph in enumerate(photographs(N_TRIED, seed=SEED + 1)[0]):
-            archive.writestr(zipfile.ZipInfo(f"belt-{at}.jpg", (2026, 11, 27, 0, 0, 0)), _jpeg(photograph))
+            archive.writestr(zipfile.ZipInfo(f"belt-{at}.jpg", (2026, 11, 27, 0, 0, 0)), as_jpeg(photograph))
     for name, photograph in zip(("full", "few"), photographs(2, seed=SEED + 3)[0], strict=True):
-        (FOLDER / "samples" / f"{name}.jpg").write_bytes(_jpeg(photograph))
+        (FOLDER / "samples" / f"{name}.jpg").write_bytes(as_jpeg(photograph))
     (FOLDER / "samples" / "belt.mp4").write_bytes(film())
     _say_how_good(*photographs(N_KEPT_BACK, seed=SEED + 2))
 
@@ -94,22 +92,13 @@ def film() -> bytes:
 
 
 def _say_how_good(seen: Sequence[np.ndarray], things: Sequence[Sequence[Thing]]) -> None:
-    """Of tiles on belts that it has not seen how many are found, and how many boxes are none, asked as the demo is."""
-    from plain_window.core.answers.in_picture import BoxReading
-    from plain_window.core.boxes.finding import find_boxes
+    """Of tiles on belts that it has not seen how many are found, and how many boxes are none."""
     from plain_window.core.boxes.suppression import overlaps
-    from plain_window.core.formats.onnx.pictures import OnnxPictureModel
-    from plain_window.core.pictures.preparation import as_input
-    from plain_window.core.pictures.preparer import Preparer
 
-    model, prepare = OnnxPictureModel((FOLDER / "model.onnx").read_bytes()), Preparer()
-    reading = BoxReading(boxes="candidates", score_at=4, classes_from=5, form="centre and size", overlap=0.3)
     n_tiles = n_found = n_boxes = 0
     named = np.zeros((len(CLASSES), len(CLASSES)), dtype=int)
-    for photograph, of_one in zip(seen, things, strict=True):
-        prepared = prepare({"content": _jpeg(photograph), "preparation": PREPARATION.model_dump()})
-        outputs = model.outputs({"picture": [as_input(prepared.seen, PREPARATION)]}, None)
-        found = find_boxes(outputs, reading, seen=SEEN, frame=prepared.frame, least_score=0.5)
+    model = (FOLDER / "model.onnx").read_bytes()
+    for of_one, found in zip(things, found_in(model, seen, PREPARATION), strict=True):
         n_tiles, n_boxes = n_tiles + len(of_one), n_boxes + len(found.scores)
         for place, box in of_one:
             shared = overlaps(np.array(box), found.corners) if len(found.corners) else np.zeros(0)
@@ -120,12 +109,6 @@ def _say_how_good(seen: Sequence[np.ndarray], things: Sequence[Sequence[Thing]])
     print(f"of {n_boxes} boxes {n_boxes - n_found} are on nothing, or the second on a tile")
     for place, name in enumerate(CLASSES):
         print(f"{name}: named {', '.join(f'{one} {count}' for one, count in zip(CLASSES, named[place], strict=True))}")
-
-
-def _jpeg(photograph: np.ndarray) -> bytes:
-    content = io.BytesIO()
-    Image.fromarray(photograph).save(content, "JPEG", quality=JPEG_QUALITY)
-    return content.getvalue()
 
 
 if __name__ == "__main__":

@@ -4,17 +4,15 @@ Run with `python -m plain_window.samples.where_are_the_flaws.train`; it takes ha
 photographs; weights come out alike to rounding.
 """
 
-import io
 import zipfile
 from pathlib import Path
 
 import numpy as np
-from PIL import Image
 
 from plain_window.core.pictures.settings import Preparation
 
 from ..grid_network import save_onnx
-from ..grid_training import DIVISOR, as_pixels, train_grid, wanted_of
+from ..grid_training import DIVISOR, as_jpeg, as_pixels, found_in, train_grid, wanted_of
 from .tiles import CLASSES, SIZE, make_tile, make_tiles
 
 __all__ = ["main"]
@@ -24,7 +22,6 @@ SEEN = (160, 120)
 N_TRAINED, N_KEPT_BACK, N_TRIED, SEED = 2000, 200, 6, 20261127
 CHANNELS = (3, 12, 20, 32, 48, 48)
 EPOCHS, RATE, AT_ONCE = 20, 2e-3, 16
-JPEG_QUALITY = 85
 # Of flaws that visitors see first: how many are tried, and a seed.
 SAMPLE_TILES = {"four": (4, 12), "two": (2, 10), "faint": (4, 22), "none": (0, 5)}
 PREPARATION = Preparation(width=SEEN[0], height=SEEN[1])
@@ -56,30 +53,22 @@ def _write_pictures() -> None:
     with zipfile.ZipFile(FOLDER / "known.zip", "w") as archive:
         for at, tile in enumerate(make_tiles(N_TRIED, seed=SEED + 1)):
             entry = zipfile.ZipInfo(f"tile-{at}.jpg", (2026, 11, 27, 0, 0, 0))
-            archive.writestr(entry, _jpeg(tile.photograph))
+            archive.writestr(entry, as_jpeg(tile.photograph))
     folder = FOLDER / "samples"
     folder.mkdir(exist_ok=True)
     for name, (n_flaws, seed) in SAMPLE_TILES.items():
         tile = make_tile(np.random.default_rng(seed), n_flaws=n_flaws)
-        (folder / f"{name}.jpg").write_bytes(_jpeg(tile.photograph))
+        (folder / f"{name}.jpg").write_bytes(as_jpeg(tile.photograph))
 
 
 def _say_how_good() -> None:
-    """Of flaws on tiles that it has not seen how many are found, and how many boxes are none, asked as the demo is."""
-    from plain_window.core.answers.in_picture import BoxReading
-    from plain_window.core.boxes.finding import find_boxes
+    """Of flaws on tiles that it has not seen how many are found, and how many boxes are none."""
     from plain_window.core.boxes.suppression import overlaps
-    from plain_window.core.formats.onnx.pictures import OnnxPictureModel
-    from plain_window.core.pictures.preparation import as_input
-    from plain_window.core.pictures.preparer import Preparer
 
-    model, prepare = OnnxPictureModel((FOLDER / "model.onnx").read_bytes()), Preparer()
-    reading = BoxReading(boxes="candidates", score_at=4, classes_from=5, form="centre and size", overlap=0.3)
+    tiles = make_tiles(N_KEPT_BACK, seed=SEED + 2)
     n_flaws = n_found = n_right = n_boxes = 0
-    for tile in make_tiles(N_KEPT_BACK, seed=SEED + 2):
-        prepared = prepare({"content": _jpeg(tile.photograph), "preparation": PREPARATION.model_dump()})
-        outputs = model.outputs({"picture": [as_input(prepared.seen, PREPARATION)]}, None)
-        found = find_boxes(outputs, reading, seen=SEEN, frame=prepared.frame, least_score=0.5)
+    model = (FOLDER / "model.onnx").read_bytes()
+    for tile, found in zip(tiles, found_in(model, [tile.photograph for tile in tiles], PREPARATION), strict=True):
         n_flaws, n_boxes = n_flaws + len(tile.flaws), n_boxes + len(found.scores)
         for place, box in tile.flaws:
             shared = overlaps(np.array(box), found.corners) if len(found.corners) else np.zeros(0)
@@ -88,12 +77,6 @@ def _say_how_good() -> None:
             n_right += bool(len(hit)) and bool((found.classes[hit] == place).any())
     print(f"of {n_flaws} flaws on {N_KEPT_BACK} kept-back tiles {n_found} are found, {n_right} by their right name;")
     print(f"of {n_boxes} boxes {n_boxes - n_found} are on nothing, or the second on a flaw")
-
-
-def _jpeg(photograph: np.ndarray) -> bytes:
-    content = io.BytesIO()
-    Image.fromarray(photograph).save(content, "JPEG", quality=JPEG_QUALITY)
-    return content.getvalue()
 
 
 if __name__ == "__main__":
