@@ -21,6 +21,7 @@ from plain_window.core.pictures.preparer import Preparer
 from plain_window.core.pictures.reading import read_picture
 from plain_window.core.pictures.settings import Preparation
 
+from ..detectors import as_bytes
 from ..films import film_of, plain_frames, sound_only
 
 KINDS = {
@@ -141,6 +142,8 @@ def test_a_film_that_breaks_off_is_read_as_far_as_it_goes():
     [
         (sound_only(), "has sound only"),
         (film_of(numbered(30), kind="mp4", codec="libx264")[:700], "breaks off"),
+        (film_of(numbered(30))[:600], "has no frames that can be read"),
+        (as_bytes(numbered(1)[0]), "is a picture and no film"),
         (b"", "empty"),
         (b"x" * 5000, "is no film that can be read here"),
         (b"#EXTM3U\n#EXTINF:10,\nfile:///etc/passwd\n", "is no film"),
@@ -151,7 +154,18 @@ def test_a_film_that_breaks_off_is_read_as_far_as_it_goes():
         ),
         (film_of(numbered(3), times=[0.0, 1.0, 14_400.0]), "lasts 4 hours; the limit is 1 minute"),
     ],
-    ids=["sound only", "cut short", "empty", "no film", "a playlist", "a list of files", "8K", "4 hours"],
+    ids=[
+        "sound only",
+        "cut short",
+        "without frames",
+        "a picture",
+        "empty",
+        "no film",
+        "a playlist",
+        "a list of files",
+        "8K",
+        "4 hours",
+    ],
 )
 def test_what_is_no_film_to_be_asked_about_is_refused_in_a_sentence(content: bytes, sentence: str):
     with pytest.raises(FilmNotRead, match=sentence):

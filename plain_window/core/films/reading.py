@@ -39,6 +39,8 @@ MOST_RATE = 480
 MISSING_SECONDS = 1.0
 USUAL_RATE = Fraction(25)
 AnyPacket: TypeAlias = "Packet[Any]"
+# How JPEG and PNG begin.
+PICTURES = (b"\xff\xd8\xff", b"\x89PNG")
 SAVE_AS = "Save it as MP4 and try again."
 
 
@@ -210,6 +212,8 @@ def _opened(file: BinaryIO) -> InputContainer:
         head = file.read(12)
         if not head:
             raise FilmNotRead("The film is empty. Choose it again.") from None
+        if head.startswith(PICTURES):
+            raise FilmNotRead("This is a picture and no film. Give it as a picture.") from None
         if head[4:8] == b"ftyp":
             raise FilmNotRead(
                 "The film breaks off: the part that says where its frames are is missing. Copy it again and send that."
