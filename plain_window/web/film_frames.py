@@ -21,9 +21,7 @@ from ..core.answers import (
 from ..core.answers.in_picture import FoundBox
 from ..core.answers.kinds import ClassAnswer, LabelsAnswer, NumberAnswer, NumbersAnswer
 from ..core.answers.making import LABEL_SEPARATOR
-from ..core.boxes.drawing import colour_of
 from ..core.contract.films import DrawnMoment
-from ..core.contract.requests import BoxToDraw
 from ..core.documents import DemoDocument
 from ..jobs.film_job import film_line, frames_name
 from ..jobs.film_options import FilmFound, FrameAnswer
@@ -31,6 +29,7 @@ from ..jobs.folder import JobFolder
 from ..settings import Settings
 from ..store.records import Job
 from .csv_lines import csv_line
+from .found_boxes import boxes_to_draw
 from .problems import ApiProblem
 from .types.films import FilmFrame, FilmRow
 
@@ -102,13 +101,13 @@ def film_table(
 
 
 def film_with_boxes(services: Services, job: Job, *, least_score: float, only: Sequence[str] | None) -> Iterator[bytes]:
-    """The film with its boxes drawn in, in parts. It is made by one process at a time.
+    """The film as MP4, with its boxes drawn in where it has some, in parts. It is made by one process at a time.
 
     Parameters
     ----------
     services : Services
     job : Job
-        Done, and of a demo whose answer is boxes.
+        Done.
     least_score : float
         Boxes with a lower score are left out.
     only : sequence of str, optional
@@ -117,25 +116,27 @@ def film_with_boxes(services: Services, job: Job, *, least_score: float, only: S
     Raises
     ------
     ApiProblem
-        409 where there are no boxes, 503 while another is being made.
+        503 while another is being made.
     FilmNotRead, FileNotFoundError, WorkLost, RunnerUnavailable, RunnerFailed
         As the process that reads the film does.
     """
     document = DemoDocument.model_validate_json(job.document)
-    setting = document.answer
-    if not isinstance(setting, BoxesSetting):
-        raise ApiProblem(409, "No boxes", "This demo's answer is no boxes; there is nothing to draw into the film.")
-    colours = {label.name: colour_of(at, label.tone) for at, label in enumerate(setting.labels)}
-    other, rows = colour_of(len(colours), ""), rows_of(document)
-    moments = []
-    for answer in _answers(services.settings, job):
-        boxes = [
-            BoxToDraw(one.x, one.y, one.width, one.height, f"{one.label} {one.of_100}", colours.get(one.name, other))
-            for one in _shown(_frame(document, rows, job, answer), least_score, only)
-        ]
-        moments.append(DrawnMoment(answer.at, boxes))
+    moments = _drawn_moments(document, services.settings, job, least_score, only)
     with _alone(services.settings), film_line(services, job, key=f"{job.token} {secrets.token_hex(4)}") as film:
         yield from film.with_boxes(moments)
+
+
+def _drawn_moments(
+    document: DemoDocument, settings: Settings, job: Job, least_score: float, only: Sequence[str] | None
+) -> list[DrawnMoment]:
+    setting = document.answer
+    if not isinstance(setting, BoxesSetting):
+        return []
+    rows = rows_of(document)
+    return [
+        DrawnMoment(answer.at, boxes_to_draw(setting, _shown(_frame(document, rows, job, answer), least_score, only)))
+        for answer in _answers(settings, job)
+    ]
 
 
 def _shown(frame: FilmFrame, least_score: float, only: Sequence[str] | None) -> list[FoundBox]:

@@ -1,7 +1,9 @@
 """Answers of boxes: what was found in a picture, as a page or a program gets it, and to keep."""
 
+from collections.abc import Sequence
+
 from ..core.answers import BoxesAnswer, BoxesSetting, boxes_answer
-from ..core.answers.in_picture import MOST_BOXES
+from ..core.answers.in_picture import MOST_BOXES, FoundBox
 from ..core.boxes.drawing import colour_of
 from ..core.contract import BoxesReply, PictureReply
 from ..core.contract.requests import BoxesRequest, BoxToDraw, DrawBoxesRequest
@@ -14,7 +16,7 @@ from .lookups import Version
 from .numbers_asked import share_asked
 from .plain_answers import WrittenAnswer
 
-__all__ = ["boxes_table", "drawn_boxes", "found_boxes", "lowest_score"]
+__all__ = ["boxes_table", "boxes_to_draw", "drawn_boxes", "found_boxes", "lowest_score"]
 
 HEADINGS = ("label", "score", "x", "y", "width", "height")
 # Hundredths of a pixel; models are not as exact.
@@ -124,13 +126,24 @@ def drawn_boxes(
     """
     setting = version.document.answer
     assert isinstance(setting, BoxesSetting), "who asks for boxes has looked"
+    asked = DrawBoxesRequest(row=checked.values, boxes=boxes_to_draw(setting, answer.boxes))
+    return runners.drawn_boxes(version.job, asked, caller=caller)
+
+
+def boxes_to_draw(setting: BoxesSetting, boxes: Sequence[FoundBox]) -> list[BoxToDraw]:
+    """Boxes with the colours that their kinds have on the pages, and what is written beside them.
+
+    Parameters
+    ----------
+    setting : BoxesSetting
+    boxes : sequence of FoundBox
+    """
     colours = {label.name: colour_of(at, label.tone) for at, label in enumerate(setting.labels)}
     other = colour_of(len(colours), "")
-    boxes = [
+    return [
         BoxToDraw(one.x, one.y, one.width, one.height, f"{one.label} {one.of_100}", colours.get(one.name, other))
-        for one in answer.boxes
+        for one in boxes
     ]
-    return runners.drawn_boxes(version.job, DrawBoxesRequest(row=checked.values, boxes=boxes), caller=caller)
 
 
 def boxes_table(answer: BoxesAnswer) -> str:

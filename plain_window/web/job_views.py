@@ -5,7 +5,6 @@ from typing import Literal
 
 from pydantic import ValidationError
 
-from ..core.answers import BoxesSetting
 from ..core.documents import DemoDocument
 from ..jobs.film_options import FilmFound
 from ..jobs.options import TableFound
@@ -128,10 +127,6 @@ def _title(job: Job) -> str:
         return job.demo.slug
 
 
-def _has_boxes(job: Job) -> bool:
-    return isinstance(DemoDocument.model_validate_json(job.document).answer, BoxesSetting)
-
-
 def _seconds_left(job: Job) -> float | None:
     """How long until it is done; of a film that waits, those before it included."""
     if job.kind != "video" or job.state != "waiting" or job.stage != "ready":
@@ -186,6 +181,5 @@ def _result(job: Job) -> JobResult:
     until = job.ended + dt.timedelta(days=days) if job.ended else None
     formats: list[Literal["csv", "parquet", "xlsx", "film"]] = ["csv", "parquet", "xlsx"]
     if job.kind == "video":
-        has_film = job.state == "done" and job.file_id is not None
-        formats = ["csv", "film"] if has_film and _has_boxes(job) else ["csv"]
+        formats = ["csv", "film"] if job.state == "done" and job.file_id is not None else ["csv"]
     return JobResult(formats=formats, rows=job.done, answered=job.answered, faults=job.faults, kept_until=until)

@@ -9,6 +9,7 @@ import httpx
 import pytest
 from playwright.sync_api import BrowserContext, Locator, Page, expect
 
+from ..detectors import SIDE
 from ..films import film_of, sound_only
 from ..studio import Studio, wait_for
 from ..web.test_films import passing
@@ -112,6 +113,9 @@ def test_what_is_no_film_is_said_and_another_can_be_chosen(belt: Page):
     choose.set_input_files({"name": "old.avi", "mimeType": "video/x-msvideo", "buffer": film})
     expect(section.get_by_text("This browser cannot play this kind of film")).to_be_visible()
     expect(section.get_by_text(DONE)).to_be_visible()
+    section.get_by_role("button", name="Make it one that this browser plays").click()
+    expect(section.get_by_text("This browser cannot play this kind of film")).to_be_hidden()
+    wait_for(lambda: section.locator("video").evaluate(VIDEO)[1] == SIDE[0], what="the film being played")
     section.get_by_role("button", name="Another film").click()
     expect(choose).to_be_attached()
 

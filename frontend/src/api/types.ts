@@ -8838,7 +8838,7 @@ export interface operations {
     get_result: {
         parameters: {
             query?: {
-                /** @description `csv`, `parquet` or `xlsx`; of a film `csv`, or `film` for it with its boxes drawn in, as MP4. */
+                /** @description `csv`, `parquet` or `xlsx`; of a film `csv`, or `film`: an MP4 with its boxes, where it has some. */
                 format?: "csv" | "parquet" | "xlsx" | "film";
                 /** @description Of a film: boxes with a lower score are left out. */
                 least_score?: number;
@@ -11776,7 +11776,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                name: "will-it-crack" | "what-will-this-firing-use" | "what-went-wrong" | "whose-mark-is-it" | "how-is-the-glaze" | "where-are-the-flaws" | "how-will-it-look-fired";
+                name: "will-it-crack" | "what-will-this-firing-use" | "what-went-wrong" | "whose-mark-is-it" | "how-is-the-glaze" | "where-are-the-flaws" | "along-the-belt" | "how-will-it-look-fired";
             };
             cookie?: never;
         };

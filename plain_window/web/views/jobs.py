@@ -183,7 +183,7 @@ def _events(job_id: str) -> Iterator[str]:
     "GET",
     "/jobs/<job_id>/result",
     query={
-        "format": "`csv`, `parquet` or `xlsx`; of a film `csv`, or `film` for it with its boxes drawn in, as MP4.",
+        "format": "`csv`, `parquet` or `xlsx`; of a film `csv`, or `film`: an MP4 with its boxes, where it has some.",
         "least_score": "Of a film: boxes with a lower score are left out.",
         "only": "Of a film: a kind of box by its name, several times for several; others are left out.",
     },

@@ -1,13 +1,14 @@
 /** The film as this browser plays it, with boxes over it. */
-import { useEffect, useEffectEvent, useState, type Ref, type RefObject } from 'react'
+import { useEffect, useEffectEvent, type Ref, type RefObject } from 'react'
 import type { JobView } from '../../api/client'
 import { WHOLE } from '../../api/picture'
 import { FilmPane } from './FilmPane'
 import { BoxesOverPicture } from '../pictures/BoxesOverPicture'
+import type { Playable } from './usePlayable'
 
 export interface FilmPlayerProps {
   ref: RefObject<HTMLVideoElement | null>
-  address: string
+  playable: Playable
   film: JobView['film'] | null
   onTime: (seconds: number) => void
   onLength: (seconds: number) => void
@@ -15,8 +16,8 @@ export interface FilmPlayerProps {
 
 const STILL = { cut: WHOLE, turn: 0 } as const
 
-export function FilmPlayer({ ref, address, film, onTime, onLength }: FilmPlayerProps) {
-  const [isUnplayable, setIsUnplayable] = useState(false)
+export function FilmPlayer({ ref, playable, film, onTime, onLength }: FilmPlayerProps) {
+  const { address, isUnplayable, onUnplayable, make, said } = playable
   const shape = film ? film.width / film.height : 16 / 9
   useEveryFrame(ref, onTime)
   return (
@@ -33,14 +34,28 @@ export function FilmPlayer({ ref, address, film, onTime, onLength }: FilmPlayerP
           onLoadedMetadata={({ currentTarget }) => Number.isFinite(currentTarget.duration) && onLength(currentTarget.duration)}
           onSeeked={({ currentTarget }) => onTime(currentTarget.currentTime)}
           onTimeUpdate={({ currentTarget }) => onTime(currentTarget.currentTime)}
-          onError={() => setIsUnplayable(true)}
+          onError={onUnplayable}
         />
         {!isUnplayable && (
           <span className="film-boxes">
             <BoxesOverPicture picture={STILL} />
           </span>
         )}
-        {isUnplayable && <p className="absolute inset-0 grid place-items-center bg-paper p-6 text-caution">This browser cannot play this kind of film. It is looked at all the same, and the strips below tell what is found when.</p>}
+        {isUnplayable && (
+          <div className="absolute inset-0 grid place-content-center gap-2 bg-paper p-6">
+            <p className="text-caution">This browser cannot play this kind of film. It is looked at all the same, and the strips below tell what is found when.</p>
+            {make && (
+              <p>
+                <button type="button" className="button-quiet" onClick={make}>
+                  Make it one that this browser plays
+                </button>
+              </p>
+            )}
+            <p role="status" className="text-soft empty:hidden">
+              {said}
+            </p>
+          </div>
+        )}
     </FilmPane>
   )
 }

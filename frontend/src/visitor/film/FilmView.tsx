@@ -10,6 +10,7 @@ import { FilmProgress } from './FilmProgress'
 import { FilmStrips } from './FilmStrips'
 import { FilmTable } from './FilmTable'
 import { SaveFilm } from './SaveFilm'
+import { usePlayable } from './usePlayable'
 import { useSeen } from './useSeen'
 
 export interface FilmViewProps {
@@ -23,6 +24,7 @@ export function FilmView({ page, state, onDrop }: FilmViewProps) {
   const player = useRef<HTMLVideoElement>(null)
   const [seconds, setSeconds] = useState(0)
   const [own, setOwn] = useState(0)
+  const playable = usePlayable(state.address, job)
   const { seen, viewOf } = useSeen(page)
   const film = job?.film ?? null
   const lasts = film?.seconds ?? (own || (frames.at(-1)?.at ?? 0) + 1 / (film?.rate ?? 5))
@@ -40,7 +42,7 @@ export function FilmView({ page, state, onDrop }: FilmViewProps) {
       <div className="mt-2" data-testid="film">
         <p className="font-bold break-words">{state.file?.name}</p>
         <div className="film-halves">
-          <FilmPlayer ref={player} address={state.address} film={film} onTime={setSeconds} onLength={setOwn} />
+          <FilmPlayer ref={player} playable={playable} film={film} onTime={setSeconds} onLength={setOwn} />
           <div>
             <p className="mt-2 min-h-[3em] text-[1.2em] leading-snug" data-testid="moment">
               <span className="text-soft tabular-nums">{clockText(seconds)}</span> <span className="font-bold">{said}</span>

@@ -33,7 +33,7 @@ export function SaveFilm({ job, view, name }: SaveFilmProps) {
   }
   return (
     <div className="mt-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
-      {job.result?.formats?.includes('film') && (
+      {view && job.result?.formats?.includes('film') && (
         <button type="button" className="button-quiet" onClick={() => void save('film')}>
           Save the film with its boxes
         </button>
