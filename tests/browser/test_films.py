@@ -60,7 +60,7 @@ def test_a_ready_film_is_watched_jumped_through_and_saved(belt: Page):
     expect(moment).to_contain_text("0:00")
     for kind in ("sound", "chipped", "cracked"):
         section.get_by_role("checkbox", name=kind).uncheck()
-    expect(moment).to_contain_text("no tiles")
+    expect(moment).to_contain_text("No tiles")
     expect(section.locator("[data-box]")).to_have_count(0)
     section.get_by_role("checkbox", name="cracked").check()
 

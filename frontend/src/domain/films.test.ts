@@ -49,8 +49,8 @@ describe('a film’s answers in time', () => {
       [0, 0.5],
     ])
     expect(momentWords(BOXES, ROWS, frames[0]!, SEEN)).toBe('2 tiles: 2 sound')
-    expect(momentWords(BOXES, ROWS, frames[0]!, { leastScore: 0.95, off: new Set() })).toBe('no tiles')
-    expect(momentWords(BOXES, ROWS, frames[1]!, { leastScore: 0.5, off: new Set(['cracked']) })).toBe('no tiles')
+    expect(momentWords(BOXES, ROWS, frames[0]!, { leastScore: 0.95, off: new Set() })).toBe('No tiles')
+    expect(momentWords(BOXES, ROWS, frames[1]!, { leastScore: 0.5, off: new Set(['cracked']) })).toBe('No tiles')
   })
 
   it('say a class as the page says it, and whose number it is', () => {

@@ -79,7 +79,7 @@ export function momentWords(setting: AnswerSetting, rows: readonly FilmRow[], fr
   if (setting.kind === 'boxes') {
     const boxes = boxesShown(frame, seen.leastScore, seen.off)
     const found = foundWords(boxes.length, setting.noun ?? 'things', setting.noun_one ?? 'thing')
-    return boxes.length ? `${found}: ${kindsWords(boxes, setting)}` : found.replace(/^No/, 'no')
+    return boxes.length ? `${found}: ${kindsWords(boxes, setting)}` : found
   }
   if (setting.kind === 'class') {
     const at = rows.findIndex((row) => row.name === frame.said)

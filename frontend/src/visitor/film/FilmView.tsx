@@ -3,7 +3,8 @@ import { useMemo, useRef, useState } from 'react'
 import type { Page } from '../../api/client'
 import { clockText, landing, momentWords, placeAt } from '../../domain/films'
 import { BoxesContext } from '../pictures/boxesView'
-import { Kinds, LeastScore } from '../answer/BoxesControls'
+import { FilmBoxes } from './FilmBoxes'
+import { FilmLayout } from './FilmLayout'
 import type { FilmState } from './filmRun'
 import { FilmPlayer } from './FilmPlayer'
 import { FilmProgress } from './FilmProgress'
@@ -41,29 +42,27 @@ export function FilmView({ page, state, onDrop }: FilmViewProps) {
     <BoxesContext value={view}>
       <div className="mt-2" data-testid="film">
         <p className="font-bold break-words">{state.file?.name}</p>
-        <div className="film-halves">
-          <FilmPlayer ref={player} playable={playable} film={film} onTime={setSeconds} onLength={setOwn} />
-          <div>
+        <FilmLayout
+          pane={<FilmPlayer ref={player} playable={playable} film={film} onTime={setSeconds} onLength={setOwn} />}
+          moment={
             <p className="mt-2 min-h-[3em] text-[1.2em] leading-snug" data-testid="moment">
               <span className="text-soft tabular-nums">{clockText(seconds)}</span> <span className="font-bold">{said}</span>
             </p>
-            {view && frames.length > 0 && (
-              <>
-                <LeastScore view={view} />
-                {view.setting.labels.length > 1 && <Kinds view={view} />}
-            <p className="mt-1 text-[0.9em] text-soft">A score is how sure the model says it is. No known pictures bear that out. While the film plays, boxes are those of the frame that was asked about last.</p>
-              </>
-            )}
-            {job && <FilmProgress job={job} />}
-            {job?.result && <SaveFilm job={job} view={view} name={state.file?.name ?? 'film'} />}
-            <p className="mt-3">
-              <button type="button" className="button-quiet" onClick={onDrop}>
-                {job && job.state !== 'running' && job.state !== 'waiting' ? 'Another film' : 'Cancel'}
-              </button>
-            </p>
-          </div>
-        </div>
-        {rows.length > 0 && <FilmStrips setting={page.answer} rows={rows} frames={frames} lasts={lasts} seconds={seconds} seen={seen} onJump={jump} />}
+          }
+          strips={rows.length > 0 && <FilmStrips setting={page.answer} rows={rows} frames={frames} lasts={lasts} seconds={seconds} seen={seen} onJump={jump} />}
+          aside={
+            <>
+              {frames.length > 0 && <FilmBoxes note="While the film plays, boxes are those of the frame that was asked about last." />}
+              {job && <FilmProgress job={job} />}
+              {job?.result && <SaveFilm job={job} view={view} name={state.file?.name ?? 'film'} />}
+              <p className="mt-3">
+                <button type="button" className="button-quiet" onClick={onDrop}>
+                  {job && job.state !== 'running' && job.state !== 'waiting' ? 'Another film' : 'Cancel'}
+                </button>
+              </p>
+            </>
+          }
+        />
         {frames.length > 0 && <FilmTable setting={page.answer} rows={rows} frames={frames} seen={seen} onJump={jump} />}
       </div>
     </BoxesContext>

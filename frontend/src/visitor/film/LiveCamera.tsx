@@ -3,9 +3,10 @@ import { useEffect, useRef, useState } from 'react'
 import type { Inputs, Page } from '../../api/client'
 import { WHOLE } from '../../api/picture'
 import { momentWords } from '../../domain/films'
-import { Kinds, LeastScore } from '../answer/BoxesControls'
 import { BoxesOverPicture } from '../pictures/BoxesOverPicture'
 import { BoxesContext } from '../pictures/boxesView'
+import { FilmBoxes } from './FilmBoxes'
+import { FilmLayout } from './FilmLayout'
 import { FilmPane } from './FilmPane'
 import { FilmStrips } from './FilmStrips'
 import { askLive, LIVE_SECONDS, NOTHING_LIVE, rowsOf, type LiveState } from './liveAsking'
@@ -46,38 +47,40 @@ export function LiveCamera({ page, isDraft, inputs, onLeave }: LiveCameraProps) 
   return (
     <BoxesContext value={view}>
       <div className="mt-2" data-testid="live">
-        <div className="film-halves">
-        <FilmPane shape={shape}>
-          <video ref={video} muted playsInline className="absolute inset-0 h-full w-full" aria-label="What the camera sees" />
-          <span className="film-boxes">
-            <BoxesOverPicture picture={STILL} />
-          </span>
-        </FilmPane>
-        <div>
-        <p className="mt-2 min-h-[3em] text-[1.2em] leading-snug font-bold" data-testid="moment">
-          {frame ? momentWords(page.answer, rows, frame, seen) : 'Looking…'}
-        </p>
-        <p role="status" className="min-h-[1.5em] text-soft">
-          {live.trouble || (live.late > LATE_SECONDS ? `What is said is ${Math.round(live.late)} seconds old: the model takes that long.` : '')}
-        </p>
-        {view && (
-          <>
-            <LeastScore view={view} />
-            {view.setting.labels.length > 1 && <Kinds view={view} />}
-            <p className="mt-1 text-[0.9em] text-soft">A score is how sure the model says it is. No known pictures bear that out.</p>
-          </>
-        )}
-        <p className="mt-2 flex gap-x-5">
-          <button type="button" className="button-quiet" onClick={onLeave}>
-            Stop the camera
-          </button>
-          <button type="button" className="button-quiet" onClick={() => setFacing(facing === 'user' ? 'environment' : 'user')}>
-            The other camera
-          </button>
-        </p>
-        </div>
-        </div>
-        {rows.length > 0 && <FilmStrips setting={page.answer} rows={rows} frames={live.frames} from={Math.max(0, now - LIVE_SECONDS)} lasts={Math.max(LIVE_SECONDS, now)} seconds={now} seen={seen} />}
+        <FilmLayout
+          pane={
+            <FilmPane shape={shape}>
+              <video ref={video} muted playsInline className="absolute inset-0 h-full w-full" aria-label="What the camera sees" />
+              <span className="film-boxes">
+                <BoxesOverPicture picture={STILL} />
+              </span>
+            </FilmPane>
+          }
+          moment={
+            <>
+              <p className="mt-2 min-h-[3em] text-[1.2em] leading-snug font-bold" data-testid="moment">
+                {frame ? momentWords(page.answer, rows, frame, seen) : 'Looking…'}
+              </p>
+              <p role="status" className="min-h-[1.5em] text-soft">
+                {live.trouble || (live.late > LATE_SECONDS ? `What is said is ${Math.round(live.late)} seconds old: the model takes that long.` : '')}
+              </p>
+            </>
+          }
+          strips={rows.length > 0 && <FilmStrips setting={page.answer} rows={rows} frames={live.frames} from={Math.max(0, now - LIVE_SECONDS)} lasts={Math.max(LIVE_SECONDS, now)} seconds={now} seen={seen} />}
+          aside={
+            <>
+              <FilmBoxes />
+              <p className="mt-2 flex gap-x-5">
+                <button type="button" className="button-quiet" onClick={onLeave}>
+                  Stop the camera
+                </button>
+                <button type="button" className="button-quiet" onClick={() => setFacing(facing === 'user' ? 'environment' : 'user')}>
+                  The other camera
+                </button>
+              </p>
+            </>
+          }
+        />
       </div>
     </BoxesContext>
   )
