@@ -200,6 +200,8 @@ def note_interest(settings: Settings, job: Job) -> None:
     settings : Settings
     job : Job
     """
+    if job.ended is not None:
+        return
     mark = _mark(settings, job)
     try:
         mark.touch()

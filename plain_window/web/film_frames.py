@@ -145,7 +145,7 @@ def _shown(frame: FilmFrame, least_score: float, only: Sequence[str] | None) -> 
 
 @contextlib.contextmanager
 def _alone(settings: Settings) -> Iterator[None]:
-    with open(settings.jobs / LOCK, "w") as file:
+    with open(settings.run / LOCK, "w") as file:
         try:
             fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except BlockingIOError:
