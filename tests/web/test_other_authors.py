@@ -33,6 +33,7 @@ VISITORS |= {
     "create_boxes",
     "create_made",
     "get_sample",
+    "get_sample_film",
     "give_passcode",
     "give_outcome",
     "get_report",

@@ -7908,7 +7908,7 @@ export interface operations {
             header?: never;
             path: {
                 slug: string;
-                place: string;
+                place: number;
             };
             cookie?: never;
         };

@@ -85,8 +85,8 @@ def document_differences(old: DemoDocument, new: DemoDocument) -> list[SettingDi
         *_of_fields(before["fields"], after["fields"]),
         *_of_answers(before["answer"], after["answer"]),
         *_changed(before["parts"], after["parts"], lambda key: f"On the page: {key}"),
-        *_of_samples("Ready cases", before["samples"], after["samples"]),
-        *_of_samples("Ready films", before["sample_films"], after["sample_films"]),
+        *_of_samples("Ready cases", "with other values", before["samples"], after["samples"]),
+        *_of_samples("Ready films", "another film", before["sample_films"], after["sample_films"]),
         *_changed({key: before[key] for key in plain}, {key: after[key] for key in plain}, _name),
     ]
 
@@ -157,11 +157,13 @@ def _of_listed(
             yield from _changed(was[name], now[name], own, field=field)
 
 
-def _of_samples(what: str, old: list[dict[str, Any]], new: list[dict[str, Any]]) -> Iterator[SettingDifference]:
+def _of_samples(
+    what: str, changed: str, old: list[dict[str, Any]], new: list[dict[str, Any]]
+) -> Iterator[SettingDifference]:
     if old != new:
         titles = ["; ".join(sample["title"] for sample in samples) or "none" for samples in (old, new)]
         same = titles[0] == titles[1]
-        after = f"{titles[1]} (with another content)" if same else titles[1]
+        after = f"{titles[1]} ({changed})" if same else titles[1]
         yield SettingDifference(what=what, before=_short(titles[0]), after=_short(after))
 
 

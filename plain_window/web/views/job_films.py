@@ -42,16 +42,16 @@ def get_frames(job_id: str) -> FilmFrames:
 
 @api.operation(
     "GET",
-    "/demos/<slug>/films/<place>",
+    "/demos/<slug>/films/<int:place>",
     query=DRAFT_QUERY,
-    described={"place": {"type": "string", "description": "The ready film's place, from 0."}},
+    described={"place": {"type": "integer", "description": "The ready film's place, from 0."}},
     errors=(401, 404, 503),
     content_type="application/octet-stream",
 )
-def get_sample_film(slug: str, place: str) -> Response:
+def get_sample_film(slug: str, place: int) -> Response:
     """One of the demo's ready films, as its file."""
     _, version = visible_version(slug, draft=asks_draft())
     films = version.document.sample_films
-    if not (place.isdecimal() and int(place) < len(films)):
+    if place >= len(films):
         raise not_found()
-    return Response(base64.b64decode(films[int(place)].data), content_type="application/octet-stream")
+    return Response(base64.b64decode(films[place].data), content_type="application/octet-stream")
