@@ -41,8 +41,10 @@ class Limits:
     film_seconds: float = 3600.0
     visitor_film_seconds: float = 300.0
     film_pixels: int = 4096 * 2304
-    # Somebody who watches asks several times in this time; a visitor's film that nobody asks about is cancelled.
-    film_left_seconds: float = 45.0
+    # Somebody who watches asks several times in this time, and once a minute from a page in the background; a visitor's
+    # film that nobody asks about is cancelled, and forgotten once it is over.
+    film_left_seconds: float = 100.0
+    film_kept_seconds: float = 600.0
     # Jobs a visitor may have at a time, all visitors of one demo, and how long one of theirs may take.
     visitor_jobs: int = 2
     demo_jobs: int = 20
@@ -162,6 +164,7 @@ def read_settings(*, port: int | None = None, home: Path | None = None) -> Setti
         visitor_film_seconds=_number("PLAINWINDOW_VISITOR_FILM_MINUTES", defaults.visitor_film_seconds / 60, least=0.01)
         * 60,
         film_left_seconds=_number("PLAINWINDOW_FILM_LEFT_SECONDS", defaults.film_left_seconds, least=1),
+        film_kept_seconds=_number("PLAINWINDOW_FILM_KEPT_SECONDS", defaults.film_kept_seconds, least=1),
         visitor_jobs=int(_number("PLAINWINDOW_VISITOR_JOBS", defaults.visitor_jobs, least=1)),
         demo_jobs=int(_number("PLAINWINDOW_DEMO_JOBS", defaults.demo_jobs, least=1)),
         visitor_job_seconds=_number("PLAINWINDOW_VISITOR_JOB_MINUTES", defaults.visitor_job_seconds / 60, least=0.01)

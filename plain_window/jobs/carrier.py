@@ -24,8 +24,10 @@ from ..store.database import DATABASE_ERRORS, database, use_database
 from ..store.jobs import end_job, unfinished_jobs
 from ..store.records import Job
 from .carried_job import CarriedJob
-from .film_job import FilmJob, is_left
+from .film_job import FilmJob
+from .forgetting import forget_left_films
 from .insisting import insisted
+from .interest import is_left
 from .table_job import TableJob, is_small
 
 __all__ = ["Carrier", "main", "wake"]
@@ -100,6 +102,7 @@ class Carrier:
             self._stopping.wait(PICK_UP_SECONDS)
 
     def _pick_up(self) -> None:
+        forget_left_films(self._services)
         for job in unfinished_jobs():
             if job.kind == "video" and job.state == "waiting" and is_left(self._services.settings, job):
                 FilmJob(self._services, job, self._stopping).leave()

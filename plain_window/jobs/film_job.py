@@ -5,7 +5,6 @@ import threading
 import time
 from collections import deque
 from concurrent.futures import Future
-from pathlib import Path
 
 import msgspec
 
@@ -17,16 +16,15 @@ from ..core.films.expected import expected_moments
 from ..runners.client import RunnerFailed, RunnerUnavailable
 from ..runners.file_line import WorkLost
 from ..runners.film_line import FilmLine
-from ..settings import Settings
 from ..store.jobs import change_job, record_chunk
 from ..store.records import Job
 from .carried_job import Cancelled, CarriedJob, TooLong
 from .film_asking import FilmAsking
 from .film_options import FilmFound, FilmOptions, FrameAnswer
-from .folder import JobFolder
 from .insisting import insisted
+from .interest import is_left
 
-__all__ = ["LEFT_WORDS", "FilmJob", "film_line", "frames_name", "is_left", "note_interest"]
+__all__ = ["LEFT_WORDS", "FilmJob", "film_line", "frames_name"]
 
 log = logging.getLogger("jobs")
 
@@ -36,7 +34,6 @@ KEEP_SECONDS = 0.3
 MOST_AHEAD = 6
 # If it fails for so many frames and has answered none, it will fail for all.
 FEWEST_FAULTS = 20
-ASKED_FOR = "asked-for"
 LEFT_WORDS = "Nobody asked about it any more."
 # So much may be missing at a film's end before that is said.
 MISSING_SECONDS = 1.0
@@ -192,41 +189,6 @@ def film_line(services: Services, job: Job, *, key: str = "") -> FilmLine:
     return FilmLine(services.runners, services.settings, file, key or job.token, most_seconds=most_seconds)
 
 
-def note_interest(settings: Settings, job: Job) -> None:
-    """Somebody has asked about a film's job.
-
-    Parameters
-    ----------
-    settings : Settings
-    job : Job
-    """
-    if job.ended is not None:
-        return
-    mark = _mark(settings, job)
-    try:
-        mark.touch()
-    except FileNotFoundError:
-        # Nobody has put anything into it yet.
-        mark.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
-        mark.touch()
-
-
-def is_left(settings: Settings, job: Job) -> bool:
-    """Whether a visitor's film goes on for somebody who has not asked about it for a while.
-
-    Parameters
-    ----------
-    settings : Settings
-    job : Job
-    """
-    if job.by_author:
-        return False
-    try:
-        return time.time() - _mark(settings, job).stat().st_mtime > settings.limits.film_left_seconds
-    except FileNotFoundError:
-        return False
-
-
 def frames_name(chunk: int) -> str:
     """What the file of a piece of a film's answers is called.
 
@@ -235,7 +197,3 @@ def frames_name(chunk: int) -> str:
     chunk : int
     """
     return f"{chunk:06}.frames"
-
-
-def _mark(settings: Settings, job: Job) -> Path:
-    return JobFolder(settings.jobs, job.token).path / ASKED_FOR

@@ -10,8 +10,9 @@ import queue
 import socket
 import threading
 import time
+from abc import ABC, abstractmethod
 from collections.abc import Callable
-from typing import Any, Protocol
+from typing import Any, ClassVar
 
 from ..core.contract.elsewhere import FileBytes, NotRead, Wanted
 from ..core.contract.messages import Ask, Said
@@ -20,8 +21,10 @@ from .protocol import ProtocolError, receive, send
 from .waiting import connections
 from .watching import write_beat
 
-__all__ = ["Desk", "serve_file"]
+__all__ = ["Desk", "FileOf", "serve_file"]
 
+# What gives the file of a size.
+FileOf = Callable[[int], io.RawIOBase]
 # How much is asked for at a time; what a reader wants next mostly lies behind it.
 AHEAD_BYTES = 1 << 20
 # How long it waits for somebody to ask.
@@ -86,28 +89,42 @@ class _Elsewhere(io.RawIOBase):
         return self._ahead[inside : inside + size]
 
 
-class Desk(Protocol):
-    """Does what is asked about one file; `noun` is what the file is called in sentences."""
+class Desk(ABC):
+    """Does what is asked about one file.
 
-    noun: str
+    `noun` is what the file is called in sentences, `asks` what may be asked: a union of tagged types.
 
+    Parameters
+    ----------
+    file_of : callable
+        Gives the file of a size.
+    """
+
+    noun: ClassVar[str]
+    asks: ClassVar[Any]
+
+    def __init__(self, file_of: FileOf) -> None:
+        self._file_of = file_of
+
+    @abstractmethod
     def done(self, ask: Any) -> Said:
         """What is said to this.
 
         Parameters
         ----------
         ask : Ask
+            One of `asks`.
         """
 
 
 class _Reader:
     """Does what is asked in a thread of its own, which waits for the bytes it wants."""
 
-    def __init__(self, desk_at: Callable[[Callable[[int], io.RawIOBase]], Desk]) -> None:
+    def __init__(self, desk: type[Desk]) -> None:
         self._asked: queue.SimpleQueue[Ask] = queue.SimpleQueue()
         self._said: queue.SimpleQueue[Said] = queue.SimpleQueue()
         self._brought: queue.SimpleQueue[bytes] = queue.SimpleQueue()
-        self._desk = desk_at(lambda size: _Elsewhere(size, self._said, self._brought))
+        self._desk = desk(lambda size: _Elsewhere(size, self._said, self._brought))
         threading.Thread(target=self._run, name="reader", daemon=True).start()
 
     def answer(self, ask: Ask) -> Said:
@@ -132,31 +149,23 @@ class _Reader:
                 self._said.put(NotRead(f"The {noun} could not be read: {type(error).__name__}: {str(error)[:200]}"))
 
 
-def serve_file(
-    desk_at: Callable[[Callable[[int], io.RawIOBase]], Desk],
-    asks: Any,
-    listening: socket.socket,
-    control: socket.socket,
-    heartbeat: memoryview,
-) -> None:
+def serve_file(desk: type[Desk], listening: socket.socket, control: socket.socket, heartbeat: memoryview) -> None:
     """Answer the one job that this is for, until it or the keeper goes.
 
     Parameters
     ----------
-    desk_at : callable
-        The desk, made of what gives the file of a size.
-    asks : type
-        What may be asked: a union of tagged types.
+    desk : type
+        A desk's, made of what gives the file of a size.
     listening : socket.socket
     control : socket.socket
     heartbeat : memoryview
         Shared with the keeper, which ends what takes too long.
     """
     for connection in connections(listening, control, seconds=IDLE_SECONDS):
-        reader, n_asked = _Reader(desk_at), 0
+        reader, n_asked = _Reader(desk), 0
         with connection, contextlib.suppress(OSError, ProtocolError):
             while True:
-                ask = receive(connection, asks)
+                ask = receive(connection, desk.asks)
                 n_asked += 1
                 write_beat(heartbeat, time.monotonic_ns(), n_asked, is_quick=False)
                 reply = reader.answer(ask)

@@ -1,9 +1,8 @@
 """Reads a job's film, or makes it again with boxes: a confined process that is asked for some frames at a time."""
 
 import io
-import socket
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from typing import BinaryIO, cast
 
 from ..core.contract.elsewhere import FilePart, NotRead
@@ -26,9 +25,9 @@ from ..core.films.moments import moments
 from ..core.films.reading import Film, Shown
 from ..core.films.with_boxes import film_with_boxes
 from ..core.pictures.settings import Preparation
-from .elsewhere import serve_file
+from .elsewhere import Desk, FileOf
 
-__all__ = ["serve_film"]
+__all__ = ["FilmDesk"]
 
 # What goes out at a time: whoever asks the model has the next frames at hand while it answers.
 MOST_FRAMES, MOST_BYTES, PART_BYTES = 4, 24 << 20, 1 << 20
@@ -36,13 +35,19 @@ MOST_FRAMES, MOST_BYTES, PART_BYTES = 4, 24 << 20, 1 << 20
 PIECE_SECONDS = 1.0
 
 
-class _FilmDesk:
-    """What is asked about one film."""
+class FilmDesk(Desk):
+    """What is asked about one film.
 
-    noun = "film"
+    Parameters
+    ----------
+    file_of : callable
+        Gives the file of a size.
+    """
 
-    def __init__(self, file_of: Callable[[int], io.RawIOBase]) -> None:
-        self._file_of = file_of
+    noun, asks = "film", FilmAsk
+
+    def __init__(self, file_of: FileOf) -> None:
+        super().__init__(file_of)
         self._moments: Iterator[Shown | None] = iter(())
         self._until = 0.0
         self._parts: Iterator[bytes] = iter(())
@@ -50,6 +55,12 @@ class _FilmDesk:
         self._preparation: Preparation | None = None
 
     def done(self, ask: FilmAsk) -> Said:
+        """What is said to this.
+
+        Parameters
+        ----------
+        ask : FilmAsk
+        """
         match ask:
             case LookAtFilm():
                 facts = self._film(ask).facts
@@ -103,16 +114,3 @@ class _FilmDesk:
             if n_bytes >= PART_BYTES or time.monotonic() > until:
                 return FilePart(b"".join(parts), is_last=False)
         return FilePart(b"".join(parts), is_last=True)
-
-
-def serve_film(listening: socket.socket, control: socket.socket, heartbeat: memoryview) -> None:
-    """Answer the one job that this is for, until it or the keeper goes.
-
-    Parameters
-    ----------
-    listening : socket.socket
-    control : socket.socket
-    heartbeat : memoryview
-        Shared with the keeper, which ends what takes too long.
-    """
-    serve_file(_FilmDesk, FilmAsk, listening, control, heartbeat)

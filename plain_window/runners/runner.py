@@ -37,6 +37,7 @@ from ..core.contract.requests import PredictRequest, Request
 from ..core.errors import Faults, PlainWindowError
 from ..core.model_service.service import ModelService, compiled_service
 from .confinement import KERNELS_VARIABLE, limit_this_process
+from .elsewhere import Desk, serve_file
 from .protocol import FrameReader, ProtocolError, frame, receive_with_files, send
 from .watching import HEARTBEAT_BYTES, write_beat
 
@@ -107,19 +108,23 @@ def _do_work(
                 from .cluster import serve_chunks
 
             serve_chunks(task, listening, control, heartbeat)
-        elif isinstance(task, ReadFilm):
-            with _without_collecting():
-                from .film_reader import serve_film
-
-            serve_film(listening, control, heartbeat)
-        else:
-            with _without_collecting():
-                from .table_reader import serve_table
-
-            serve_table(listening, control, heartbeat)
+            return
+        with _without_collecting():
+            desk = _desk_for(task)
+        serve_file(desk, listening, control, heartbeat)
     except Exception as error:
         words = str(error) if isinstance(error, PlainWindowError) else f"{type(error).__name__}: {str(error)[:300]}"
         send(control, Failed(words, traceback=traceback.format_exc(limit=-12)))
+
+
+def _desk_for(task: ReadCases | ReadFilm) -> type[Desk]:
+    if isinstance(task, ReadFilm):
+        from .film_reader import FilmDesk
+
+        return FilmDesk
+    from .table_reader import TableDesk
+
+    return TableDesk
 
 
 def _take_kernels() -> None:

@@ -1,29 +1,40 @@
 """Reads a job's table and writes its result: a confined process that is asked for a piece at a time."""
 
 import io
-import socket
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 
 from ..core.batches.table_cases import TableCases
 from ..core.contract.elsewhere import FilePart, NotRead
 from ..core.contract.messages import Said
 from ..core.contract.table_cases import Begin, Convert, LookAt, NextChunk, SkipChunk, TableAsk, WriteChunk
-from .elsewhere import serve_file
+from .elsewhere import Desk, FileOf
 
-__all__ = ["serve_table"]
+__all__ = ["TableDesk"]
 
 
-class _TableDesk:
-    """What is asked about one table."""
+class TableDesk(Desk):
+    """What is asked about one table.
 
-    noun = "table"
+    Parameters
+    ----------
+    file_of : callable
+        Gives the file of a size.
+    """
 
-    def __init__(self, file_of: Callable[[int], io.RawIOBase]) -> None:
-        self._file_of = file_of
+    noun, asks = "table", TableAsk
+
+    def __init__(self, file_of: FileOf) -> None:
+        super().__init__(file_of)
         self._cases: TableCases | None = None
         self._converted: Iterator[bytes] | None = None
 
     def done(self, ask: TableAsk) -> Said:
+        """What is said to this.
+
+        Parameters
+        ----------
+        ask : TableAsk
+        """
         match ask:
             case LookAt():
                 return self._of_size(ask.size).look(ask)
@@ -56,16 +67,3 @@ class _TableDesk:
         if self._cases is None:
             self._cases = TableCases(io.BufferedReader(self._file_of(size)))
         return self._cases
-
-
-def serve_table(listening: socket.socket, control: socket.socket, heartbeat: memoryview) -> None:
-    """Answer the one job that this is for, until it or the keeper goes.
-
-    Parameters
-    ----------
-    listening : socket.socket
-    control : socket.socket
-    heartbeat : memoryview
-        Shared with the keeper, which ends what takes too long.
-    """
-    serve_file(_TableDesk, TableAsk, listening, control, heartbeat)

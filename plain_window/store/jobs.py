@@ -25,6 +25,7 @@ __all__ = [
     "find_job",
     "jobs_before",
     "jobs_of_author",
+    "kept_films",
     "note_event",
     "old_jobs",
     "place_in_line",
@@ -111,6 +112,22 @@ def waiting_of(*, demo_id: int, caller: str | None = None, is_held: bool = False
     of_demo = Job.select().where((Job.demo == demo_id) & Job.state.not_in(ENDED) & stage)
     of_demo = of_demo.where(Job.by_author == False if caller is None else Job.caller == caller)  # noqa: E712 -- SQL
     return int(of_demo.count())
+
+
+def kept_films(*, demo_id: int | None = None, caller: str | None = None) -> list[Job]:
+    """Visitors' films that are over and still here: all of them, a demo's, or one caller's of a demo.
+
+    Parameters
+    ----------
+    demo_id : int, optional
+    caller : str, optional
+    """
+    kept = (Job.kind == "video") & Job.state.in_(ENDED) & Job.file.is_null(False) & (Job.by_author == False)  # noqa: E712
+    if demo_id is not None:
+        kept &= Job.demo == demo_id
+    if caller is not None:
+        kept &= Job.caller == caller
+    return list(Job.select().where(kept))
 
 
 def unfinished_jobs() -> list[Job]:

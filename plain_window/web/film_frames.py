@@ -15,16 +15,15 @@ from ..core.answers import (
     ClassSetting,
     LabelsSetting,
     NumbersSetting,
-    boxes_answer,
     make_answer,
 )
 from ..core.answers.in_picture import FoundBox
 from ..core.answers.kinds import ClassAnswer, LabelsAnswer, NumberAnswer, NumbersAnswer
-from ..core.answers.making import LABEL_SEPARATOR
+from ..core.answers.making import LABEL_SEPARATOR, labelled_boxes
 from ..core.contract.films import DrawnMoment
 from ..core.documents import DemoDocument
 from ..jobs.film_job import film_line, frames_name
-from ..jobs.film_options import FilmFound, FrameAnswer
+from ..jobs.film_options import FrameAnswer
 from ..jobs.folder import JobFolder
 from ..settings import Settings
 from ..store.records import Job
@@ -69,9 +68,10 @@ def frames_from(settings: Settings, job: Job, start: int, most: int) -> list[Fil
     most : int
     """
     document = DemoDocument.model_validate_json(job.document)
-    some = itertools.islice(_answers(settings, job), start, start + most)
     rows = rows_of(document)
-    return [_frame(document, rows, job, answer) for answer in some]
+    # Lines that were asked for before are passed over as they stand.
+    some = itertools.islice(_lines_kept(settings, job), start, start + most)
+    return [_frame(document.answer, rows, _decoded(line)) for line in some]
 
 
 def film_table(
@@ -93,7 +93,7 @@ def film_table(
     yield csv_line(["seconds", *headings, "fault"]).encode()
     answers = _answers(settings, job)
     while some := list(itertools.islice(answers, LINES_AT_ONCE)):
-        frames = [_frame(document, rows, job, one) for one in some]
+        frames = [_frame(document.answer, rows, one) for one in some]
         for frame in frames:
             frame.boxes = _shown(frame, least_score, only)
         lines = (line for frame in frames for line in _lines(document.answer, frame, len(headings)))
@@ -134,7 +134,7 @@ def _drawn_moments(
         return []
     rows = rows_of(document)
     return [
-        DrawnMoment(answer.at, boxes_to_draw(setting, _shown(_frame(document, rows, job, answer), least_score, only)))
+        DrawnMoment(answer.at, boxes_to_draw(setting, _shown(_frame(setting, rows, answer), least_score, only)))
         for answer in _answers(settings, job)
     ]
 
@@ -155,20 +155,23 @@ def _alone(settings: Settings) -> Iterator[None]:
 
 
 def _answers(settings: Settings, job: Job) -> Iterator[FrameAnswer]:
+    return map(_decoded, _lines_kept(settings, job))
+
+
+def _lines_kept(settings: Settings, job: Job) -> Iterator[bytes]:
     folder = JobFolder(settings.jobs, job.token)
-    for chunk in range(job.chunks):
-        for line in folder.lines(frames_name(chunk)):
-            yield msgspec.json.decode(line, type=FrameAnswer)
+    return itertools.chain.from_iterable(folder.lines(frames_name(chunk)) for chunk in range(job.chunks))
 
 
-def _frame(document: DemoDocument, rows: list[FilmRow], job: Job, answer: FrameAnswer) -> FilmFrame:
-    setting = document.answer
+def _decoded(line: bytes) -> FrameAnswer:
+    return msgspec.json.decode(line, type=FrameAnswer)
+
+
+def _frame(setting: AnyAnswerSetting, rows: list[FilmRow], answer: FrameAnswer) -> FilmFrame:
     if answer.fault:
         return FilmFrame(at=answer.at, values=[], fault=answer.fault)
     if isinstance(setting, BoxesSetting):
-        found = FilmFound.model_validate_json(job.found or "")
-        size = (found.width, found.height)
-        boxes = boxes_answer(setting, answer.boxes, size=size, least_score=setting.least_score).boxes
+        boxes = labelled_boxes(setting, answer.boxes)
         counts = [float(sum(box.name == label.name for box in boxes)) for label in setting.labels]
         return FilmFrame(at=answer.at, values=counts, boxes=boxes)
     said, _ = make_answer(setting, answer.values)

@@ -12,8 +12,8 @@ POLICY = (
     "style-src 'self'",
     "font-src 'self'",
     "img-src 'self' data: blob:",
-    # Films that a visitor has chosen, and sample ones.
-    "media-src 'self' blob:",
+    # Films that a visitor has chosen, or had made.
+    "media-src blob:",
     "connect-src 'self'",
     # The workbench shows the visitor's page of the draft.
     "frame-src 'self'",

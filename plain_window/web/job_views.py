@@ -178,7 +178,9 @@ def _look(found: TableFound) -> TableLook:
 
 def _result(job: Job) -> JobResult:
     days = AUTHOR_DAYS if job.by_author else VISITOR_DAYS
-    until = job.ended + dt.timedelta(days=days) if job.ended else None
+    # A visitor's film stays as long as somebody asks about it.
+    stays = job.kind == "video" and not job.by_author
+    until = job.ended + dt.timedelta(days=days) if job.ended and not stays else None
     formats: list[Literal["csv", "parquet", "xlsx", "film"]] = ["csv", "parquet", "xlsx"]
     if job.kind == "video":
         formats = ["csv", "film"] if job.state == "done" and job.file_id is not None else ["csv"]

@@ -4,7 +4,7 @@ import json
 import time
 from collections.abc import Mapping
 from pathlib import PurePath
-from typing import Any, TypeVar
+from typing import Any, Literal, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
@@ -13,35 +13,20 @@ from ..core.documents.films import check_frame, why_no_films
 from ..core.errors import Fault, InputFaults
 from ..jobs.film_options import FilmOptions
 from ..jobs.options import TableOptions
-from ..store.jobs import ENDED, NewJob, waiting_of
+from ..store.jobs import ENDED, NewJob
 from ..store.records import Job
-from .access import require_visible, visible_version
-from .identity import caller, caller_name, require_author
-from .limits import slow_down_visitor
+from .identity import caller_name
 from .lookups import ServedDemo, Version
 from .plain_answers import has_pictures
 from .problems import ApiProblem
 from .state import state
 from .uploads import Upload
-from .views.asking import asks_draft
 
-__all__ = [
-    "JOBS_RATE",
-    "JOBS_SAVED",
-    "file_limits",
-    "looked_at",
-    "may_begin",
-    "new_job",
-    "options_of",
-    "refuse_strangers",
-    "text_limits",
-]
+__all__ = ["kind_of_jobs", "looked_at", "most_bytes", "new_job", "options_of", "refuse_strangers", "text_limits"]
 
 # How long a call waits for a file to be looked at, so that whoever sent it hears at once what does not fit.
 LOOK_SECONDS, LOOK_AGAIN_SECONDS = 25.0, 0.05
-JOBS_RATE, JOBS_SAVED = 0.5, 5.0
-# Tables of one visitor that were looked at and wait for a word to begin.
-MOST_HELD = 10
+OPTION_BYTES = 1 << 18
 TABLE_WORDS = ("columns", "numbers", "dates", "outcome", "contributions", "hold")
 FILM_WORDS = ("inputs", "rate", "least_score")
 AS_JSON = ("columns", "inputs")
@@ -49,77 +34,52 @@ AS_JSON = ("columns", "inputs")
 Options = TypeVar("Options", bound=BaseModel)
 
 
-def may_begin(slug: str) -> None:
-    """Let pass who may have a table or a film answered: the demo's author, and visitors where the author lets them.
-
-    Parameters
-    ----------
-    slug : str
-
-    Raises
-    ------
-    ApiProblem
-        401, 403, 404 or 429.
-    """
-    door, _ = require_visible(slug, draft=asks_draft())
-    author = caller()
-    if author is not None and author.id == door.author_id:
-        require_author()
-        return
-    _, version = visible_version(slug)
-    parts = version.document.parts
-    if has_pictures(version.document):
-        if not parts.films:
-            detail = "This page answers one picture at a time. Its author can let it take films."
-            raise ApiProblem(403, "No films", detail)
-    elif not parts.tables:
-        raise ApiProblem(403, "No tables", "This page answers one case at a time. Its author can let it take tables.")
-    slow_down_visitor("tables", JOBS_RATE, saved=JOBS_SAVED)
-    limits, demo_id = state().services.settings.limits, door.id
-    if waiting_of(demo_id=demo_id, caller=caller_name()) >= limits.visitor_jobs:
-        detail = f"You have {limits.visitor_jobs} tables or films under way. Wait for one of them, or cancel it."
-        raise ApiProblem(429, "Too many jobs", detail, retry_after=10)
-    if waiting_of(demo_id=demo_id, caller=caller_name(), is_held=True) >= MOST_HELD:
-        detail = f"You have had {MOST_HELD} tables looked at and begun none. Begin or cancel one of them."
-        raise ApiProblem(429, "Too many jobs", detail, retry_after=60)
-    if waiting_of(demo_id=demo_id) >= limits.demo_jobs:
-        raise ApiProblem(429, "Too many jobs", "Many wait here already. Try again later.", retry_after=60)
-
-
-def file_limits(document: DemoDocument, *, by_author: bool) -> dict[str, int]:
-    """The file that a job of this demo has, by its part's name, and how many bytes it may be.
+def kind_of_jobs(document: DemoDocument) -> Literal["table", "video"]:
+    """What a demo can be asked about at length: tables, or films where it looks at a picture.
 
     Parameters
     ----------
     document : DemoDocument
-    by_author : bool
 
     Raises
     ------
     ApiProblem
-        422 where a demo takes neither tables nor films.
+        422 where it is neither.
     """
-    limits = state().services.settings.limits
     if not has_pictures(document):
-        return {"table": limits.table_bytes if by_author else limits.visitor_table_bytes}
+        return "table"
     why = why_no_films(document)
     if why:
         detail = f"{why} Pictures do not fit into a table either."
         raise ApiProblem(422, "Neither tables nor films", detail)
-    return {"video": limits.film_bytes if by_author else limits.visitor_film_bytes}
+    return "video"
 
 
-def text_limits(name: str, most: int) -> dict[str, int]:
-    """The text parts beside a file.
+def most_bytes(kind: str, *, by_author: bool) -> int:
+    """How large the file of a job may be.
 
     Parameters
     ----------
-    name : str
-        Of the file's part.
-    most : int
-        Bytes of each.
+    kind : str
+        "table" or "video".
+    by_author : bool
     """
-    return dict.fromkeys(("kind", "options", "name", *(TABLE_WORDS if name == "table" else FILM_WORDS)), most)
+    limits = state().services.settings.limits
+    if kind == "table":
+        return limits.table_bytes if by_author else limits.visitor_table_bytes
+    return limits.film_bytes if by_author else limits.visitor_film_bytes
+
+
+def text_limits(kind: str) -> dict[str, int]:
+    """The text parts beside a job's file, and how many bytes each may be.
+
+    Parameters
+    ----------
+    kind : str
+        "table" or "video".
+    """
+    words = TABLE_WORDS if kind == "table" else FILM_WORDS
+    return dict.fromkeys(("kind", "options", "name", *words), OPTION_BYTES)
 
 
 def options_of(upload: Upload, document: DemoDocument, kind: str) -> TableOptions | FilmOptions:
@@ -190,8 +150,9 @@ def new_job(
     demo: ServedDemo,
     version: Version,
     options: TableOptions | FilmOptions,
-    file: str,
     upload: Upload,
+    file: str,
+    size: int,
     *,
     kind: str,
     by_author: bool,
@@ -203,10 +164,12 @@ def new_job(
     demo : ServedDemo
     version : Version
     options : TableOptions or FilmOptions
-    file : str
-        Its file in the store.
     upload : Upload
         What it came with.
+    file : str
+        Its file in the store.
+    size : int
+        Of that, in bytes.
     kind : str
     by_author : bool
     """
@@ -223,7 +186,7 @@ def new_job(
         options=options.model_dump(),
         file=file,
         file_name=name,
-        file_bytes=upload.files[kind].size,
+        file_bytes=size,
     )
 
 

@@ -3,6 +3,7 @@
 import csv
 import io
 import json
+import time
 import zipfile
 from typing import Any
 
@@ -17,7 +18,12 @@ from .helpers import problem
 from .tables import ENDED, ended
 
 DEMO = "/api/v1/demos/patches-in-films"
-ENVIRONMENT = {"PLAINWINDOW_RATE": "0", "PLAINWINDOW_FILM_LEFT_SECONDS": "5", "PLAINWINDOW_VISITOR_FILM_MINUTES": "1"}
+ENVIRONMENT = {
+    "PLAINWINDOW_RATE": "0",
+    "PLAINWINDOW_FILM_LEFT_SECONDS": "5",
+    "PLAINWINDOW_FILM_KEPT_SECONDS": "8",
+    "PLAINWINDOW_VISITOR_FILM_MINUTES": "1",
+}
 
 
 def passing(n: int) -> list[np.ndarray]:
@@ -108,7 +114,7 @@ def test_it_is_saved_as_a_table_and_as_a_film_with_its_boxes(visitor: httpx.Clie
 
     made = visitor.get(result, params={"format": "film"})
     assert (made.status_code, made.headers["content-type"]) == (200, "video/mp4")
-    assert made.headers["content-disposition"] == 'attachment; filename="belt with boxes.mp4"'
+    assert made.headers["content-disposition"] == 'attachment; filename="belt with answers.mp4"'
     drawn = [
         np.abs(frame.astype(int) - picture).mean()
         for (_, frame), picture in zip(plain_frames(made.content), frames, strict=True)
@@ -175,6 +181,47 @@ def test_who_leaves_has_it_cancelled_by_word_or_by_silence(author: httpx.Client,
     job = wait_for(over, what="what is left being cancelled")
     assert (job["state"], job["detail"]) == ("cancelled", "Nobody asked about it any more.")
     author.delete(long.headers["Location"])
+
+
+def test_a_film_that_is_over_stays_while_somebody_asks_and_is_forgotten_when_nobody_does(
+    studio_of_films: Studio, author: httpx.Client, visitor: httpx.Client
+):
+    job = ended(visitor, send(visitor, film_of(passing(5))))
+    address, folder = f"/api/v1/jobs/{job['id']}", studio_of_films.home / "jobs" / job["id"]
+    assert job["result"]["kept_until"] is None
+    until = time.monotonic() + 12
+    while time.monotonic() < until:
+        assert visitor.get(address).status_code == 200
+        time.sleep(0.5)
+    wait_for(lambda: job["id"] not in [one["id"] for one in author.get("/api/v1/jobs").json()["jobs"]], what="its end")
+    problem(visitor.get(address), 404)
+    assert not folder.exists()
+    # The author's own stays.
+    kept = ended(author, send(author, film_of(passing(5))))
+    assert kept["result"]["kept_until"] is not None
+
+
+def test_who_takes_a_film_slowly_does_not_hold_up_the_next(studio_of_films: Studio, author: httpx.Client):
+    rng = np.random.default_rng(1)
+    noise = [rng.integers(0, 256, (480, 640, 3), dtype="uint8") for _ in range(60)]
+    job = ended(author, send(author, film_of(noise, codec="libx264", kind="mp4")))
+    result = f"/api/v1/jobs/{job['id']}/result?format=film"
+    with studio_of_films.client(key=studio_of_films.new_key()) as slow, slow.stream("GET", result) as taken:
+        assert taken.status_code == 200
+        parts = taken.iter_raw(1000)
+        first = next(parts)
+
+        def made() -> bytes | None:
+            response = author.get(result)
+            assert response.status_code in (200, 503)
+            return response.content if response.status_code == 200 else None
+
+        whole = wait_for(made, seconds=60, what="the other film being made")
+        # More than lies in the lines between the two, or the slow one would have had all of it.
+        assert len(whole) > 8_000_000
+        assert len(plain_frames(whole)) == 60
+        rest = b"".join(parts)
+    assert len(first) + len(rest) == len(whole)
 
 
 def test_a_film_goes_on_where_it_stood_whatever_dies(studio_of_films: Studio, author: httpx.Client):

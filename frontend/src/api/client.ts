@@ -71,9 +71,6 @@ export type FilmRow = Schemas['FilmRow']
 export type TableLookView = Schemas['TableLook']
 export type TableChanges = Schemas['TableChanges']
 
-/** A film's boxes are asked for with all that a slider may want to show; below this a model has no idea. */
-export const FILM_LEAST_SCORE = 0.05
-
 export type InputValue = string | number | boolean | PictureValue | null
 export type Inputs = Record<string, InputValue>
 
@@ -246,10 +243,10 @@ export function sendTable(slug: string, table: File, isDraft: boolean, onProgres
  *
  * @throws ApiError
  */
-export function sendFilm(slug: string, film: File, inputs: Inputs, isDraft: boolean, onProgress: (progress: UploadProgress) => void, signal: AbortSignal): Promise<JobView> {
+export function sendFilm(slug: string, film: File, options: { inputs: Inputs; least_score: number }, isDraft: boolean, onProgress: (progress: UploadProgress) => void, signal: AbortSignal): Promise<JobView> {
   const form = new FormData()
   form.append('kind', 'video')
-  form.append('options', JSON.stringify({ inputs, least_score: FILM_LEAST_SCORE }))
+  form.append('options', JSON.stringify(options))
   form.append('video', film, film.name)
   return sendForm('POST', `/api/v1/demos/${encodeURIComponent(slug)}/jobs${isDraft ? '?draft=1' : ''}`, form, onProgress, signal)
 }

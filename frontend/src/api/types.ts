@@ -329,7 +329,8 @@ export interface paths {
          * @description What does not fit is said at once (422). A table's column is found by its field's name or label; `columns` says
          *         otherwise. With `hold` a table's job waits after the table was looked at and its first rows answered: `PATCH`
          *         changes how it is read, `POST …/start` begins. A film's answers come with `GET …/frames`; a visitor's film is
-         *         cancelled once nobody has asked about its job for 45 seconds.
+         *         cancelled once nobody has asked about its job for some time (100 seconds unless set otherwise), and forgotten with
+         *         its answers when nobody has for ten minutes after its end.
          */
         post: operations["create_job"];
         delete?: never;

@@ -29,12 +29,14 @@ from .kinds import (
 from .rounding import margin_words, number_words, of_100, share_100
 from .wording import singular_label
 
-__all__ = ["LABEL_SEPARATOR", "SUM_TOLERANCE", "boxes_answer", "make_answer"]
+__all__ = ["LABEL_SEPARATOR", "SUM_TOLERANCE", "boxes_answer", "labelled_boxes", "make_answer"]
 
 # Rounding inside a library may leave the sum of probabilities this far from 1.
 SUM_TOLERANCE = 1e-3
 # Between labels where several stand in one cell.
 LABEL_SEPARATOR = "; "
+# A class, a score, and x, y, width and height.
+BoxNumbers = tuple[int, float, float, float, float, float]
 # From these shares on a class is called so; what is still possible and less than that cannot be ruled out.
 LIKELY, POSSIBLE = 0.5, 0.1
 
@@ -86,9 +88,8 @@ def make_answer(
 
 
 def boxes_answer(
-    setting: BoxesSetting, found: Sequence[tuple[int, float, float, float, float, float]], *, size: tuple[int, int],
-    least_score: float,
-) -> BoxesAnswer:  # fmt: skip
+    setting: BoxesSetting, found: Sequence[BoxNumbers], *, size: tuple[int, int], least_score: float
+) -> BoxesAnswer:
     """What was found in a picture as the demo's answer.
 
     Parameters
@@ -100,6 +101,18 @@ def boxes_answer(
         Of that picture.
     least_score : float
         The lowest score that was asked for.
+    """
+    boxes = labelled_boxes(setting, found)
+    return BoxesAnswer(boxes=boxes, width=size[0], height=size[1], least_score=least_score)
+
+
+def labelled_boxes(setting: BoxesSetting, found: Sequence[BoxNumbers]) -> list[FoundBox]:
+    """Boxes with the names and marks that the demo has for them.
+
+    Parameters
+    ----------
+    setting : BoxesSetting
+    found : sequence of (class, score, x, y, width, height)
     """
     boxes = []
     for place, score, x, y, width, height in found:
@@ -118,7 +131,7 @@ def boxes_answer(
                 height=height,
             )
         )
-    return BoxesAnswer(boxes=boxes, width=size[0], height=size[1], least_score=least_score)
+    return boxes
 
 
 def _of_output(evidence: Evidence | None, at: int) -> Evidence | None:

@@ -35,8 +35,6 @@ MICROSECONDS = 1_000_000
 MOST_PACKETS = 5_000_000
 # Frames a second beyond which a film is made to keep somebody busy.
 MOST_RATE = 480
-# So much of a film may be missing at its end before that is said.
-MISSING_SECONDS = 1.0
 USUAL_RATE = Fraction(25)
 AnyPacket: TypeAlias = "Packet[Any]"
 # How JPEG and PNG begin.
@@ -150,10 +148,6 @@ class Film:
         if frame.pts is None or not self.stream.time_base:
             return None
         return float(frame.pts * self.stream.time_base) - self.start
-
-    def close(self) -> None:
-        """Let go of it; the file stays open."""
-        self.container.close()
 
     def _begin_again(self) -> None:
         self.container.close()

@@ -5,7 +5,7 @@ import base64
 from flask import Response
 
 from ...core.documents import DemoDocument
-from ...jobs.film_job import note_interest
+from ...jobs.interest import note_interest
 from ..access import visible_version
 from ..film_frames import frames_from, rows_of
 from ..job_views import job_view, visible_job

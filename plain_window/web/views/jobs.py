@@ -1,10 +1,9 @@
 """Jobs: whole tables of cases, and films."""
 
-import dataclasses
 import itertools
 import json
 import time
-from collections.abc import Iterator
+from collections.abc import Generator, Iterator
 from pathlib import PurePath
 from typing import cast
 
@@ -12,20 +11,23 @@ from flask import Response, request, stream_with_context
 
 from ...core.errors import Fault, FilmNotRead, InputFaults, TableNotRead
 from ...jobs.carrier import wake
-from ...jobs.film_job import note_interest
 from ...jobs.folder import JobFolder
+from ...jobs.forgetting import forget_job
+from ...jobs.interest import note_interest
 from ...jobs.results import ResultFormat, result_parts
 from ...runners.file_line import WorkLost
-from ...store.jobs import ENDED, add_job, delete_job, end_job, events_since, jobs_of_author
+from ...store.jobs import ENDED, add_job, end_job, events_since, jobs_of_author, kept_films, waiting_of
 from ...store.records import Job
-from ..access import visible_version
+from ..access import require_visible, visible_version
 from ..film_frames import film_table, film_with_boxes
-from ..identity import require_author
+from ..identity import caller, caller_name, require_author
 from ..job_views import guard_job, job_view, look_faults, visible_job
 from ..limits import slow_down_visitor
-from ..new_jobs import JOBS_RATE, JOBS_SAVED, file_limits, looked_at, may_begin, new_job, options_of, text_limits
+from ..new_jobs import kind_of_jobs, looked_at, most_bytes, new_job, options_of, text_limits
 from ..numbers_asked import number_asked, share_asked
+from ..plain_answers import has_pictures
 from ..problems import ApiProblem, not_found
+from ..spooling import spooled
 from ..state import state
 from ..types.jobs import JobList, JobParts, JobView
 from ..uploads import receive_upload
@@ -36,8 +38,12 @@ __all__: list[str] = []
 
 STREAM = "application/x-ndjson"
 EVENT_SECONDS, MOST_EVENT_SECONDS = 0.4, 3600.0
-OPTION_BYTES = 1 << 18
 MOST_JOBS, USUAL_JOBS = 200, 50
+JOBS_RATE, JOBS_SAVED = 0.5, 5.0
+# Tables of one visitor that were looked at and wait for a word to begin.
+MOST_HELD = 10
+# Films that are over and still here for whoever looks at them: one visitor's, and all of a demo.
+MOST_KEPT, MOST_KEPT_OF_DEMO = 10, 50
 TYPES = {
     "csv": "text/csv; charset=utf-8",
     "parquet": "application/vnd.apache.parquet",
@@ -51,11 +57,43 @@ DECLINED = {
 }
 
 
+def _may_begin(slug: str) -> None:
+    """Let pass who may have a table or a film answered: the demo's author, and visitors where the author lets them."""
+    door, _ = require_visible(slug, draft=asks_draft())
+    author = caller()
+    if author is not None and author.id == door.author_id:
+        require_author()
+        return
+    _, version = visible_version(slug)
+    parts = version.document.parts
+    if has_pictures(version.document):
+        if not parts.films:
+            detail = "This page answers one picture at a time. Its author can let it take films."
+            raise ApiProblem(403, "No films", detail)
+    elif not parts.tables:
+        raise ApiProblem(403, "No tables", "This page answers one case at a time. Its author can let it take tables.")
+    slow_down_visitor("tables", JOBS_RATE, saved=JOBS_SAVED)
+    limits, demo_id = state().services.settings.limits, door.id
+    if waiting_of(demo_id=demo_id, caller=caller_name()) >= limits.visitor_jobs:
+        detail = f"You have {limits.visitor_jobs} tables or films under way. Wait for one of them, or cancel it."
+        raise ApiProblem(429, "Too many jobs", detail, retry_after=10)
+    if waiting_of(demo_id=demo_id, caller=caller_name(), is_held=True) >= MOST_HELD:
+        detail = f"You have had {MOST_HELD} tables looked at and begun none. Begin or cancel one of them."
+        raise ApiProblem(429, "Too many jobs", detail, retry_after=60)
+    if waiting_of(demo_id=demo_id) >= limits.demo_jobs:
+        raise ApiProblem(429, "Too many jobs", "Many wait here already. Try again later.", retry_after=60)
+    if len(kept_films(demo_id=demo_id, caller=caller_name())) >= MOST_KEPT:
+        detail = f"You have had {MOST_KEPT} films answered that are still here. Leave one of their pages, or wait."
+        raise ApiProblem(429, "Too many films", detail, retry_after=60)
+    if len(kept_films(demo_id=demo_id)) >= MOST_KEPT_OF_DEMO:
+        raise ApiProblem(429, "Too many films", "Many films are still here. Try again later.", retry_after=60)
+
+
 @api.operation(
     "POST",
     "/demos/<slug>/jobs",
     multipart=JobParts,
-    guard=may_begin,
+    guard=_may_begin,
     answer=JobView,
     query=DRAFT_QUERY,
     errors=(400, 401, 403, 404, 408, 413, 422, 429, 503),
@@ -67,32 +105,31 @@ def create_job(slug: str) -> Response:
     What does not fit is said at once (422). A table's column is found by its field's name or label; `columns` says
     otherwise. With `hold` a table's job waits after the table was looked at and its first rows answered: `PATCH`
     changes how it is read, `POST …/start` begins. A film's answers come with `GET …/frames`; a visitor's film is
-    cancelled once nobody has asked about its job for 45 seconds.
+    cancelled once nobody has asked about its job for some time (100 seconds unless set otherwise), and forgotten with
+    its answers when nobody has for ten minutes after its end.
     """
     services = state().services
     demo, version = visible_version(slug, draft=asks_draft())
     by_author = is_author(demo)
-    limits = file_limits(version.document, by_author=by_author)
-    (kind,) = limits
-    noun = "table" if kind == "table" else "film"
-    upload = receive_upload(services.files, limits, text_limits(kind, OPTION_BYTES), f"The {noun}", declined=DECLINED)
+    kind: str = kind_of_jobs(version.document)
+    limits, noun = {kind: most_bytes(kind, by_author=by_author)}, "table" if kind == "table" else "film"
+    upload = receive_upload(services.files, limits, text_limits(kind), f"The {noun}", declined=DECLINED)
     try:
         options = options_of(upload, version.document, kind)
         if kind not in upload.files or not upload.files[kind].size:
             what = "a CSV, Parquet file or spreadsheet" if kind == "table" else "a film: MP4, WebM, MOV or AVI"
             raise InputFaults([Fault(kind, f"`{kind}` is missing. Send {what}.")])
-        new = new_job(demo, version, options, "", upload, kind=kind, by_author=by_author)
+        size = upload.files[kind].size
         file = services.files.take(upload.files[kind])
     finally:
         upload.discard()
-    job = add_job(dataclasses.replace(new, file=file))
-    if kind == "video":
-        note_interest(services.settings, job)
+    job = add_job(new_job(demo, version, options, upload, file, size, kind=kind, by_author=by_author))
+    note_interest(services.settings, job)
     wake(services.settings)
     job = looked_at(job)
     if job.state == "failed":
         faults = look_faults(job)
-        _forget(job)
+        forget_job(services, job)
         raise InputFaults([Fault(field, sentence) for field, sentence in faults])
     response = Response(job_view(job).model_dump_json(), status=202, content_type="application/json")
     response.headers["Location"] = f"/api/v1/jobs/{job.token}"
@@ -122,8 +159,7 @@ def list_jobs() -> JobList:
 def get_job(job_id: str) -> JobView:
     """How far a job is, and what came of it."""
     job = visible_job(job_id)
-    if job.kind == "video":
-        note_interest(state().services.settings, job)
+    note_interest(state().services.settings, job)
     return job_view(job)
 
 
@@ -138,15 +174,7 @@ def cancel_job(job_id: str) -> None:
             state().services.files.let_go([file])
         wake(state().services.settings)
     else:
-        _forget(job)
-
-
-def _forget(job: Job) -> None:
-    file = job.file_id
-    JobFolder(state().services.settings.jobs, job.token).remove()
-    delete_job(job)
-    if file:
-        state().services.files.let_go([file])
+        forget_job(state().services, job)
 
 
 @api.operation("GET", "/jobs/<job_id>/events", errors=(401, 404, 503), content_type=STREAM)
@@ -171,9 +199,8 @@ def _events(job_id: str) -> Iterator[str]:
         if line != told or log:
             told = line
             yield line + "\n"
-            if job.kind == "video":
-                # Taken by somebody, or it would not have come back here.
-                note_interest(state().services.settings, job)
+            # Taken by somebody, or it would not have come back here.
+            note_interest(state().services.settings, job)
         if job.state in ENDED:
             return
         time.sleep(EVENT_SECONDS)
@@ -194,6 +221,7 @@ def _events(job_id: str) -> Iterator[str]:
 def get_result(job_id: str) -> Response:
     """The table with its answers, or what came of a film, as a file."""
     job = visible_job(job_id)
+    note_interest(state().services.settings, job)
     to, view = request.args.get("format") or "csv", job_view(job)
     formats = view.result.formats if view.result else list(TYPES)
     if to not in formats:
@@ -211,9 +239,11 @@ def get_result(job_id: str) -> Response:
         raise ApiProblem(422, "Not to be had", str(error)) from None
     except WorkLost:
         raise ApiProblem(503, "Not ready", "The file could not be made. Try again.", retry_after=2) from None
+    if to == "film":
+        # Others wait for theirs: whoever takes it slowly does not hold up its making.
+        parts = spooled(cast(Generator[bytes], parts), JobFolder(state().services.settings.jobs, job.token).path)
     response = Response(stream_with_context(itertools.chain([first], parts)), content_type=TYPES[to])
-    what = "boxes" if to == "film" else "answers"
-    name = f"{PurePath(job.file_name).stem or job.kind} with {what}.{ENDINGS.get(to, to)}"
+    name = f"{PurePath(job.file_name).stem or job.kind} with answers.{ENDINGS.get(to, to)}"
     response.headers.set("Content-Disposition", "attachment", filename=name)
     return response
 

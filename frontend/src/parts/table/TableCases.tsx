@@ -1,12 +1,12 @@
 /** A whole table at once: dropped, looked at, begun, taken away. */
 import { useState, type DragEvent } from 'react'
-import { ApiError, type AnswerSetting, type Field, type JobView } from '../../api/client'
+import type { AnswerSetting, Field, JobView } from '../../api/client'
+import { Faults } from '../Faults'
 import { ChooseTable } from './ChooseTable'
 import { TableFaults } from './TableFaults'
 import { TableLook } from './TableLook'
 import { TableProgress } from './TableProgress'
 import { TableReport } from './TableReport'
-import { plainText } from './tableWords'
 import { useTableJob } from './useTableJob'
 
 export interface TableCasesProps {
@@ -57,17 +57,6 @@ function TableState({ job, answer, fields, table }: { job: JobView; answer: Answ
       )}
       {job.faults > 0 && !job.held && <TableFaults job={job} />}
       {job.state === 'done' && job.table?.outcome && <TableReport job={job} answer={answer} />}
-    </div>
-  )
-}
-
-/** What is wrong, each thing by itself. */
-function Faults({ error }: { error: Error | null }) {
-  if (!error) return null
-  const faults = error instanceof ApiError ? (error.problem.errors ?? []) : []
-  return (
-    <div role="alert" className="mt-2 text-alert">
-      {faults.length > 0 ? faults.map((fault) => <p key={`${fault.field}${fault.message}`}>{plainText(fault.message)}</p>) : <p>{plainText(error.message)}</p>}
     </div>
   )
 }

@@ -1,6 +1,7 @@
 /** A film, or what the camera sees, frame by frame, where the author lets visitors have one answered. */
 import { useEffect, useState, useSyncExternalStore } from 'react'
-import { ApiError, type Inputs, type Page } from '../../api/client'
+import type { Inputs, Page } from '../../api/client'
+import { Faults } from '../../parts/Faults'
 import { ChooseFilm } from './ChooseFilm'
 import { FilmRun } from './filmRun'
 import { FilmView } from './FilmView'
@@ -41,18 +42,8 @@ export default function FilmSection({ page, isDraft, values }: FilmSectionProps)
       <Faults error={state.error} />
       {state.file && <FilmView page={page} state={state} onDrop={run.drop} />}
       {isLive && <LiveCamera page={page} isDraft={isDraft} inputs={inputs} onLeave={() => setIsLive(false)} />}
-      <p className="mt-2 text-soft">{isLive ? 'Pictures of the camera are asked about and not kept.' : 'When you leave this page your film and its answers are deleted.'}</p>
+      <p className="mt-2 text-soft">{isLive ? 'Pictures of the camera are asked about and not kept.' : 'When you leave this page your film and its answers are deleted, ten minutes later at the latest.'}</p>
     </section>
-  )
-}
-
-function Faults({ error }: { error: Error | null }) {
-  if (!error) return null
-  const faults = error instanceof ApiError ? (error.problem.errors ?? []) : []
-  return (
-    <div role="alert" className="mt-2 text-alert">
-      {faults.length > 0 ? faults.map((fault) => <p key={`${fault.field}${fault.message}`}>{fault.message}</p>) : <p>{error.message}</p>}
-    </div>
   )
 }
 

@@ -50,7 +50,7 @@ export function FilmStrips({ setting, rows, frames, lasts, seconds, seen, from =
         ))}
         <span className="film-now" style={{ left: `${Math.min(100, Math.max(0, (100 * (seconds - from)) / span))}%` }} />
       </div>
-      {left > 0 && <p className="text-[0.9em] text-soft">{left} more that were never as likely are in the table.</p>}
+      {left > 0 && <p className="text-[0.9em] text-soft">{left} more that were never as likely are in the table to save.</p>}
       {onJump && (
         <input
           type="range"

@@ -1,5 +1,6 @@
 /** One film on its way: sent, then followed frame by frame until it is over. Who leaves takes it along. */
 import { api, ApiError, expectData, forgetJob, sendFilm, type FilmFrame, type FilmRow, type Inputs, type JobView } from '../../api/client'
+import { LOWEST_SCORE } from '../pictures/boxesView'
 
 export interface FilmState {
   /** What was chosen; null for nothing. */
@@ -16,6 +17,8 @@ export interface FilmState {
 
 const NOTHING: FilmState = { file: null, address: '', sent: null, job: null, rows: [], frames: [], error: null }
 const FOLLOW_MS = 350
+/** Once it is over it stays for as long as somebody asks about it. */
+const STAY_MS = 60_000
 const ENDED = new Set(['done', 'failed', 'cancelled'])
 
 export class FilmRun {
@@ -42,7 +45,7 @@ export class FilmRun {
     const { signal } = this.#control
     this.#set({ ...NOTHING, file, address: URL.createObjectURL(file), sent: 0 })
     try {
-      const job = await sendFilm(this.#slug, file, inputs, this.#isDraft, ({ sent }) => this.#set({ sent }), signal)
+      const job = await sendFilm(this.#slug, file, { inputs, least_score: LOWEST_SCORE }, this.#isDraft, ({ sent }) => this.#set({ sent }), signal)
       if (signal.aborted) return void forgetJob(job.id)
       this.#set({ sent: null, job })
       await this.#follow(job.id, signal)
@@ -70,6 +73,7 @@ export class FilmRun {
 
   async #follow(id: string, signal: AbortSignal): Promise<void> {
     let tries = 0
+    let isOver = false
     while (!signal.aborted) {
       try {
         const offset = this.#state.frames.length
@@ -77,12 +81,12 @@ export class FilmRun {
         const frames = news.frames.length ? [...this.#state.frames, ...news.frames] : this.#state.frames
         this.#set({ job: news.job, rows: news.rows, frames })
         tries = 0
-        if (ENDED.has(news.job.state) && frames.length >= news.job.done) return
+        isOver = ENDED.has(news.job.state) && frames.length >= news.job.done
       } catch (error) {
         // What passes is waited for; the job goes on meanwhile.
         if (signal.aborted || !(error instanceof ApiError) || error.retryAfterMs === null || (tries += 1) > 20) throw error
       }
-      await pause(FOLLOW_MS * (1 + tries))
+      await pause(isOver ? STAY_MS : FOLLOW_MS * (1 + tries))
     }
   }
 

@@ -1,6 +1,7 @@
 /** A camera asked about live: one question at a time, always the newest picture next. What comes in between is dropped. */
-import { ApiError, FILM_LEAST_SCORE, type AnswerSetting, type FilmFrame, type FilmRow, type Inputs, type PredictionAnswer } from '../../api/client'
+import { ApiError, type AnswerSetting, type FilmFrame, type FilmRow, type Inputs, type PredictionAnswer } from '../../api/client'
 import { predict, WHOLE } from '../../api/picture'
+import { LOWEST_SCORE } from '../pictures/boxesView'
 
 export interface LiveState {
   frames: FilmFrame[]
@@ -45,7 +46,7 @@ export async function askLive(video: HTMLVideoElement, wanted: LiveWanted, signa
     let wait = 1000 / wanted.rate
     try {
       const inputs = { ...wanted.inputs, [wanted.field]: { file: picture.file, cut: WHOLE, turn: 0 as const } }
-      const query = { ...(wanted.isDraft ? { draft: '1' } : {}), ...(wanted.setting.kind === 'boxes' ? { least_score: FILM_LEAST_SCORE } : {}) }
+      const query = { ...(wanted.isDraft ? { draft: '1' } : {}), ...(wanted.setting.kind === 'boxes' ? { least_score: LOWEST_SCORE } : {}) }
       const answer = await predict(wanted.slug, inputs, query, signal)
       if (signal.aborted) return
       const at = (asked - began) / 1000

@@ -1,10 +1,9 @@
 /** Which boxes of a film are shown, over all its frames; of every other answer this is idle. */
 import { useCallback, useMemo, useState } from 'react'
 import type { BoxesAnswer, FilmFrame, Page } from '../../api/client'
-import { FILM_LEAST_SCORE } from '../../api/client'
 import { shownBoxes } from '../../domain/boxes'
 import type { Seen } from '../../domain/films'
-import type { BoxesView } from '../pictures/boxesView'
+import { LOWEST_SCORE, type BoxesView } from '../pictures/boxesView'
 
 export interface SeenBoxes {
   seen: Seen
@@ -22,7 +21,7 @@ export function useSeen(page: Page): SeenBoxes {
   const viewOf = useCallback(
     (frame: FilmFrame | null, { width, height }: { width: number; height: number }): BoxesView | null => {
       if (!setting) return null
-      const answer: BoxesAnswer = { kind: 'boxes', boxes: frame?.boxes ?? [], width, height, least_score: FILM_LEAST_SCORE }
+      const answer: BoxesAnswer = { kind: 'boxes', boxes: frame?.boxes ?? [], width, height, least_score: LOWEST_SCORE }
       return { answer, setting, shown: shownBoxes(answer, leastScore, off), leastScore, off, chosen, onLeastScore: setLeastScore, onSwitch, onChoose: setChosen }
     },
     [setting, leastScore, off, chosen, onSwitch],
