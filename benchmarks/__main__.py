@@ -10,9 +10,11 @@ from pathlib import Path
 import click
 
 from .asking import CASE
+from .bridge import measure_bridge
 from .explaining import measure_boosted, measure_growth_of_explaining
 from .faults import measure_faults, print_faults
 from .films import measure_films
+from .functions import measure_functions
 from .growth import Curve, draw, measure_growth
 from .in_process import measure_in_process
 from .in_turns import InTurns, measure_in_turns
@@ -41,6 +43,8 @@ BODY = json.dumps({"inputs": CASE}).encode()
 )
 @click.option("--faults", is_flag=True, help="Kill one process after another instead, and measure what is noticed.")
 @click.option("--tables", is_flag=True, help="Have whole tables answered instead, beside a plain script.")
+@click.option("--functions", is_flag=True, help="Ask functions instead, beside calling them directly.")
+@click.option("--bridge", is_flag=True, help="Ask a function in another process instead, over the bridge.")
 @click.option("--films", is_flag=True, help="Have films looked at instead, beside decoding and the model alone.")
 def main(
     seconds: float,
@@ -50,6 +54,8 @@ def main(
     faults: bool,
     tables: bool,
     films: bool,
+    functions: bool,
+    bridge: bool,
 ) -> None:
     """Compare a constant Flask route, a hand-written page and Plain Window, all around the same 300-tree model."""
     if faults:
@@ -59,6 +65,14 @@ def main(
     if tables:
         console.print(f"{machine()}")
         measure_tables()
+        return
+    if functions:
+        console.print(f"{machine()}")
+        measure_functions()
+        return
+    if bridge:
+        console.print(f"{machine()}")
+        measure_bridge()
         return
     if films:
         console.print(f"{machine()}")

@@ -20,7 +20,7 @@ from .asking import asked, followed, p95_ms
 from .report import print_measures
 from .servers import ROOT, Running, plain_window
 
-__all__ = ["measure_tables"]
+__all__ = ["measure_tables", "send_table"]
 
 N_ROWS, N_ROWS_MORE = 1_000_000, 5_000_000
 MODELS = {"will-it-crack": "300 trees", "what-will-this-firing-use": "boosting"}
@@ -106,7 +106,7 @@ def _job_seconds(server: Running, key: str, slug: str, table: Path) -> tuple[flo
     watching = threading.Thread(target=memory.watch)
     watching.start()
     begun = time.perf_counter()
-    address = _send(server, key, slug, table)
+    address = send_table(server, key, slug, table)
     job = followed(server, key, address)
     assert job["state"] == "done", job
     with asked(server, key, "GET", f"{address}/result") as response:
@@ -118,7 +118,8 @@ def _job_seconds(server: Running, key: str, slug: str, table: Path) -> tuple[flo
     return seconds, memory
 
 
-def _send(server: Running, key: str, slug: str, table: Path) -> str:
+def send_table(server: Running, key: str, slug: str, table: Path) -> str:
+    """Begin a job with a table of the author's; gives its address."""
     boundary = "plain-window-bench"
     head = (
         f'--{boundary}\r\nContent-Disposition: form-data; name="kind"\r\n\r\ntable\r\n--{boundary}\r\n'
@@ -146,7 +147,7 @@ def _visitors(server: Running, key: str, slug: str, table: Path) -> str:
     row = json.loads(pd.read_csv(table, nrows=1).drop(columns=["number", "outcome"]).iloc[0].to_json())
     body = json.dumps({"inputs": row})
     idle = p95_ms(server, slug, body)
-    address = _send(server, key, slug, table)
+    address = send_table(server, key, slug, table)
     time.sleep(6)
     busy = p95_ms(server, slug, body)
     with asked(server, key, "GET", address) as response:

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 import click
 
 from . import __version__
-from .core.errors import Faults, PlainWindowError
+from .core.errors import Faults, ModelNotOpened, PlainWindowError
 from .samples import SAMPLES
 from .settings import Settings, SettingsError, read_settings
 
@@ -108,16 +108,61 @@ def sign_in(port: int | None) -> None:
 def add(path: Path, publish: bool) -> None:
     """Bring in the demo folder at PATH, or a zip of one."""
     from .authoring.folders import add_path
+    from .authoring.own_libraries import EnvironmentWanted, build_for
     from .store.authors import first_author
 
     # Looked at from where the command was typed; after that nothing is.
     path = path.resolve()
     with _in_words(), _services() as services:
-        made = add_path(services, first_author(), path)
+        try:
+            made = add_path(services, first_author(), path)
+        except EnvironmentWanted as wanted:
+            build_for(services, wanted.requirements, check=lambda: None, says=lambda line: click.echo(line, err=True))
+            made = add_path(services, first_author(), path)
         if publish:
             _publish(services, made)
         slug = made.slug
     click.echo(f"Added `{slug}`. Visitors: /d/{slug}" if publish else f"Added `{slug}` as a draft: /demos/{slug}")
+
+
+@main.command()
+@click.argument("folder", type=click.Path(path_type=Path))
+@click.option("--to", "address", required=True, envvar="PLAINWINDOW_ADDRESS", help="Where Plain Window runs.")
+@click.option("--as", "slug", help="The demo's address, if not the one in its demo.toml.")
+@click.option("--draft", is_flag=True, help="Replace the draft and check it, but do not publish.")
+@click.option("--note", default="", help="What is new, for the list of releases.")
+@click.option(
+    "--despite", multiple=True, metavar="CHECK=REASON", help="Publish although this check fails, for this reason."
+)
+def push(folder: Path, address: str, slug: str | None, draft: bool, note: str, despite: tuple[str, ...]) -> None:
+    """Make FOLDER a new release of its demo at another Plain Window.
+
+    The key is taken from PLAINWINDOW_KEY. Ends with 0 if the checks let it be published, with 1 if one of them fails,
+    and with 2 if it was not taken at all.
+    """
+    import os
+
+    from .pushing.calls import Api, Refused
+    from .pushing.packing import NotADemo
+    from .pushing.release import push as push_folder
+
+    reasons = dict(one.split("=", 1) for one in despite if "=" in one)
+    key = os.environ.get("PLAINWINDOW_KEY", "").strip()
+    if not key:
+        raise click.UsageError(
+            "PLAINWINDOW_KEY is empty. Put a key of that server into it: `./plainwindow key NAME` there."
+        )
+    if len(reasons) < len(despite):
+        raise click.UsageError("`--despite` takes CHECK=REASON: the check's name, and why it may fail.")
+    try:
+        with Api(address, key) as api:
+            done = push_folder(
+                api, folder.resolve(), slug=slug, is_draft=draft, note=note, despite=reasons, say=click.echo
+            )
+    except (Refused, NotADemo) as error:
+        click.echo(f"Error: {error}", err=True)
+        sys.exit(2)
+    sys.exit(0 if done.is_fit else 1)
 
 
 @main.command()
@@ -233,6 +278,8 @@ def _in_words() -> Iterator[None]:
         raise click.ClickException(f"There already is a demo at `{error}`. Change `slug` in its demo.toml.") from error
     except DATABASE_ERRORS as error:
         raise click.ClickException(f"The database cannot be used: {error}") from error
+    except ModelNotOpened as error:
+        raise click.ClickException("\n\n".join(part for part in (str(error), error.traceback) if part)) from error
     except (
         SettingsError,
         PlainWindowError,

@@ -30,9 +30,14 @@ class Limits:
 
     json_bytes: int = MB
     labels_bytes: int = MB
+    source_bytes: int = 4 * MB
     reference_bytes: int = 500 * MB
     model_bytes: int = 1024 * MB
     picture_bytes: int = 20 * MB
+    # One demo's own libraries, unpacked, and all demos' together before those that none needs go.
+    environment_bytes: int = 8192 * MB
+    all_environments_bytes: int = 40960 * MB
+    environment_seconds: float = 1800.0
     table_bytes: int = 2048 * MB
     visitor_table_bytes: int = 50 * MB
     film_bytes: int = 2048 * MB
@@ -80,6 +85,8 @@ class Settings:
     # Processes that ask models about whole tables; none of them where a cluster that exists is named.
     job_workers: int = field(default_factory=lambda: os.cpu_count() or 1)
     dask_scheduler: str | None = None
+    # Packages that may be built from their sources: that runs their code, behind walls.
+    source_packages: frozenset[str] = frozenset()
 
     @property
     def run(self) -> Path:
@@ -95,6 +102,16 @@ class Settings:
     def jobs(self) -> Path:
         """What jobs have made, a folder each."""
         return self.home / "jobs"
+
+    @property
+    def bridges(self) -> Path:
+        """Where runners reach models that stay in their author's own process, while those are connected."""
+        return self.run / "bridges"
+
+    @property
+    def environments(self) -> Path:
+        """Libraries that demos ask for, by content."""
+        return self.home / "environments"
 
     @property
     def carrier_socket(self) -> Path:
@@ -128,7 +145,7 @@ class Settings:
 
     def make_folders(self) -> None:
         """Create the state directory, readable by its owner only."""
-        for folder in (self.home, self.run, self.files, self.jobs, self.logs, self.runner_sockets):
+        for folder in (self.home, self.run, self.files, self.jobs, self.logs, self.runner_sockets, self.bridges):
             folder.mkdir(parents=True, exist_ok=True)
             folder.chmod(0o700)
 
@@ -156,6 +173,10 @@ def read_settings(*, port: int | None = None, home: Path | None = None) -> Setti
         reference_bytes=_megabytes("PLAINWINDOW_REFERENCE_MB", defaults.reference_bytes),
         model_bytes=_megabytes("PLAINWINDOW_MODEL_MB", defaults.model_bytes),
         picture_bytes=_megabytes("PLAINWINDOW_PICTURE_MB", defaults.picture_bytes),
+        environment_bytes=_megabytes("PLAINWINDOW_ENVIRONMENT_MB", defaults.environment_bytes),
+        all_environments_bytes=_megabytes("PLAINWINDOW_ALL_ENVIRONMENTS_MB", defaults.all_environments_bytes),
+        environment_seconds=_number("PLAINWINDOW_ENVIRONMENT_MINUTES", defaults.environment_seconds / 60, least=0.01)
+        * 60,
         table_bytes=_megabytes("PLAINWINDOW_TABLE_MB", defaults.table_bytes),
         visitor_table_bytes=_megabytes("PLAINWINDOW_VISITOR_TABLE_MB", defaults.visitor_table_bytes),
         film_bytes=_megabytes("PLAINWINDOW_FILM_MB", defaults.film_bytes),
@@ -188,6 +209,9 @@ def read_settings(*, port: int | None = None, home: Path | None = None) -> Setti
         limits=limits,
         job_workers=int(_number("PLAINWINDOW_JOB_WORKERS", os.cpu_count() or 1, least=1)),
         dask_scheduler=_scheduler(),
+        source_packages=frozenset(
+            re.sub(r"[-_.]+", "-", name).lower() for name in _list("PLAINWINDOW_SOURCE_PACKAGES")
+        ),
     )
 
 

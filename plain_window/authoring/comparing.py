@@ -46,7 +46,7 @@ def compare_models(
     cases = shared_cases(kept, features, settings, renames)
     if isinstance(cases, str):
         return AnswerDifferences(why_not=cases)
-    jobs = (runner_job(services.files, demo.model, draft), runner_job(services.files, model, draft))
+    jobs = (runner_job(services, demo.model, draft), runner_job(services, model, draft))
     try:
         for job in jobs:
             # One that has only just been opened, or that slept, is waited for.

@@ -23,12 +23,16 @@ from .services import Services
 __all__ = ["Folder", "folder_of", "pack_folder"]
 
 # What is found in a table or a model, and not set by anybody.
-FACTS = {"seen", "optional", "no", "yes", "low", "high", "counts", "gives_probabilities"}
+FACTS = {"seen", "whole", "optional", "no", "yes", "low", "high", "counts", "gives_probabilities"}
 WORDINGS = {"classes", "labels", "values"}
 # Zip archives have no earlier time; one of its own would make other bytes each time.
 NO_TIME = (1980, 1, 1, 0, 0, 0)
 MODEL_ENDINGS = {
     "pickle": "joblib", "joblib": "joblib", "skops": "skops", "lightgbm": "txt", "onnx": "onnx", "pmml": "pmml",
+}  # fmt: skip
+NETWORK_ENDINGS = {
+    "torch-exported": "pt2", "torch-scripted": "pt", "torch-pickled": "pt", "torch-weights": "pt",
+    "safetensors": "safetensors", "keras": "keras", "keras-h5": "h5",
 }  # fmt: skip
 PICTURE_ENDINGS = ((b"\xff\xd8", "jpg"), (b"\x89PNG", "png"), (b"GIF8", "gif"), (b"RIFF", "webp"))
 FILM_ENDINGS = ((4, b"ftyp", "mp4"), (0, b"\x1aE\xdf\xa3", "webm"), (0, b"RIFF", "avi"), (0, b"GIF8", "gif"))
@@ -56,6 +60,8 @@ def folder_of(services: Services, demo: Demo) -> Folder:
     contents = {"demo.toml": tomlkit.dumps(settings).encode()}
     if demo.model.labels:
         contents["labels.txt"] = ("\n".join(json.loads(demo.model.labels)) + "\n").encode()
+    if demo.model.requirements:
+        contents["requirements.txt"] = demo.model.requirements.encode()
     return Folder(contents | pictures, _files(services, demo))
 
 
@@ -88,7 +94,11 @@ def _files(services: Services, demo: Demo) -> dict[str, Path]:
     model, files = demo.model, services.files
     kind = model_inspection(model).found.format
     ending = MODEL_ENDINGS.get(kind) or ("ubj" if "ubj" in kind else "json")
-    found = {f"model.{ending}": files.path(model.model_file_id)}
+    ending = NETWORK_ENDINGS.get(kind, ending)
+    name = "function.py" if kind == "python" else f"model.{ending}"
+    found = {name: files.path(model.model_file_id)}
+    if model.beside_file_id:
+        found["beside.zip"] = files.path(model.beside_file_id)
     if model.preprocessor_file_id:
         found["preprocessor.joblib"] = files.path(model.preprocessor_file_id)
     for name, hash_ in (
@@ -133,6 +143,7 @@ def _settings(demo: Demo, document: DemoDocument) -> tuple[dict[str, Any], dict[
         "answer_kind": told.answer_kind,
         "numbers": told.numbers,
         "dates": told.dates,
+        "function_name": told.function_name,
         "preparations": {name: one.model_dump(mode="json") for name, one in told.preparations.items()} or None,
     }
     if logo and logo["data"]:

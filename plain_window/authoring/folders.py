@@ -2,6 +2,7 @@
 
 import base64
 import contextlib
+import io
 import tempfile
 import tomllib
 import zipfile
@@ -18,18 +19,20 @@ from ..core.documents import DemoChanges, faults_of
 from ..core.documents.answer_edits import CAN_BE_NONE
 from ..core.documents.document import Logo
 from ..core.documents.edits import AnswerChanges
+from ..core.environments.requirements import MOST_BYTES as MOST_REQUIREMENTS
+from ..core.environments.requirements import requirements_text
 from ..core.errors import DocumentFaults, Fault
+from ..core.formats.python.archive import packed_folder
 from ..settings import Limits
 from ..store.demos import delete_demo
 from ..store.records import Author, Demo
 from .expected import bring_expected
-from .model_intake import (
-    ModelSubmission,
-    bring_model,
-)
+from .model_intake import bring_model
+from .own_libraries import EnvironmentWanted
 from .services import Services
+from .submission import ModelSubmission
 
-__all__ = ["FolderNotRead", "add_path", "as_a_whole", "read_folder"]
+__all__ = ["FolderNotRead", "add_path", "as_a_whole", "bring_whole", "read_folder"]
 
 MODEL_NAMES = (
     "model.joblib",
@@ -41,6 +44,13 @@ MODEL_NAMES = (
     "model.txt",
     "model.onnx",
     "model.pmml",
+    "model.pt",
+    "model.pt2",
+    "model.pth",
+    "model.safetensors",
+    "model.keras",
+    "model.h5",
+    "function.py",
 )
 PREPROCESSOR_NAMES = ("preprocessor.joblib", "preprocessor.pkl", "preprocessor.pickle", "preprocessor.skops")
 REFERENCE_NAMES = ("reference.csv", "reference.parquet", "reference.xlsx", "reference.jsonl")
@@ -48,7 +58,10 @@ KNOWN_NAMES = ("known.csv", "known.parquet", "known.xlsx", "known.jsonl", "known
 LOGO_NAMES = ("logo.png", "logo.jpg", "logo.webp")
 EXPECTED_NAMES = ("expected.csv", "expected.parquet", "expected.xlsx", "expected.jsonl")
 # Keys of demo.toml that are about bringing the demo in; all others are settings of its document.
-OWN_KEYS = ("slug", "target", "answer_kind", "numbers", "dates", "preparations")
+OWN_KEYS = ("slug", "target", "answer_kind", "numbers", "dates", "preparations", "function_name")
+# What lies beside a function: in a folder of that name, or packed.
+BESIDE, BESIDE_ZIP = "beside", "beside.zip"
+REQUIREMENTS = "requirements.txt"
 MAX_ZIP_ENTRIES = 1000
 # A picture among the samples: it travels with the demo's settings.
 MOST_SAMPLE_BYTES = 2 << 20
@@ -85,23 +98,44 @@ def add_path(
     ------
     FolderNotRead
         If it is no demo folder.
-    ModelNotOpened, MismatchFaults, DocumentFaults, SlugTaken, RunnerUnavailable
+    ModelNotOpened, MismatchFaults, DocumentFaults, SlugTaken, RunnerUnavailable, EnvironmentWanted
         As `bring_model` does.
     """
     with read_folder(services, path, slug=slug) as submission:
-        try:
-            demo = bring_model(services, author, replace(submission, opened=opened))
-        except BaseException:
-            services.files.let_go([submission.expected_file] if submission.expected_file else [])
-            raise
-        if submission.expected_file is None:
-            return demo
-        try:
-            return bring_expected(services, demo, submission.expected_file)[2]
-        except BaseException:
-            # Whole or not at all.
-            delete_demo(demo, services.stamp)
-            raise
+        return bring_whole(services, author, replace(submission, opened=opened))
+
+
+def bring_whole(services: Services, author: Author, submission: ModelSubmission) -> Demo:
+    """Bring a model with all that comes with it, the author's own outputs included.
+
+    Parameters
+    ----------
+    services : Services
+    author : Author
+        Whose it is.
+    submission : ModelSubmission
+        The files and words that were sent.
+
+    Raises
+    ------
+    ModelNotOpened, MismatchFaults, DocumentFaults, SlugTaken, RunnerUnavailable, EnvironmentWanted
+        As `bring_model` does.
+    """
+    try:
+        demo = bring_model(services, author, submission)
+    except EnvironmentWanted:
+        raise
+    except BaseException:
+        services.files.let_go([submission.expected_file] if submission.expected_file else [])
+        raise
+    if submission.expected_file is None:
+        return demo
+    try:
+        return bring_expected(services, demo, submission.expected_file)[2]
+    except BaseException:
+        # Whole or not at all.
+        delete_demo(demo, services.stamp)
+        raise
 
 
 @contextlib.contextmanager
@@ -214,6 +248,9 @@ def _take_files(
         reference_file=_take(services, reference, limits.reference_bytes) if reference else None,
         preprocessor_file=_take(services, preprocessor, limits.model_bytes) if preprocessor else None,
         known_file=_take(services, known, limits.reference_bytes) if known else None,
+        beside_file=_take_beside(services, folder, limits.model_bytes),
+        function_name=told.function_name,
+        requirements=_requirements(folder),
         expected_file=_take(services, expected, limits.reference_bytes) if expected else None,
         target=told.target,
         answer_kind=told.answer_kind,
@@ -226,6 +263,29 @@ def _take_files(
         slug=own.get("slug"),
         changes=changes,
     )
+
+
+def _requirements(folder: Path) -> str | None:
+    """What its `requirements.txt` says, in whatever encoding it was saved."""
+    path = folder / REQUIREMENTS
+    if not path.is_file():
+        return None
+    with open(path, "rb") as file:
+        return requirements_text(file.read(MOST_REQUIREMENTS + 1))
+
+
+def _take_beside(services: Services, folder: Path, limit: int) -> str | None:
+    """The zip of what lies beside a function, or one made of the folder that holds it."""
+    path, unpacked = folder / BESIDE_ZIP, folder / BESIDE
+    if path.is_file() and unpacked.is_dir():
+        raise FolderNotRead(f"`{folder.name}` has both `{BESIDE}` and `{BESIDE_ZIP}`. Keep one of them.")
+    if path.is_file():
+        return _take(services, path, limit)
+    if not unpacked.is_dir():
+        return None
+    content = packed_folder(unpacked)
+    too_large = FolderNotRead(f"`{BESIDE}` is larger than the limit of {limit >> 20} MB.")
+    return services.files.take_file(io.BytesIO(content), limit=limit, too_large=lambda: too_large)
 
 
 def _take(services: Services, path: Path, limit: int) -> str:
@@ -272,12 +332,14 @@ def _unpacked(path: Path, scratch: Path, limits: Limits) -> Path:
     wanted = {
         "demo.toml",
         "labels.txt",
+        REQUIREMENTS,
         *LOGO_NAMES,
         *MODEL_NAMES,
         *PREPROCESSOR_NAMES,
         *REFERENCE_NAMES,
         *KNOWN_NAMES,
         *EXPECTED_NAMES,
+        BESIDE_ZIP,
     }
     left = 2 * limits.model_bytes + 2 * limits.reference_bytes + limits.labels_bytes
     with zipfile.ZipFile(path) as archive:
@@ -288,9 +350,12 @@ def _unpacked(path: Path, scratch: Path, limits: Limits) -> Path:
             name = Path(entry.filename).name
             is_sample = Path(entry.filename).parent.name == "samples"
             place = scratch / "samples" / name if is_sample else scratch / name
+            beside = _place_beside(entry.filename)
+            if beside is not None:
+                place, is_sample = scratch / BESIDE / beside, True
             if entry.is_dir() or (name not in wanted and not is_sample) or place.exists():
                 continue
-            place.parent.mkdir(exist_ok=True)
+            place.parent.mkdir(parents=True, exist_ok=True)
             with archive.open(entry) as packed, open(place, "wb") as unpacked:
                 # The sizes a zip states may be lies; what comes out is counted.
                 while part := packed.read(COPY_BYTES):
@@ -299,3 +364,11 @@ def _unpacked(path: Path, scratch: Path, limits: Limits) -> Path:
                         raise FolderNotRead(f"`{path.name}` unpacks to more than a demo may have.")
                     unpacked.write(part)
     return scratch
+
+
+def _place_beside(name: str) -> Path | None:
+    """Where in the folder beside a function an entry belongs; None if it belongs to something else."""
+    parts = [part for part in Path(name).parts if part not in ("/", "..", ".")]
+    # The folder itself may lie in another one.
+    at = parts.index(BESIDE) if BESIDE in parts[:2] else -1
+    return Path(*parts[at + 1 :]) if 0 <= at < len(parts) - 1 else None

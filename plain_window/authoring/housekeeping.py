@@ -7,6 +7,7 @@ from collections.abc import Iterable
 
 from ..runners.client import RunnerUnavailable
 from ..store.database import DATABASE_ERRORS, database
+from ..store.environments import environments_in_use, forget_environments
 from ..store.jobs import delete_job, end_job, old_jobs
 from ..store.retention import forget_inputs
 from ..store.sessions import forget_ended
@@ -37,7 +38,7 @@ def retire_unneeded(services: Services, *, but: Iterable[str] = ()) -> None:
     RunnerUnavailable
         If the keeper does not answer.
     """
-    services.runners.retire_all_but([*(job.key for job in needed_jobs(services.files)), *but])
+    services.runners.retire_all_but([*(job.key for job in needed_jobs(services)), *but])
 
 
 def forget_old_jobs(services: Services) -> None:
@@ -52,6 +53,18 @@ def forget_old_jobs(services: Services) -> None:
             services.files.let_go([job.file_id])
         shutil.rmtree(services.settings.jobs / job.token, ignore_errors=True)
         delete_job(job)
+
+
+def clean_environments(services: Services) -> None:
+    """Let go of environments that no model needs, longest unused first, until all of them fit.
+
+    Parameters
+    ----------
+    services : Services
+    """
+    services.environments.sweep(older_than=2 * services.settings.limits.environment_seconds)
+    most = services.settings.limits.all_environments_bytes
+    forget_environments(services.environments.clean_up(environments_in_use(), most_bytes=most))
 
 
 class Housekeeping:
@@ -80,11 +93,12 @@ class Housekeeping:
                 with database.connection_context():
                     # What was needed until a moment ago may still be answering.
                     retire_unneeded(self._services, but=before)
-                    before = [job.key for job in needed_jobs(self._services.files)]
+                    before = [job.key for job in needed_jobs(self._services)]
                     self._services.files.sweep()
                     forget_ended()
                     forget_old_jobs(self._services)
                     if ticks % TICKS_AN_HOUR == 0:
+                        clean_environments(self._services)
                         forget_old_summaries()
                         forget_inputs()
                     ticks += 1

@@ -3,28 +3,31 @@
 import contextlib
 import io
 import json
+import sys
 from collections.abc import Iterator
-from dataclasses import dataclass, field
-from typing import Any, Literal
+from pathlib import Path
+from typing import Any
 
+import msgspec
 from pydantic import ValidationError
 
 from ..core.contract.inspection import Inspection, Told
 from ..core.contract.jobs import OpenFile, RunnerJob, job_key
 from ..core.contract.keeping import OpenedModel, Until
-from ..core.contract.model_facts import AnswerKind
-from ..core.documents import BACKGROUND_ROWS, TITLE_CHARACTERS, DemoChanges, DemoDocument, apply_changes
-from ..core.errors import Fault, MismatchFaults, ModelNotOpened
-from ..core.fields.calendars import Calendar
+from ..core.documents import BACKGROUND_ROWS, TITLE_CHARACTERS, DemoDocument, apply_changes
+from ..core.errors import MismatchFaults, ModelNotOpened
+from ..core.formats.network_files import network_kind
+from ..core.formats.python.archive import unpacked_bytes
 from ..runners.client import RunnerFailed, RunnerUnavailable
 from ..store.database import advisory_lock
 from ..store.demos import create_demo, draft_of, drafts, find_demo, free_slug, live_releases, model_inspection
 from ..store.files import FileStore
 from ..store.records import Author, Demo, Model, Release
+from .own_libraries import EnvironmentWanted, with_environment
 from .services import Services
+from .submission import ModelSubmission
 
 __all__ = [
-    "ModelSubmission",
     "all_or_nothing",
     "bring_model",
     "live_jobs",
@@ -32,83 +35,80 @@ __all__ = [
     "needed_jobs",
     "runner_job",
     "runner_key",
+    "stored_bytes",
     "take_back",
 ]
 
 # What opening may take beyond the model's own time: starting the process, importing its library.
 START_SECONDS = 20.0
+# With libraries of its own it may take so much longer; the keeper ends it when its time is over.
+MOST_OPENINGS = 3
 
 
-@dataclass(frozen=True)
-class ModelSubmission:
-    """What an author brings. Files are named by their hash in the store."""
-
-    model_file: str
-    reference_file: str | None = None
-    preprocessor_file: str | None = None
-    known_file: str | None = None
-    # Outputs of the author's own; the model is opened without them.
-    expected_file: str | None = None
-    target: str | None = None
-    labels: list[str] | None = None
-    answer_kind: AnswerKind | None = None
-    # How the tables write numbers: "point" or "comma".
-    numbers: Literal["point", "comma"] | None = None
-    # How dates were counted for the model.
-    dates: Calendar | None = None
-    # By field, where they are not to be guessed.
-    preparations: dict[str, dict[str, Any]] = field(default_factory=dict)
-    title: str | None = None
-    slug: str | None = None
-    changes: DemoChanges | None = None
-    # What opening it gave before, where that is known and trusted: a sample of ours.
-    opened: OpenedModel | None = None
-
-    @property
-    def key(self) -> str:
-        """The name of what a runner is to make of this: same files, same words, same runner."""
-        prepared = json.dumps(self.preparations, sort_keys=True) if self.preparations else ""
-        stated = [self.answer_kind or "", prepared, self.numbers or ""]
-        counted = [f"dates {self.dates}"] if self.dates else []
-        return job_key(
-            self.model_file,
-            self.reference_file,
-            self.target,
-            "\n".join(self.labels or []),
-            self.preprocessor_file,
-            self.known_file,
-            *(stated if any(stated) else []),
-            *counted,
-        )
-
-    @property
-    def files(self) -> list[str]:
-        """All files of this demo."""
-        every = (self.model_file, self.preprocessor_file, self.reference_file, self.known_file)
-        return [hash_ for hash_ in every if hash_]
-
-
-def runner_job(files: FileStore, model: Model, document: DemoDocument) -> RunnerJob:
+def runner_job(services: Services, model: Model, document: DemoDocument) -> RunnerJob:
     """What a runner needs to hold this model, with what the document says of how it is explained.
 
     Parameters
     ----------
-    files : FileStore
-        Where files are kept by their hash.
+    services : Services
     model : Model
         The model's record.
     document : DemoDocument
         What the demo says of itself.
     """
+    inspection, files = model.inspection.encode(), services.files
     job = RunnerJob(
         key=runner_key(model, document),
+        told=OpenFile(function_name=_function_name(inspection)),
+        **_beside(files, model.model_file_id, model.beside_file_id),
+        environment=_environment(services, model.environment_id),
+        bridge=_bridge(services, model.bridge),
         background_rows=document.background_rows,
         model=str(files.path(model.model_file_id)),
         preprocessor=_path(files, model.preprocessor_file_id),
         reference=_path(files, model.reference_file_id),
     )
-    compiled, kept_rows = _path(files, model.compiled_file_id), _path(files, model.study_file_id)
-    return job.found(model.inspection.encode(), compiled=compiled, kept_rows=kept_rows)
+    made = {"compiled": model.compiled_file_id, "converted": model.converted_file_id, "kept_rows": model.study_file_id}
+    return job.found(inspection, **{name: _path(files, file) for name, file in made.items()})
+
+
+def _function_name(inspection: bytes) -> str | None:
+    """Which function of a file answers, where its author had to say so."""
+    told = msgspec.json.decode(inspection).get("told") or {}
+    name: str | None = told.get("function_name")
+    return name
+
+
+def _beside(files: FileStore, model: str, beside: str | None, limit: int | None = None) -> dict[str, Any]:
+    """What a job has beside its file, and how much of both is written where it is opened.
+
+    Raises
+    ------
+    MismatchFaults
+        If it is no archive, or larger than it may be.
+    """
+    n_bytes = _copied_bytes(files.path(model))
+    if beside is None:
+        return {"beside_bytes": n_bytes} if n_bytes else {}
+    path = files.path(beside)
+    n_unpacked = unpacked_bytes(path, limit if limit is not None else sys.maxsize)
+    return {"beside": str(path), "beside_bytes": n_bytes + n_unpacked}
+
+
+def _copied_bytes(model: Path) -> int:
+    """HDF5 is read by its path: in there a copy is made."""
+    with open(model, "rb") as file:
+        return model.stat().st_size if network_kind(file) == "keras-h5" else 0
+
+
+def _environment(services: Services, hash_: str | None) -> str | None:
+    """The folder of a model's own libraries."""
+    return None if hash_ is None else str(services.environments.libraries(hash_))
+
+
+def _bridge(services: Services, key: str | None) -> str | None:
+    """The socket at which a process is reached that holds the model."""
+    return None if key is None else str((services.settings.bridges / key).with_suffix(".sock"))
 
 
 def runner_key(model: Model, document: DemoDocument) -> str:
@@ -127,31 +127,29 @@ def _path(files: FileStore, file: str | None) -> str | None:
     return str(files.path(file)) if file else None
 
 
-def live_jobs(files: FileStore) -> list[RunnerJob]:
+def live_jobs(services: Services) -> list[RunnerJob]:
     """The runners that live releases need; several releases may share one.
 
     Parameters
     ----------
-    files : FileStore
-        Where files are kept by their hash.
+    services : Services
     """
     jobs = (
-        runner_job(files, release.model, DemoDocument.model_validate_json(release.document))
+        runner_job(services, release.model, DemoDocument.model_validate_json(release.document))
         for release in live_releases()
     )
     return list({job.key: job for job in jobs}.values())
 
 
-def needed_jobs(files: FileStore) -> list[RunnerJob]:
+def needed_jobs(services: Services) -> list[RunnerJob]:
     """The runners that drafts and live releases may be asked at.
 
     Parameters
     ----------
-    files : FileStore
-        Where files are kept by their hash.
+    services : Services
     """
-    of_drafts = (runner_job(files, demo.model, draft_of(demo)) for demo in drafts())
-    return list({job.key: job for job in [*of_drafts, *live_jobs(files)]}.values())
+    of_drafts = (runner_job(services, demo.model, draft_of(demo)) for demo in drafts())
+    return list({job.key: job for job in [*of_drafts, *live_jobs(services)]}.values())
 
 
 def bring_model(services: Services, author: Author, submission: ModelSubmission) -> Demo:
@@ -171,12 +169,22 @@ def bring_model(services: Services, author: Author, submission: ModelSubmission)
         With the reason; nothing of what was submitted then stays.
     SlugTaken
         If another demo has the wanted address.
+    EnvironmentWanted
+        If libraries that the model asks for must be built first; its files are still held then.
     RunnerUnavailable
         If no runner can be had now.
     """
+    try:
+        submission = with_environment(services, submission)
+    except EnvironmentWanted:
+        # Its files wait with it.
+        raise
+    except BaseException:
+        services.files.let_go(submission.files)
+        raise
     key = submission.key
     # Two who bring the very same at the same time open it one after the other: the second finds what the first made.
-    seconds = services.settings.limits.open_seconds + 2 * START_SECONDS
+    seconds = MOST_OPENINGS * services.settings.limits.open_seconds + 2 * START_SECONDS
     with advisory_lock(f"plain_window_{key}", seconds=seconds), all_or_nothing(services, submission, key):
         model = model_of(services, submission)
         document = _first_document(submission, model_inspection(model))
@@ -192,7 +200,7 @@ def bring_model(services: Services, author: Author, submission: ModelSubmission)
     # one after another, and get ready meanwhile.
     until: Until = "now" if submission.opened else "ready"
     with contextlib.suppress(RunnerUnavailable):
-        services.runners.ensure(runner_job(services.files, model, document), until=until, timeout=START_SECONDS)
+        services.runners.ensure(runner_job(services, model, document), until=until, timeout=START_SECONDS)
     return find_demo(demo.slug) or demo
 
 
@@ -223,7 +231,11 @@ def model_of(services: Services, submission: ModelSubmission) -> Model:
             preparations=submission.preparations,
             numbers=submission.numbers,
             dates=submission.dates,
+            function_name=submission.function_name,
         ),
+        **_beside(files, submission.model_file, submission.beside_file, services.settings.limits.model_bytes),
+        environment=_environment(services, submission.environment),
+        bridge=_bridge(services, submission.bridge),
         preprocessor=_path(files, submission.preprocessor_file),
         reference=_path(files, submission.reference_file),
         known=_path(files, submission.known_file),
@@ -246,8 +258,9 @@ def _opened(services: Services, job: RunnerJob, submission: ModelSubmission) -> 
         preparations=submission.preparations,
         numbers=submission.numbers,
         dates=submission.dates,
+        function_name=submission.function_name,
     )
-    made = [_stored(services, content) if content else None for content in (opened.compiled, opened.kept_rows)]
+    made = [stored_bytes(services, content) if content else None for content in opened[1:]]
     try:
         # Of two who bring the same at the same time, the second takes the record of the first.
         model: Model = Model.get_or_create(  # type: ignore[no-untyped-call]
@@ -255,9 +268,14 @@ def _opened(services: Services, job: RunnerJob, submission: ModelSubmission) -> 
             defaults={
                 "model_file": submission.model_file,
                 "preprocessor_file": submission.preprocessor_file,
+                "beside_file": submission.beside_file,
+                "requirements": submission.requirements,
+                "environment": submission.environment,
+                "bridge": submission.bridge,
                 "reference_file": submission.reference_file,
                 "compiled_file": made[0],
                 "study_file": made[1],
+                "converted_file": made[2],
                 "target": inspection.target,
                 "labels": json.dumps(submission.labels) if submission.labels else None,
                 "inspection": inspection.model_dump_json(),
@@ -270,25 +288,37 @@ def _opened(services: Services, job: RunnerJob, submission: ModelSubmission) -> 
 
 def _opened_by_runner(services: Services, job: RunnerJob) -> OpenedModel:
     """What a runner finds in a file that nobody has opened before."""
-    timeout = services.settings.limits.open_seconds + START_SECONDS
+    timeout = MOST_OPENINGS * services.settings.limits.open_seconds + START_SECONDS
     try:
         state = services.runners.ensure(job, until="opened", timeout=timeout)
     except RunnerFailed as error:
         if error.faults:
-            raise MismatchFaults([Fault(fault.field, fault.message) for fault in error.faults]) from error
-        raise ModelNotOpened(str(error)) from error
+            raise MismatchFaults(error.faults) from error
+        raise ModelNotOpened(str(error), traceback=error.traceback, requirements=error.requirements) from error
     if state.inspection is None:
         raise RunnerUnavailable("opening")
-    return OpenedModel(state.inspection, state.compiled, state.kept_rows)
+    return OpenedModel(state.inspection, state.compiled, state.kept_rows, state.converted)
 
 
-def _stored(services: Services, content: bytes) -> str:
+def stored_bytes(services: Services, content: bytes) -> str:
+    """The hash under which these bytes are kept from now on; let go by whoever wants them no more.
+
+    Parameters
+    ----------
+    services : Services
+    content : bytes
+    """
     return services.files.take_file(io.BytesIO(content), limit=len(content), too_large=ValueError)
 
 
 def _first_document(submission: ModelSubmission, inspection: Inspection) -> DemoDocument:
-    title = submission.title or (submission.changes.title if submission.changes else None) or "Untitled demo"
-    document = DemoDocument(title=title[:TITLE_CHARACTERS], fields=inspection.fields, answer=inspection.answer)
+    title = submission.title or (submission.changes.title if submission.changes else None) or inspection.title
+    document = DemoDocument(
+        title=(title or "Untitled demo")[:TITLE_CHARACTERS],
+        description=inspection.description,
+        fields=inspection.fields,
+        answer=inspection.answer,
+    )
     return apply_changes(document, submission.changes) if submission.changes else document
 
 
@@ -339,4 +369,4 @@ def take_back(services: Services, key: str) -> list[str]:
     if model is None:
         return []
     model.delete_instance()
-    return [each for each in (model.compiled_file_id, model.study_file_id) if each]
+    return [each for each in (model.compiled_file_id, model.study_file_id, model.converted_file_id) if each]

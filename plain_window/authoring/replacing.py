@@ -12,19 +12,16 @@ from ..core.documents.model_differences import Differences, differences
 from ..core.documents.replacing import carried_over
 from ..core.errors import ModelNotOpened
 from ..core.fields import AnyField, DrawingField, PictureField
+from ..core.formats.network_files import network_kind
 from ..core.pictures.settings import Preparation
 from ..store.database import advisory_lock
 from ..store.demos import draft_of, find_demo, model_inspection, replace_draft
 from ..store.records import Demo, Model
 from .comparing import compare_models
-from .model_intake import (
-    START_SECONDS,
-    ModelSubmission,
-    all_or_nothing,
-    model_of,
-    take_back,
-)
+from .model_intake import MOST_OPENINGS, START_SECONDS, all_or_nothing, model_of, take_back
+from .own_libraries import EnvironmentWanted, with_environment
 from .services import Services
+from .submission import ModelSubmission
 
 __all__ = ["Replacement", "replace_model"]
 
@@ -40,6 +37,8 @@ class Replacement:
     changes: DemoChanges | None = None
     # Of features that only have another name now: the one each had, by the one it has.
     renames: Mapping[str, str] = field(default_factory=dict)
+    # Whether the model that is sent is a function: what lies beside the one before stays.
+    is_function: bool = False
 
 
 def replace_model(services: Services, demo: Demo, sent: Replacement, *, try_only: bool) -> tuple[Differences, Demo]:
@@ -61,14 +60,23 @@ def replace_model(services: Services, demo: Demo, sent: Replacement, *, try_only
     ------
     ModelNotOpened, MismatchFaults
         With the reason; the demo is then as before.
+    EnvironmentWanted
+        If libraries that the model asks for must be built first; nothing has been done then.
     RunnerUnavailable
         If no runner can be had now.
     """
     before = model_inspection(demo.model)
-    submission = _merged(demo, before, sent)
     new_files = [hash_ for hash_ in sent.files.values() if hash_]
+    try:
+        submission = with_environment(services, _merged(services, demo, before, sent))
+    except EnvironmentWanted:
+        # They wait with it.
+        raise
+    except BaseException:
+        services.files.let_go(new_files)
+        raise
     services.files.hold([hash_ for hash_ in submission.files if hash_ not in new_files])
-    seconds = services.settings.limits.open_seconds + 2 * START_SECONDS
+    seconds = MOST_OPENINGS * services.settings.limits.open_seconds + 2 * START_SECONDS
     with (
         advisory_lock(f"plain_window_{submission.key}", seconds=seconds),
         all_or_nothing(services, submission, submission.key, keep=not try_only),
@@ -100,13 +108,14 @@ def _clear_away(services: Services, former: Model, seconds: float) -> None:
     services.files.sweep()
 
 
-def _merged(demo: Demo, before: Inspection, sent: Replacement) -> ModelSubmission:
+def _merged(services: Services, demo: Demo, before: Inspection, sent: Replacement) -> ModelSubmission:
     """All that the demo would be made of."""
     model, document = demo.model, draft_of(demo)
     files = {
         "model": model.model_file_id,
         "reference": model.reference_file_id,
         "preprocessor": model.preprocessor_file_id,
+        "beside": model.beside_file_id,
         "known": demo.known_file_id,
         **sent.files,
     }
@@ -118,8 +127,18 @@ def _merged(demo: Demo, before: Inspection, sent: Replacement) -> ModelSubmissio
         "answer_kind": before.told.answer_kind,
         "numbers": before.told.numbers,
         "dates": before.told.dates,
+        "function_name": before.told.function_name,
+        "requirements": model.requirements,
+        "bridge": model.bridge,
         **sent.words,
     }
+    if "model" in sent.files and not sent.is_function and not _is_network(services, files["model"]):
+        # They were the function's, or the network's.
+        files |= {"beside": sent.files.get("beside")}
+        words |= {"function_name": sent.words.get("function_name")}
+    if "model" in sent.files:
+        # What is sent is here, unless it is a process that sends it.
+        words |= {"bridge": sent.words.get("bridge")}
     inferred = {one.name: one for one in before.fields}
     # What the author set is measured as it is set; another model is guessed anew.
     preparations = {
@@ -133,10 +152,17 @@ def _merged(demo: Demo, before: Inspection, sent: Replacement) -> ModelSubmissio
         model_file=files["model"],
         reference_file=files["reference"],
         preprocessor_file=files["preprocessor"],
+        beside_file=files["beside"],
         known_file=files["known"],
         preparations=preparations if sent.preparations is None else dict(sent.preparations),
         **words,
     )
+
+
+def _is_network(services: Services, model: str) -> bool:
+    """Whether it is a network's file: its class is the same after another training."""
+    with open(services.files.path(model), "rb") as file:
+        return network_kind(file) is not None
 
 
 def _preparation_of(field: AnyField) -> Preparation | None:

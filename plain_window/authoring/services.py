@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from ..environments.folders import EnvironmentFolders
 from ..runners.client import RunnerClient
 from ..settings import Settings
 from ..store.changes import ChangeStamp
@@ -12,12 +13,13 @@ __all__ = ["Services", "make_services"]
 
 @dataclass(frozen=True)
 class Services:
-    """Settings, files, the change stamp and the way to runners."""
+    """Settings, files, the change stamp, the way to runners, and models' own libraries."""
 
     settings: Settings
     files: FileStore
     stamp: ChangeStamp
     runners: RunnerClient
+    environments: EnvironmentFolders
 
 
 def make_services(settings: Settings) -> Services:
@@ -28,4 +30,10 @@ def make_services(settings: Settings) -> Services:
     settings : Settings
     """
     settings.make_folders()
-    return Services(settings, FileStore(settings.files), ChangeStamp(settings.run), RunnerClient(settings))
+    return Services(
+        settings,
+        FileStore(settings.files),
+        ChangeStamp(settings.run),
+        RunnerClient(settings),
+        EnvironmentFolders(settings),
+    )

@@ -53,8 +53,7 @@ def read_table_inside(
     try:
         state = services.runners.ensure(job, until="opened", timeout=timeout)
     except RunnerFailed as error:
-        faults = [Fault(fault.field, fault.message) for fault in error.faults] or [Fault(part, str(error))]
-        raise MismatchFaults(faults) from error
+        raise MismatchFaults(error.faults or [Fault(part, str(error))]) from error
     finally:
         with contextlib.suppress(RunnerUnavailable):
             services.runners.retire(key)

@@ -14,6 +14,7 @@
 The lower layer says *what* is wrong; whoever shows it adds *where* and *what next*.
 """
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 __all__ = [
@@ -42,10 +43,13 @@ class PlainWindowError(Exception):
 
 @dataclass(frozen=True)
 class Fault:
-    """One thing wrong: the name of the field or column, and a sentence with the way on."""
+    """One thing wrong: the name of the field or column, and a sentence with the way on. Where only its author can tell:
+    the word that what they say is sent as, and what may be said."""
 
     field: str | None
     message: str
+    asks: str = ""
+    choices: tuple[str, ...] = ()
 
 
 class Faults(PlainWindowError):
@@ -71,7 +75,19 @@ class DocumentFaults(Faults):
 
 
 class ModelNotOpened(PlainWindowError):
-    """The model file could not be opened; the message is a sentence for the author."""
+    """The model file could not be opened; the message is a sentence for the author.
+
+    Attributes
+    ----------
+    traceback : str
+        Of a file of code: the lines that it failed at.
+    requirements : list of str
+        Lines of a `requirements.txt` with which it might open, as far as the file or the failure tell.
+    """
+
+    def __init__(self, message: str, *, traceback: str = "", requirements: Iterable[str] = ()) -> None:
+        super().__init__(message)
+        self.traceback, self.requirements = traceback, list(requirements)
 
 
 class PictureNotRead(PlainWindowError):

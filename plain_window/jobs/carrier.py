@@ -28,6 +28,7 @@ from .film_job import FilmJob
 from .forgetting import forget_left_films
 from .insisting import insisted
 from .interest import is_left
+from .making_job import EnvironmentJob, ModelJob
 from .table_job import TableJob, is_small
 
 __all__ = ["Carrier", "main", "wake"]
@@ -43,6 +44,12 @@ LOOK_SECONDS, PICK_UP_SECONDS = 2.0, 0.02
 IDLE_SECONDS = 60.0
 # It gives way to whoever waits for one answer.
 NICENESS = 5
+KINDS: dict[str, type[CarriedJob]] = {
+    "table": TableJob,
+    "video": FilmJob,
+    "environment": EnvironmentJob,
+    "model": ModelJob,
+}
 UNEXPECTED = "Something went wrong here, not with the file. Try again."
 
 
@@ -73,6 +80,8 @@ class Carrier:
         self._looks = ThreadPoolExecutor(LOOKS_AT_ONCE, thread_name_prefix="look")
         self._small = ThreadPoolExecutor(SMALL_AT_ONCE, thread_name_prefix="small")
         self._large = ThreadPoolExecutor(LARGE_AT_ONCE, thread_name_prefix="large")
+        self._environments = ThreadPoolExecutor(1, thread_name_prefix="environment")
+        self._models = ThreadPoolExecutor(1, thread_name_prefix="model")
         self._films = ThreadPoolExecutor(FILMS_AT_ONCE, thread_name_prefix="film")
         self._under_way: set[tuple[int, str]] = set()
         self._lock = threading.Lock()
@@ -120,6 +129,10 @@ class Carrier:
             return self._looks
         if job.kind == "video":
             return self._films
+        if job.kind == "environment":
+            return self._environments
+        if job.kind == "model":
+            return self._models
         return self._small if is_small(job) else self._large
 
     def _do(self, job: Job, key: tuple[int, str]) -> None:
@@ -129,8 +142,7 @@ class Carrier:
             if now is None or now.ended is not None or self._stopping.is_set():
                 return
             self._last_busy, self._has_workers = time.monotonic(), True
-            type_ = FilmJob if now.kind == "video" else TableJob
-            carried: CarriedJob = type_(self._services, now, self._stopping)
+            carried: CarriedJob = KINDS[now.kind](self._services, now, self._stopping)
             carried.look() if now.stage == "look" else carried.carry_out()
         except Exception:
             # Nobody knows that this happens; tried again it would happen again.

@@ -16,7 +16,7 @@ from ..core.films.expected import expected_moments
 from ..runners.client import RunnerFailed, RunnerUnavailable
 from ..runners.file_line import WorkLost
 from ..runners.film_line import FilmLine
-from ..store.jobs import change_job, record_chunk
+from ..store.jobs import change_job, model_of_job, record_chunk
 from ..store.records import Job
 from .carried_job import Cancelled, CarriedJob, TooLong
 from .film_asking import FilmAsking
@@ -57,7 +57,7 @@ class FilmJob(CarriedJob):
         super().__init__(services, job, stopping)
         self._options = FilmOptions.model_validate_json(job.options)
         self._document = DemoDocument.model_validate_json(job.document)
-        self._runner = insisted(lambda: runner_job(services.files, job.model, self._document))
+        self._runner = insisted(lambda: runner_job(services, model_of_job(job), self._document))
 
     def look(self) -> None:
         """Find out what the film is; then it waits for its turn, or is refused."""

@@ -23,7 +23,7 @@ from ..core.errors import TableNotRead
 from ..runners.client import RunnerFailed, RunnerUnavailable
 from ..runners.work import TableLine, WorkLost, cluster_job
 from ..store.demos import model_inspection
-from ..store.jobs import change_job, record_chunk
+from ..store.jobs import change_job, model_of_job, record_chunk
 from ..store.records import Job
 from .carried_job import Cancelled, CarriedJob, TooLong
 from .chunk_asking import ChunkAsking, Wants, asking_of
@@ -273,7 +273,7 @@ def is_small(job: Job) -> bool:
 
 def _asked_with(services: Services, job: Job) -> _Asked:
     document = DemoDocument.model_validate_json(job.document)
-    model = job.model
+    model = model_of_job(job)
     inspection = model_inspection(model)
     evidence = inspection.evidence if is_measured_as_set(document, inspection) else None
     named = [model.target] if model.target else []
@@ -281,7 +281,7 @@ def _asked_with(services: Services, job: Job) -> _Asked:
     if answer.kind == "number":
         named.append(answer.name)
     outcomes = [*named, *OUTCOME_NAMES] if answer.kind in ("class", "number") else []
-    runner = runner_job(services.files, model, document)
+    runner = runner_job(services, model, document)
     return _Asked(document, evidence.model_dump_json().encode() if evidence else None, runner, outcomes)
 
 

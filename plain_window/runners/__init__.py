@@ -6,6 +6,7 @@
 - `cgroups`      a control group for each, where the machine gives us some
 - `probing`      what is tried from inside the walls at every start
 - `runner`       the confined process: opens one model, answers calls for it
+- `guest_line`   a second process in there, with libraries that the model asks for
 - `table_reader` the confined process that reads one job's table and writes its result
 - `cluster`      the confined process with workers that are asked about chunks of rows
 - `waiting`      how these two wait for whoever asks; `work`, asking them

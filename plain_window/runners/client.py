@@ -6,8 +6,10 @@ import socket
 import threading
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from pathlib import Path
 from typing import TYPE_CHECKING, Literal, TypeVar, cast
 
+from ..core.answers.written import MOST_COLUMNS, MOST_ROWS, MOST_TEXT
 from ..core.contract import (
     AmongReply,
     BoxesReply,
@@ -22,6 +24,7 @@ from ..core.contract import (
     Refused,
     RegionsReply,
     ReplyMatcher,
+    WrittenReply,
     decoded,
 )
 from ..core.contract.jobs import RunnerJob
@@ -50,6 +53,7 @@ from ..core.contract.requests import (
     PredictRequest,
     RegionsRequest,
     Request,
+    WriteRequest,
 )
 from ..core.contract.values import Row
 from ..core.errors import Fault, InputFaults
@@ -73,6 +77,8 @@ __all__ = [
 
 # What a caller is told to wait for a runner that is starting: about what one takes.
 RETRY_AFTER_SECONDS = 2
+# For one whose model is in a process that is away: nobody knows when it comes back.
+AWAY_AFTER_SECONDS = 15
 # A runner that is there takes a connection at once.
 CONNECT_SECONDS = 2.0
 # How long a caller waits for a model that was asleep.
@@ -85,6 +91,7 @@ PATIENCE = 3.0
 MOST_ANSWERS, MOST_ANSWERS_EACH = 1000, 250
 # What a reply may be long: a refusal with its traceback, numbers a row, and what explains one.
 WORDS_BYTES, NUMBER_BYTES = 256 << 10, 16
+WRITTEN_BYTES = 40 << 20
 # A bitmap of as many pixels as a picture may have.
 DRAWN_BYTES = 160 << 20
 # The longest side that a page asks for, and such a picture where nothing of it can be compressed, with its header.
@@ -93,7 +100,9 @@ EXPLAIN_BYTES, FULL_BYTES, PICTURE_BYTES, REGIONS_BYTES, OVERALL_BYTES = 2 << 20
 
 
 Reply = TypeVar("Reply")
-Unavailable = Literal["starting", "opening", "restarted", "overran", "memory", "crowded", "no-answer", "keeper-gone"]
+Unavailable = Literal[
+    "starting", "opening", "restarted", "overran", "memory", "crowded", "no-answer", "keeper-gone", "away"
+]
 
 
 class RunnerUnavailable(Exception):
@@ -137,11 +146,19 @@ class RunnerFailed(Exception):
     ----------
     faults : list of FaultFound
         What does not fit, column by column, if that is the reason.
+    traceback : str
+        Of a file of code, the lines that it failed at.
+    requirements : list of str
+        Libraries with which it might be held.
     """
 
-    def __init__(self, reason: str, faults: Sequence[FaultFound]) -> None:
+    def __init__(
+        self, reason: str, faults: Sequence[FaultFound], traceback: str = "", requirements: Sequence[str] = ()
+    ) -> None:
         super().__init__(reason)
-        self.faults = list(faults)
+        self.faults = [Fault(one.field, one.message, one.asks, one.choices) for one in faults]
+        self.requirements = list(requirements)
+        self.traceback = traceback
 
 
 class RunnerRaised(Exception):
@@ -332,6 +349,30 @@ class RunnerClient:
         )
         return reply
 
+    def written(self, job: RunnerJob, request: WriteRequest, *, caller: str = "") -> WrittenReply:
+        """Ask for the text or table that a function answers with.
+
+        Parameters
+        ----------
+        job : RunnerJob
+        request : WriteRequest
+        caller : str
+
+        Raises
+        ------
+        InputFaults
+            If the function cannot take the row.
+        RunnerUnavailable, RunnerBusy, RunnerFailed, RunnerRaised
+            As `predict` does.
+        """
+        request.is_quick = True
+        facts = job.needed_facts
+        limit = WRITTEN_BYTES + PICTURE_BYTES * len(facts.picture_inputs)
+        reply = self._ask(job, request, WrittenReply, limit, caller=caller)
+        sizes = {"most_text": MOST_TEXT, "most_rows": MOST_ROWS, "most_columns": MOST_COLUMNS}
+        self._hold_against(job, lambda: ReplyMatcher.of(facts).check_written(reply, kind=facts.answer, **sizes))
+        return reply
+
     def drawn_boxes(self, job: RunnerJob, request: DrawBoxesRequest, *, caller: str = "") -> PictureReply:
         """Ask for a picture with boxes drawn into it, in the format it came in.
 
@@ -401,8 +442,10 @@ class RunnerClient:
             If the model cannot be held.
         """
         state = self._ask_keeper(Ensure(job, until, timeout), RunnerState, timeout=timeout)
+        if state.state == "failed" and state.is_away:
+            raise RunnerUnavailable("away", retry_after=AWAY_AFTER_SECONDS)
         if state.state == "failed":
-            raise RunnerFailed(state.reason, state.faults)
+            raise RunnerFailed(state.reason, state.faults, state.traceback, state.requirements)
         return state
 
     def retire(self, key: str) -> None:
@@ -523,6 +566,8 @@ class RunnerClient:
 
     def _ended(self, job: RunnerJob, request: Request) -> RunnerUnavailable:
         """Why a runner ended while it had this call; the keeper knows what it stopped it for."""
+        if is_away(job):
+            return RunnerUnavailable("away", retry_after=AWAY_AFTER_SECONDS)
         ended: Ended | Done = Ended()
         with contextlib.suppress(RunnerUnavailable):
             ended = self._ask_keeper(WhyEnded(job.key), Ended | Done)
@@ -557,6 +602,8 @@ class RunnerClient:
             self.ensure(job, until="ready", timeout=WAKE_SECONDS)
             with contextlib.suppress(OSError):
                 return connect(path, timeout=CONNECT_SECONDS)
+        if is_away(job):
+            raise RunnerUnavailable("away", retry_after=AWAY_AFTER_SECONDS)
         raise RunnerUnavailable("starting")
 
     def _forget(self, name: tuple[str, bool], ended: Pipe) -> None:
@@ -574,3 +621,13 @@ class RunnerClient:
                 return receive(connection, type_)
         except (OSError, ProtocolError) as error:
             raise RunnerUnavailable("keeper-gone") from error
+
+
+def is_away(job: RunnerJob) -> bool:
+    """Whether it is a model in a process of its author's that is not connected.
+
+    Parameters
+    ----------
+    job : RunnerJob
+    """
+    return job.bridge is not None and not Path(job.bridge).exists()

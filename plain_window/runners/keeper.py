@@ -219,7 +219,7 @@ class Keeper:
         runner = self._runner_for(job)
         if until != "now":
             runner.wait(until, timeout)
-            if runner.state == "finished" and job.compiled is not None and runner.job.compiled is None:
+            if runner.state == "finished" and job.is_opened and not runner.job.is_opened:
                 # It had just opened the model; what is wanted now is to serve what came of that.
                 runner = self._runner_for(job)
                 runner.wait(until, timeout)

@@ -19,7 +19,7 @@ import traceback
 from collections import deque
 from collections.abc import Iterator, Mapping
 from pathlib import Path
-from typing import BinaryIO
+from typing import TYPE_CHECKING, BinaryIO
 
 from ..core.contract import ContractBroken, Failed, FaultFound, Finished, Opened, Ready, Used, decoded, encoded
 from ..core.contract.jobs import (
@@ -34,12 +34,16 @@ from ..core.contract.jobs import (
 )
 from ..core.contract.kept_rows import KeptRows, read_kept_rows, write_kept_rows
 from ..core.contract.requests import PredictRequest, Request
-from ..core.errors import Faults, PlainWindowError
+from ..core.errors import Faults, ModelNotOpened, PlainWindowError
+from ..core.formats.python.early import refuse_unreadable_code
 from ..core.model_service.service import ModelService, compiled_service
-from .confinement import KERNELS_VARIABLE, limit_this_process
+from .confinement import KERNELS_VARIABLE, LIBRARIES_VARIABLE, limit_this_process
 from .elsewhere import Desk, serve_file
 from .protocol import FrameReader, ProtocolError, frame, receive_with_files, send
 from .watching import HEARTBEAT_BYTES, write_beat
+
+if TYPE_CHECKING:
+    from .guest_line import BridgeLine, GuestProcess
 
 __all__ = ["main"]
 
@@ -54,6 +58,8 @@ TELL_SECONDS = 5.0
 PAUSE_SECONDS = 0.01
 # All questions of one explanation together; those of an honest one take some seconds on a busy machine.
 MOST_ASKING_SECONDS = 30.0
+# Of what is told of a file of code.
+MOST_TRACEBACK = 20_000
 # By how much work that takes longer than a call gives way to what does not.
 WORK_NICENESS = 10
 
@@ -71,15 +77,19 @@ def main(control_descriptor: int) -> None:
     handover, descriptors = receive_with_files(control, Handover)
     _take_kernels()
     n_workers = handover.task.n_workers if isinstance(handover.task, CarryChunks) else 0
-    limit_this_process(memory_bytes=handover.memory_bytes, n_workers=n_workers)
+    limit_this_process(
+        memory_bytes=handover.memory_bytes, n_workers=n_workers, more_scratch_bytes=handover.beside_bytes
+    )
     listening, heartbeat = socket.socket(fileno=descriptors[0]), mmap.mmap(descriptors[1], HEARTBEAT_BYTES)
     if isinstance(handover.task, CarryChunks | ReadCases | ReadFilm):
         _do_work(handover.task, listening, control, memoryview(heartbeat))
         return
-    opened = [os.fdopen(descriptor, "rb") for descriptor in descriptors[2:]]
+    n_own = 2 + handover.has_line
+    line = socket.socket(fileno=descriptors[2]) if handover.has_line else None
+    opened = [os.fdopen(descriptor, "rb") for descriptor in descriptors[n_own:]]
     files = dict(zip(handover.files, opened, strict=True))
     try:
-        service = _open(handover, files, control)
+        service = _open(handover, files, control, line)
     except BaseException as error:  # whatever a model file does, the keeper hears of it in words
         send(control, _failure(error))
         return
@@ -136,7 +146,9 @@ def _take_kernels() -> None:
         use_machine_code(Path(place))
 
 
-def _open(handover: Handover, files: Mapping[str, BinaryIO], control: socket.socket) -> ModelService | None:
+def _open(
+    handover: Handover, files: Mapping[str, BinaryIO], control: socket.socket, bridge: socket.socket | None
+) -> ModelService | None:
     """What the job asks for, opened and warm; None if a compiled model came of it, which another runner will serve."""
     # What a task takes is imported inside the walls and after the limits: a library that misbehaves is contained too.
     task, n_background = handover.task, handover.background_rows
@@ -151,14 +163,15 @@ def _open(handover: Handover, files: Mapping[str, BinaryIO], control: socket.soc
         send(control, Opened(kept_rows=encoded(plain_table(files["model"], task))))
         return None
     if isinstance(task, OpenFile):
+        refuse_unreadable_code(files["model"], task.function_name)
         with _without_collecting():
             from ..core.intake.opening import take_in
 
-        found = take_in(files, task)
+        found = take_in(files, task, _guest_line(handover, files, bridge))
         content = found.inspection.model_dump_json().encode()
         kept = write_kept_rows(found.kept_rows) if found.kept_rows else None
-        send(control, Opened(content, found.compiled, kept))
-        if found.compiled is not None:
+        send(control, Opened(content, found.compiled, kept, found.converted))
+        if found.compiled is not None or found.converted is not None:
             return None
         return _warm(found.service(background_rows=n_background))
     assert isinstance(task, ServeOriginal), "work that is no model is done elsewhere"
@@ -166,7 +179,23 @@ def _open(handover: Handover, files: Mapping[str, BinaryIO], control: socket.soc
         from ..core.intake.reopening import reopen
 
     send(control, Opened())
-    return _warm(reopen(files, task.inspection, _kept_rows(files)).service(background_rows=n_background))
+    line = _guest_line(handover, files, bridge)
+    intake = reopen(files, task.inspection, _kept_rows(files), task.function_name, line)
+    return _warm(intake.service(background_rows=n_background))
+
+
+def _guest_line(
+    handover: Handover, files: Mapping[str, BinaryIO], bridge: socket.socket | None
+) -> "GuestProcess | BridgeLine | None":
+    """The process with the model's own libraries, or the one that holds it, where there is one."""
+    if bridge is None and not handover.has_environment:
+        return None
+    from .guest_line import BridgeLine, GuestProcess
+
+    if bridge is not None:
+        return BridgeLine(bridge)
+
+    return GuestProcess(os.environ[LIBRARIES_VARIABLE], files)
 
 
 @contextlib.contextmanager
@@ -194,7 +223,10 @@ def _warm(service: ModelService) -> ModelService:
 
 def _failure(error: BaseException) -> Failed:
     if isinstance(error, Faults):
-        return Failed(str(error), [FaultFound(fault.field, fault.message) for fault in error.faults])
+        return Failed(str(error), [FaultFound(one.field, one.message, one.asks, one.choices) for one in error.faults])
+    if isinstance(error, ModelNotOpened):
+        shown, is_for_author = error.traceback[-MOST_TRACEBACK:], bool(error.traceback)
+        return Failed(str(error), traceback=shown, is_for_author=is_for_author, requirements=error.requirements)
     if isinstance(error, PlainWindowError):
         return Failed(str(error))
     if isinstance(error, MemoryError):

@@ -10,9 +10,9 @@ import ctypes.util
 import errno
 import os
 import tempfile
-from typing import Any
+from typing import Any, Literal, get_args
 
-__all__ = ["SeccompMissing", "program_file", "seccomp_program"]
+__all__ = ["BESIDE", "Beside", "SeccompMissing", "program_file", "seccomp_program"]
 
 ALLOWED = (
     "read write readv writev pread64 pwrite64 preadv pwritev preadv2 pwritev2 lseek close close_range fsync "
@@ -27,7 +27,7 @@ ALLOWED = (
     "sched_get_priority_max sched_get_priority_min getcpu getpriority arch_prctl exit exit_group wait4 waitid "
     "kill tkill tgkill rt_sigaction rt_sigprocmask rt_sigpending rt_sigreturn rt_sigsuspend rt_sigtimedwait "
     "rt_sigqueueinfo rt_tgsigqueueinfo sigaltstack pause alarm setitimer getitimer restart_syscall getpid getppid "
-    "setpriority "
+    "setpriority listxattr llistxattr flistxattr getxattr lgetxattr fgetxattr "
     "gettid getuid geteuid getgid getegid getresuid getresgid getgroups getpgid getpgrp getsid setsid uname "
     "sysinfo times getrusage getrlimit prlimit64 setrlimit getrandom get_mempolicy clock_gettime clock_getres "
     "clock_nanosleep nanosleep gettimeofday time accept accept4 recvfrom recvmsg recvmmsg sendto sendmsg sendmmsg "
@@ -39,8 +39,12 @@ CLONE_THREAD = 0x00010000
 AF_UNIX, AF_INET, AF_INET6 = 1, 2, 10
 # Every CLONE_NEW… flag: time, cgroup, UTS, IPC, user, process, network, mount.
 NEW_NAMESPACES = 0x80 | 0x02000000 | 0x04000000 | 0x08000000 | 0x10000000 | 0x20000000 | 0x40000000 | 0x00020000
-# Where processes are started and talk to each other.
-WITH_WORKERS = "fork vfork connect bind listen setpgid"
+# What may be beside a runner within its walls: nothing, workers that it talks to over a network of their own, or one
+# process that has the model's own libraries.
+Beside = Literal["nothing", "workers", "child"]
+BESIDE: tuple[Beside, ...] = get_args(Beside)
+# Where processes are started, and where they talk to each other.
+WITH_PROCESSES, WITH_WORKERS = "fork vfork", "connect bind listen setpgid"
 # What asks about a file or a terminal, and closes one on exec.
 IOCTLS = (0x5401, 0x5413, 0x541B, 0x5421, 0x5450, 0x5451)
 # Names of threads; and what `setpriv` and bubblewrap do on the way in: dying with the parent, no new privileges, the
@@ -52,12 +56,12 @@ class SeccompMissing(Exception):
     """The filter cannot be had on this machine; the message says why."""
 
 
-def seccomp_program(*, has_workers: bool = False) -> bytes:
+def seccomp_program(beside: Beside = "nothing") -> bytes:
     """The filter for this machine's processor.
 
     Parameters
     ----------
-    has_workers : bool
+    beside : str
         Whether processes may be started, and talk to each other over the network of their own namespace.
 
     Raises
@@ -72,14 +76,14 @@ def seccomp_program(*, has_workers: bool = False) -> bytes:
 
     try:
         with tempfile.TemporaryFile() as file:
-            _filter(pyseccomp, has_workers=has_workers).export_bpf(file)
+            _filter(pyseccomp, beside).export_bpf(file)
             file.seek(0)
             return file.read()
     except (OSError, RuntimeError) as error:
         raise SeccompMissing(f"libseccomp made no filter: {error}") from error
 
 
-def _filter(pyseccomp: Any, *, has_workers: bool) -> Any:
+def _filter(pyseccomp: Any, beside: Beside) -> Any:
     made = pyseccomp.SyscallFilter(pyseccomp.ERRNO(errno.ENOSYS))
     for name in ALLOWED.split():
         # Each processor has some of these under other names; what it does not have needs no rule.
@@ -89,8 +93,10 @@ def _filter(pyseccomp: Any, *, has_workers: bool) -> Any:
     made.add_rule(pyseccomp.ALLOW, "clone", pyseccomp.Arg(0, pyseccomp.MASKED_EQ, CLONE_THREAD, CLONE_THREAD))
     for name in ("socket", "socketpair"):
         made.add_rule(pyseccomp.ALLOW, name, pyseccomp.Arg(0, pyseccomp.EQ, AF_UNIX))
-    if has_workers:
-        _allow_workers(pyseccomp, made)
+    if beside != "nothing":
+        _allow_processes(pyseccomp, made)
+    if beside == "workers":
+        _allow_network(pyseccomp, made)
     for request in IOCTLS:
         made.add_rule(pyseccomp.ALLOW, "ioctl", pyseccomp.Arg(1, pyseccomp.EQ, request))
     for option in PRCTLS:
@@ -98,14 +104,23 @@ def _filter(pyseccomp: Any, *, has_workers: bool) -> Any:
     return made
 
 
-def _allow_workers(pyseccomp: Any, made: Any) -> None:
-    """Processes, but no other namespaces for them; and the network that is there, which is their own loopback."""
+def _allow_processes(pyseccomp: Any, made: Any) -> None:
+    """Processes, but no other namespaces for them."""
     made.add_rule(pyseccomp.ALLOW, "clone", pyseccomp.Arg(0, pyseccomp.MASKED_EQ, NEW_NAMESPACES, 0))
-    for name in WITH_WORKERS.split():
-        if _is_known(pyseccomp, name):
-            made.add_rule(pyseccomp.ALLOW, name)
+    _allow(pyseccomp, made, WITH_PROCESSES)
+
+
+def _allow_network(pyseccomp: Any, made: Any) -> None:
+    """The network that is there, which is their own loopback."""
+    _allow(pyseccomp, made, WITH_WORKERS)
     for family in (AF_INET, AF_INET6):
         made.add_rule(pyseccomp.ALLOW, "socket", pyseccomp.Arg(0, pyseccomp.EQ, family))
+
+
+def _allow(pyseccomp: Any, made: Any, names: str) -> None:
+    for name in names.split():
+        if _is_known(pyseccomp, name):
+            made.add_rule(pyseccomp.ALLOW, name)
 
 
 def _is_known(pyseccomp: Any, name: str) -> bool:

@@ -62,7 +62,15 @@ MOST_BREACHES, GIVEN_UP_SECONDS = 5, 600.0
 # How often it is looked at while a call is under way, and while there is none.
 BUSY_LOOK_SECONDS, IDLE_LOOK_SECONDS = 0.25, 1.0
 RECEIVE_BYTES = 1 << 20
-REASON_CHARACTERS = 2000
+# Importing libraries for the first time, and converting a network, takes longer than opening a file.
+OWN_LIBRARIES_FACTOR = 3
+AWAY = "The process that holds the model is not connected."
+LIBRARIES_GONE = (
+    "The libraries that this model asks for are not on this machine any more. Give its requirements again, and "
+    "they are built anew."
+)
+REASON_CHARACTERS, TRACEBACK_CHARACTERS = 2000, 20_000
+LINE_CHARACTERS, MOST_LINES = 200, 20
 MOST_FAULTS = 50
 # A piece of a table, whatever it is written as: the words of a large spreadsheet are read before its first row.
 WORK_SECONDS = 60.0
@@ -125,11 +133,15 @@ class TrackedRunner:
         self.state: State = "ready" if is_running else "starting"
         self.reason = ""
         self.faults: list[FaultFound] = []
+        self.traceback = ""
+        self.requirements: list[str] = []
+        self.is_away = False
         self.inspection: bytes | None = job.inspection
         self.opened = is_running
         # What came of opening, for whoever asked: the compiled model, and the rows that are kept beside it.
         self.compiled: bytes | None = None
         self.kept_rows: bytes | None = None
+        self.converted: bytes | None = None
         self.restarts = 0
         # Why it was stopped last, for callers whose call that was; and what its author should hear of.
         self.ended = Ended()
@@ -227,10 +239,21 @@ class TrackedRunner:
             Whether what came of opening its model comes along: it is large.
         """
         inspection = self.inspection if self.opened else None
-        state = RunnerState(self.job.key, self.state, self.reason, self.faults, self.restarts, inspection)
+        state = RunnerState(
+            self.job.key,
+            self.state,
+            self.reason,
+            self.faults,
+            self.traceback,
+            self.is_away,
+            self.requirements,
+            self.restarts,
+            inspection,
+        )
         if not with_opened:
             return state
-        return msgspec.structs.replace(state, compiled=self.compiled, kept_rows=self.kept_rows)
+        made = {"compiled": self.compiled, "kept_rows": self.kept_rows, "converted": self.converted}
+        return msgspec.structs.replace(state, **made)
 
     def status(self) -> RunnerStatus:
         """The runner for whoever looks after the server."""
@@ -246,7 +269,7 @@ class TrackedRunner:
             try:
                 self._run_once(is_running)
             except OSError as error:
-                self._fail(f"The runner could not be started: {error.strerror or error}.")
+                self._fail(AWAY if self.is_away else f"The runner could not be started: {error.strerror or error}.")
             except SpawnerGone:
                 return
             is_running = False
@@ -265,6 +288,13 @@ class TrackedRunner:
             self._spawned = self._machine.spawner.take_over(self.job.key)
             self._group = self._machine.cgroups.existing(self.job.key)
         else:
+            if self.job.bridge is not None and not Path(self.job.bridge).exists():
+                self.is_away = True
+                self._fail(AWAY)
+                return
+            if self.job.has_own_libraries and not Path(self.job.environment or "").is_dir():
+                self._fail(LIBRARIES_GONE)
+                return
             self._spawned = self._started(pending)
         try:
             if self._retired.is_set():
@@ -284,7 +314,7 @@ class TrackedRunner:
     def _started(self, pending: Path) -> Spawned:
         """Start a process and hand it all that it ever gets: the job, the listening socket, the files."""
         confinement, settings, n_processes = self._machine.confinement, self._settings, 1 + self.job.n_workers
-        program = confinement.seccomp_workers if self.job.n_workers else confinement.seccomp
+        program = self._allowed_calls
         has_seccomp = confinement.works and bool(program)
         command = runner_command(
             slot=self.slot,
@@ -292,17 +322,24 @@ class TrackedRunner:
             has_seccomp=has_seccomp,
             kernels=settings.kernels,
             gives_way=self.job.n_workers > 0,
+            more_scratch_bytes=self.job.beside_bytes,
+            environment=Path(self.job.environment) if self.job.has_own_libraries and self.job.environment else None,
             shares_network=isinstance(self.job.work, CarryChunks) and self.job.work.scheduler is not None,
         )
         self._group = self._machine.cgroups.make(
             self.job.key, memory_bytes=self._memory_bytes, processes=MAX_PROCESSES * n_processes
         )
         command = [*(self._group.entering if self._group else []), *command]
-        environment = runner_environment() if confinement.works else runner_environment(kernels=str(settings.kernels))
+        environment = (
+            runner_environment()
+            if confinement.works
+            else runner_environment(kernels=str(settings.kernels), libraries=self.job.environment or "")
+        )
         with contextlib.ExitStack() as opened:
             ours, theirs = (opened.enter_context(end) for end in socket.socketpair())
             output, prints = (_closing(opened, end) for end in os.pipe())
             heartbeat = _closing(opened, _heartbeat())
+            line = [opened.enter_context(self._bridge()).fileno()] if self.job.bridge is not None else []
             # Before anything is started: a file that is not there is said so.
             files = {name: _closing(opened, sealed_copy(path)) for name, path in self._now().paths().items()}
             passed = [theirs.fileno(), *([_closing(opened, program_file(program))] if has_seccomp else [])]
@@ -316,10 +353,29 @@ class TrackedRunner:
             # Our copy goes at the end: once the runner is dead nobody listens, and callers learn it at once.
             listening = opened.enter_context(listen(pending))
             try:
-                self._hand_over(ours, [listening.fileno(), heartbeat], files)
+                self._hand_over(ours, [listening.fileno(), heartbeat, *line], files)
             except OSError:
                 log.warning("runner %s ended before it had its job", self.job.key[:8])
             return spawned
+
+    def _bridge(self) -> socket.socket:
+        """A line to the process that holds the model."""
+        line = socket.socket(socket.AF_UNIX)
+        try:
+            line.connect(str(self.job.bridge))
+        except OSError:
+            line.close()
+            self.is_away = True
+            raise OSError(AWAY) from None
+        return line
+
+    @property
+    def _allowed_calls(self) -> bytes:
+        """The list of system calls that its runner may make."""
+        confinement = self._machine.confinement
+        if self.job.n_workers:
+            return confinement.seccomp_workers
+        return confinement.seccomp_child if self.job.has_own_libraries else confinement.seccomp
 
     @property
     def _call_seconds(self) -> float:
@@ -340,7 +396,15 @@ class TrackedRunner:
 
     def _hand_over(self, control: socket.socket, own: list[int], files: dict[str, int]) -> None:
         memory_bytes = self._settings.limits.runner_memory_bytes
-        handover = Handover(list(files), self._now().task, self.job.background_rows, memory_bytes)
+        handover = Handover(
+            list(files),
+            self._now().task,
+            self.job.background_rows,
+            memory_bytes,
+            beside_bytes=self.job.beside_bytes,
+            has_environment=self.job.has_own_libraries,
+            has_line=self.job.bridge is not None,
+        )
         control.settimeout(self._settings.limits.open_seconds)
         send(control, handover, files=[*own, *files.values()])
 
@@ -348,7 +412,8 @@ class TrackedRunner:
         """What the runner says and takes, until it is gone."""
         frames, printed = FrameReader(limit=EVENT_BYTES), OutputLog(self._log_path)
         cpu, begun = CpuWatch(factor=CPU_FACTOR + self.job.n_workers), 0
-        deadline = time.monotonic() + self._settings.limits.open_seconds
+        most_seconds = self._settings.limits.open_seconds * (OWN_LIBRARIES_FACTOR if self.job.has_own_libraries else 1)
+        deadline = time.monotonic() + most_seconds
         with mmap.mmap(spawned.heartbeat, HEARTBEAT_BYTES, prot=mmap.PROT_READ) as shared, _selecting(spawned) as ready:
             beat_of = memoryview(shared)
             try:
@@ -368,10 +433,7 @@ class TrackedRunner:
                     if quiet:
                         time.sleep(min(quiet, BUSY_LOOK_SECONDS))
                     if self.state != "ready" and time.monotonic() > deadline:
-                        self._fail(
-                            f"The model took more than {self._settings.limits.open_seconds:g} seconds to open and was "
-                            "stopped."
-                        )
+                        self._fail(f"The model took more than {most_seconds:g} seconds to open and was stopped.")
                         return
                     before, begun = begun, calls_begun(beat_of)
                     self._look(spawned.pid, read_beat(beat_of), cpu, had_calls=begun != before)
@@ -418,10 +480,17 @@ class TrackedRunner:
             self._set(state="finished")
         elif isinstance(event, Failed):
             faults = [
-                FaultFound(fault.field and fault.field[:200], fault.message[:REASON_CHARACTERS])
-                for fault in event.faults[:MOST_FAULTS]
+                FaultFound(
+                    one.field and one.field[:200],
+                    one.message[:REASON_CHARACTERS],
+                    one.asks[:LINE_CHARACTERS],
+                    tuple(choice[:LINE_CHARACTERS] for choice in one.choices[:MOST_LINES]),
+                )
+                for one in event.faults[:MOST_FAULTS]
             ]
-            self._fail(event.reason[:REASON_CHARACTERS], faults)
+            shown = event.traceback[-TRACEBACK_CHARACTERS:] if event.is_for_author else ""
+            self.requirements = [line[:LINE_CHARACTERS] for line in event.requirements[:MOST_LINES]]
+            self._fail(event.reason[:REASON_CHARACTERS], faults, shown)
             log.warning("runner %s failed: %s %s", self.job.key[:8], clipped_line(self.reason), event.traceback[-4000:])
 
     def _take_opened(self, event: Opened) -> None:
@@ -441,6 +510,7 @@ class TrackedRunner:
                     raise ContractBroken("what it found is no inspection of a model") from None
                 self.inspection = event.inspection
                 self.compiled, self.kept_rows = event.compiled, event.kept_rows
+                self.converted = event.converted
             self.opened = True
             self.changed.notify_all()
 
@@ -482,9 +552,9 @@ class TrackedRunner:
 
     # --- small steps --------------------------------------------------------------------------------------------------
 
-    def _fail(self, reason: str, faults: list[FaultFound] | None = None) -> None:
+    def _fail(self, reason: str, faults: list[FaultFound] | None = None, traceback: str = "") -> None:
         with self.changed:
-            self.state, self.reason, self.faults = "failed", reason, faults or []
+            self.state, self.reason, self.faults, self.traceback = "failed", reason, faults or [], traceback
             self.changed.notify_all()
 
     def _set(self, *, state: State) -> None:

@@ -18,4 +18,5 @@ SAMPLES = {
     "where-are-the-flaws": _HERE / "where_are_the_flaws" / "demo",
     "along-the-belt": _HERE / "along_the_belt" / "demo",
     "how-will-it-look-fired": _HERE / "how_will_it_look_fired" / "demo",
+    "kiln-by-hand": _HERE / "kiln_by_hand" / "demo",
 }

@@ -126,10 +126,11 @@ def found_in(model: bytes, photographs: Sequence[np.ndarray], preparation: Prepa
     from plain_window.core.answers.in_picture import BoxReading
     from plain_window.core.boxes.finding import find_boxes
     from plain_window.core.formats.onnx.pictures import OnnxPictureModel
+    from plain_window.core.formats.onnx.session import open_graph
     from plain_window.core.pictures.preparation import as_input
     from plain_window.core.pictures.preparer import Preparer
 
-    network, prepare = OnnxPictureModel(model), Preparer()
+    network, prepare = OnnxPictureModel(open_graph(model)), Preparer()
     reading = BoxReading(boxes="candidates", score_at=4, classes_from=5, form="centre and size", overlap=0.3)
     seen = (preparation.width, preparation.height)
     for photograph in photographs:

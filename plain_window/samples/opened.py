@@ -17,9 +17,14 @@ from ..core.contract.keeping import OpenedModel
 __all__ = ["main", "open_sample", "opened_sample"]
 
 # What a demo folder has for a model, by what it is to it.
-PARTS = {"model": ("model.joblib", "model.onnx"), "reference": ("reference.csv",), "known": ("known.csv", "known.zip")}
+PARTS = {
+    "model": ("model.joblib", "model.onnx", "function.py"),
+    "reference": ("reference.csv",),
+    "known": ("known.csv", "known.zip"),
+}
+BESIDE = "beside"
 FOLDER, SUMS = "opened", "sums"
-KEPT = ("inspection", "compiled", "kept_rows")
+KEPT = ("inspection", "compiled", "kept_rows", "converted")
 
 
 def opened_sample(demo: Path) -> OpenedModel | None:
@@ -38,7 +43,7 @@ def opened_sample(demo: Path) -> OpenedModel | None:
     except OSError:
         return None
     kept = {name: gzip.decompress(content) for name, content in packed.items()}
-    return OpenedModel(kept["inspection"], kept.get("compiled"), kept.get("kept_rows"))
+    return OpenedModel(kept["inspection"], *(kept.get(name) for name in KEPT[1:]))
 
 
 def open_sample(demo: Path) -> OpenedModel:
@@ -52,7 +57,7 @@ def open_sample(demo: Path) -> OpenedModel:
     from ..core.contract.kept_rows import write_kept_rows
     from ..core.intake.opening import take_in
 
-    files: dict[str, BinaryIO] = {name: io.BytesIO(path.read_bytes()) for name, path in _files(demo).items()}
+    files: dict[str, BinaryIO] = {name: io.BytesIO(content) for name, content in _contents(demo).items()}
     found = take_in(files, OpenFile(target=_target(demo)))
     kept_rows = write_kept_rows(found.kept_rows) if found.kept_rows else None
     return OpenedModel(found.inspection.model_dump_json().encode(), found.compiled, kept_rows)
@@ -80,6 +85,14 @@ def _files(demo: Path) -> dict[str, Path]:
     return found
 
 
+def _contents(demo: Path) -> dict[str, bytes]:
+    from ..core.formats.python.archive import packed_folder
+
+    contents = {name: path.read_bytes() for name, path in _files(demo).items()}
+    beside = demo / BESIDE
+    return {**contents, BESIDE: packed_folder(beside)} if beside.is_dir() else contents
+
+
 def _target(demo: Path) -> str | None:
     target: str | None = tomllib.loads((demo / "demo.toml").read_text("utf-8")).get("target")
     return target
@@ -87,8 +100,7 @@ def _target(demo: Path) -> str | None:
 
 def _sums(demo: Path, packed: dict[str, bytes]) -> str:
     """One line for everything it is made of, and for everything that was made."""
-    files = {name: path.read_bytes() for name, path in _files(demo).items()}
-    every = {**files, "target": (_target(demo) or "").encode(), **packed}
+    every = {**_contents(demo), "target": (_target(demo) or "").encode(), **packed}
     return "".join(f"{hashlib.sha256(content).hexdigest()}  {name}\n" for name, content in every.items())
 
 

@@ -136,7 +136,7 @@ class Service:
     def wait_live(self) -> None:
         """Wait until every live model answers, or cannot, or takes longer than one should."""
         deadline = time.monotonic() + LIVE_SECONDS
-        for job in live_jobs(self.services.files):
+        for job in live_jobs(self.services):
             with contextlib.suppress(RunnerFailed, RunnerUnavailable):
                 self.services.runners.ensure(job, until="ready", timeout=max(0.0, deadline - time.monotonic()))
 
@@ -246,7 +246,7 @@ class Service:
             return False
 
     def _warm_live_models(self) -> None:
-        for job in live_jobs(self.services.files):
+        for job in live_jobs(self.services):
             # One model that cannot be held must not keep the others, or the server, from starting.
             with contextlib.suppress(RunnerFailed, RunnerUnavailable):
                 self.services.runners.ensure(job)

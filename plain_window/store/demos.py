@@ -23,6 +23,7 @@ __all__ = [
     "DraftMoved",
     "SlugTaken",
     "all_doors",
+    "bridged_demos",
     "change_draft",
     "create_demo",
     "delete_demo",
@@ -49,6 +50,8 @@ __all__ = [
     "set_access",
     "set_expected",
     "shelf",
+    "spelled_slug",
+    "stand_in_while_away",
 ]
 
 Access = Literal["private", "link", "passcode", "everyone"]
@@ -63,6 +66,17 @@ class SlugTaken(Exception):
     """Another demo has this address."""
 
 
+def spelled_slug(title: str) -> str:
+    """A title as an address is spelled.
+
+    Parameters
+    ----------
+    title : str
+    """
+    plain = unicodedata.normalize("NFKD", title).encode("ascii", "ignore").decode().casefold()
+    return re.sub(r"[^a-z0-9]+", "-", plain).strip("-")[:MAX_SLUG].rstrip("-") or "demo"
+
+
 def free_slug(title: str) -> str:
     """An address made from a title that no demo has yet.
 
@@ -70,8 +84,7 @@ def free_slug(title: str) -> str:
     ----------
     title : str
     """
-    plain = unicodedata.normalize("NFKD", title).encode("ascii", "ignore").decode().casefold()
-    wanted = re.sub(r"[^a-z0-9]+", "-", plain).strip("-")[:MAX_SLUG].rstrip("-") or "demo"
+    wanted = spelled_slug(title)
     taken = {demo.slug for demo in Demo.select(Demo.slug).where(Demo.slug.startswith(wanted))}
     taken |= {old.slug for old in OldAddress.select(OldAddress.slug).where(OldAddress.slug.startswith(wanted))}
     number, slug = 1, wanted
@@ -399,6 +412,26 @@ def make_live(demo: Demo, release: Release, stamp: ChangeStamp) -> None:
     stamp.bump()
 
 
+def stand_in_while_away(demo: Demo, release: Release | None, stamp: ChangeStamp) -> None:
+    """Show visitors this release while the process of the one they see is away; None shows them no other.
+
+    Parameters
+    ----------
+    demo : Demo
+        Its record.
+    release : Release or None
+        One of its own, whose model is a file.
+    stamp : ChangeStamp
+        Touched, so that all processes read anew.
+    """
+    with database.atomic():
+        locked = demo.locked()
+        locked.away_release_id = None if release is None else release.id
+        locked.changed = now()
+        locked.save()
+    stamp.bump()
+
+
 def draft_differs(demo: Demo, release: Release | None) -> bool:
     """Whether visitors see something else than the author does.
 
@@ -546,17 +579,28 @@ def old_addresses() -> list[tuple[str, str]]:
     return [(old, slug) for old, slug in found]
 
 
+def bridged_demos(author_id: int) -> list[Demo]:
+    """An author's demos whose draft is about a model in a process of their own.
+
+    Parameters
+    ----------
+    author_id : int
+    """
+    of_author = Demo.select(Demo, Model).join(Model).where((Demo.author == author_id) & Demo.deleted.is_null())
+    return list(of_author.where(Model.bridge.is_null(False)).order_by(Demo.slug))
+
+
 def drafts() -> list[Demo]:
     """All demos that are there, with the models their drafts are about."""
     return list(Demo.select(Demo, Model).join(Model).where(Demo.deleted.is_null()))
 
 
 def live_releases() -> list[Release]:
-    """What visitors may ask for, with its models."""
+    """What visitors may ask for, also while a process is away, with its models."""
     return list(
         Release.select(Release, Model)
         .join(Model)
         .switch(Release)
-        .join(Demo, on=(Demo.live_release_id == Release.id))
+        .join(Demo, on=(Demo.live_release_id == Release.id) | (Demo.away_release_id == Release.id))
         .where(Demo.deleted.is_null())
     )

@@ -265,7 +265,15 @@ class FileStore:
 
 def _is_used(hash_: Any) -> Any:
     """Whether any record refers to a file."""
-    parts = (Model.model_file, Model.preprocessor_file, Model.reference_file, Model.compiled_file, Model.study_file)
+    parts = (
+        Model.model_file,
+        Model.preprocessor_file,
+        Model.beside_file,
+        Model.reference_file,
+        Model.compiled_file,
+        Model.study_file,
+        Model.converted_file,
+    )
     of_model = Model.select(Model.id).where(functools.reduce(operator.or_, (part == hash_ for part in parts)))
     of_demo = Demo.select(Demo.id).where(
         (Demo.known_file == hash_) | (Demo.expected_file == hash_) | (Demo.expected_rows_file == hash_)

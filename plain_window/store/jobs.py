@@ -10,11 +10,14 @@ import secrets
 from dataclasses import dataclass
 from typing import Any, Literal
 
+import peewee
+
 from .database import now, unlocked
-from .records import Demo, Job, JobEvent
+from .records import Demo, Job, JobEvent, Model
 
 __all__ = [
     "ENDED",
+    "MAKING",
     "JobState",
     "NewJob",
     "add_job",
@@ -26,17 +29,21 @@ __all__ = [
     "jobs_before",
     "jobs_of_author",
     "kept_films",
+    "model_of_job",
     "note_event",
     "old_jobs",
     "place_in_line",
     "record_chunk",
     "start_running",
     "unfinished_jobs",
+    "waiting_making",
     "waiting_of",
 ]
 
 JobState = Literal["waiting", "running", "done", "failed", "cancelled"]
 ENDED = ("done", "failed", "cancelled")
+# Kinds of job that something is made by: libraries, and with or without them a demo.
+MAKING = ("environment", "model")
 TOKEN_BYTES = 16
 MOST_EVENTS = 500
 # How long what came of a job is kept: a visitor's, and an author's.
@@ -50,16 +57,20 @@ class NewJob:
     """What is wanted, of which demo, as it is now."""
 
     kind: str
-    demo_id: int
-    model_id: int
+    demo_id: int | None
+    model_id: int | None
     release_number: int | None
     document: str
     by_author: bool
     caller: str
     options: dict[str, Any]
-    file: str
+    file: str | None
     file_name: str
     file_bytes: int
+    # Whose it is, where it is about no demo yet.
+    author_id: int | None = None
+    # For what it waits first: `look` or `ready`.
+    stage: str = "look"
 
 
 def add_job(new: NewJob) -> Job:
@@ -71,7 +82,7 @@ def add_job(new: NewJob) -> Job:
     """
     values = {**vars(new), "options": json.dumps(new.options)}
     token = secrets.token_hex(TOKEN_BYTES)
-    made: Job = unlocked(lambda: Job.create(token=token, state="waiting", stage="look", **values))
+    made: Job = unlocked(lambda: Job.create(token=token, state="waiting", **values))
     return made
 
 
@@ -94,7 +105,8 @@ def jobs_of_author(author_id: int, *, limit: int, offset: int) -> tuple[int, lis
     author_id : int
     limit, offset : int
     """
-    of_author = Job.select(Job, Demo).join(Demo).where((Demo.author == author_id) & Demo.deleted.is_null())
+    of_demo = (Demo.author == author_id) & Demo.deleted.is_null()
+    of_author = Job.select(Job, Demo).join(Demo, peewee.JOIN.LEFT_OUTER).where(of_demo | (Job.author == author_id))
     return of_author.count(), list(of_author.order_by(Job.id.desc()).limit(limit).offset(offset))
 
 
@@ -112,6 +124,17 @@ def waiting_of(*, demo_id: int, caller: str | None = None, is_held: bool = False
     of_demo = Job.select().where((Job.demo == demo_id) & Job.state.not_in(ENDED) & stage)
     of_demo = of_demo.where(Job.by_author == False if caller is None else Job.caller == caller)  # noqa: E712 -- SQL
     return int(of_demo.count())
+
+
+def waiting_making(author_id: int) -> int:
+    """How many environments and models of an author's are under way, or wait.
+
+    Parameters
+    ----------
+    author_id : int
+    """
+    of_author = (Job.author == author_id) & Job.kind.in_(MAKING)
+    return int(Job.select().where(of_author & Job.state.not_in(ENDED)).count())
 
 
 def kept_films(*, demo_id: int | None = None, caller: str | None = None) -> list[Job]:
@@ -135,6 +158,17 @@ def unfinished_jobs() -> list[Job]:
     return list(Job.select().where(Job.state.not_in(ENDED) & (Job.stage != "held")).order_by(Job.id))
 
 
+def model_of_job(job: Job) -> Model:
+    """The model that a table or a film is asked of.
+
+    Parameters
+    ----------
+    job : Job
+    """
+    assert job.model is not None, "only environments and models are made for no model yet"
+    return job.model
+
+
 def place_in_line(job: Job) -> int:
     """How many jobs are before this one; 0 once it is its turn.
 
@@ -148,14 +182,15 @@ def place_in_line(job: Job) -> int:
 
 
 def jobs_before(job: Job) -> list[Job]:
-    """The jobs that are before this one, the first of them first: films wait for films, and all else for all else.
+    """The jobs that are before this one, the first of them first: films wait for films, environments for environments.
 
     Parameters
     ----------
     job : Job
     """
     is_before = Job.state.not_in(ENDED) & (Job.stage == "ready") & (Job.id < job.id)
-    same = Job.kind == "video" if job.kind == "video" else Job.kind != "video"
+    alone = ("video", *MAKING)
+    same = Job.kind == job.kind if job.kind in alone else Job.kind.not_in(alone)
     return list(Job.select().where(is_before & same).order_by(Job.id))
 
 

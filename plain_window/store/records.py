@@ -11,6 +11,8 @@ __all__ = [
     "Author",
     "AuthorSession",
     "Demo",
+    "Environment",
+    "EnvironmentRequest",
     "Job",
     "JobEvent",
     "Model",
@@ -85,6 +87,27 @@ class StoredFile(Record):
     held_at = peewee.DateTimeField(null=True)
 
 
+class Environment(Record):
+    """Libraries of a model's own, by exactly what is in them."""
+
+    hash = peewee.CharField(max_length=64, primary_key=True)
+    packages = peewee.TextField()
+    size = peewee.BigIntegerField()
+    created = peewee.DateTimeField(default=now)
+
+
+class EnvironmentRequest(Record):
+    """What requirements came to."""
+
+    hash = peewee.CharField(max_length=64, primary_key=True)
+    environment = peewee.ForeignKeyField(Environment, column_name="environment")
+    requirements = peewee.TextField()
+    created = peewee.DateTimeField(default=now)
+
+    if TYPE_CHECKING:  # peewee makes this of the key above
+        environment_id: str
+
+
 class Model(Record):
     """A model with its table, and what a runner found in them. Never changes."""
 
@@ -92,20 +115,28 @@ class Model(Record):
     runner_key = peewee.CharField(max_length=32, unique=True)
     model_file = peewee.ForeignKeyField(StoredFile, column_name="model_file")
     preprocessor_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="preprocessor_file")
+    beside_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="beside_file")
     reference_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="reference_file")
     compiled_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="compiled_file")
     study_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="study_file")
+    converted_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="converted_file")
     target = peewee.CharField(null=True)
     labels = peewee.TextField(null=True)
     inspection = peewee.TextField()
+    bridge = peewee.CharField(max_length=32, null=True)
+    requirements = peewee.TextField(null=True)
+    environment = peewee.ForeignKeyField(Environment, null=True, column_name="environment")
     created = peewee.DateTimeField(default=now)
 
     if TYPE_CHECKING:  # peewee makes these of the keys above
+        environment_id: str | None
         model_file_id: str
         preprocessor_file_id: str | None
+        beside_file_id: str | None
         reference_file_id: str | None
         compiled_file_id: str | None
         study_file_id: str | None
+        converted_file_id: str | None
 
 
 class Demo(Record):
@@ -128,6 +159,7 @@ class Demo(Record):
     expected_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="expected_file")
     expected_rows_file = peewee.ForeignKeyField(StoredFile, null=True, column_name="expected_rows_file")
     expected_of = peewee.CharField(max_length=64, null=True)
+    away_release_id = peewee.IntegerField(null=True)
 
     if TYPE_CHECKING:  # peewee makes these of the keys above
         author_id: int
@@ -220,8 +252,9 @@ class Job(Record):
     id = peewee.AutoField()
     token = peewee.CharField(max_length=32, unique=True)
     kind = peewee.CharField(max_length=16)
-    demo = peewee.ForeignKeyField(Demo)
-    model = peewee.ForeignKeyField(Model)
+    demo = peewee.ForeignKeyField(Demo, null=True)
+    model = peewee.ForeignKeyField(Model, null=True)
+    author = peewee.ForeignKeyField(Author, null=True)
     release_number = peewee.IntegerField(null=True)
     document = peewee.TextField()
     by_author = peewee.BooleanField()
@@ -244,8 +277,9 @@ class Job(Record):
     ended = peewee.DateTimeField(null=True)
 
     if TYPE_CHECKING:  # peewee makes these of the keys above
-        demo_id: int
-        model_id: int
+        demo_id: int | None
+        model_id: int | None
+        author_id: int | None
         file_id: str | None
 
 

@@ -113,7 +113,7 @@ def visible_version(slug: str, *, draft: bool = False) -> tuple[ServedDemo, Vers
     """
     door, sees_draft = require_visible(slug, draft=draft)
     demo = state().served(door.slug)
-    version = None if demo is None else demo.draft if sees_draft else demo.live
+    version = None if demo is None else demo.draft if sees_draft else demo.shown
     if demo is None or version is None:
         # It was taken away in this very moment.
         raise not_found()

@@ -12,7 +12,7 @@ import msgspec
 from itsdangerous import BadData, Signer
 from itsdangerous.encoding import base64_decode, base64_encode
 
-from ..core.answers import BoxesAnswer, MaskAnswer, PictureAnswer
+from ..core.answers import BoxesAnswer, MaskAnswer, PictureAnswer, TableAnswer, TextAnswer
 from ..core.answers.kinds import AnyAnswer, ClassAnswer, LabelsAnswer, NumberAnswer
 from ..store.outcomes import SaidOutcome
 
@@ -84,4 +84,8 @@ def _in_short(answer: AnyAnswer) -> str:
     if isinstance(answer, BoxesAnswer):
         counts = Counter(box.name for box in answer.boxes)
         return (", ".join(f"{count} {name}" for name, count in counts.items()) or "nothing")[:MOST_CHARACTERS]
+    if isinstance(answer, TextAnswer):
+        return answer.text[:MOST_CHARACTERS]
+    if isinstance(answer, TableAnswer):
+        return f"a table of {len(answer.rows)} rows"
     return ", ".join(f"{one.name} {one.value!r}" for one in answer.values)[:MOST_CHARACTERS]

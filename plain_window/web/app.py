@@ -89,7 +89,7 @@ def _state(settings: Settings, secret: bytes) -> WebState:
     return WebState(
         services=services,
         doors=Remembered(read_doors, services.stamp),
-        served=Remembered(partial(read_served, files=services.files), services.stamp),
+        served=Remembered(partial(read_served, services=services), services.stamp),
         sessions=Remembered(read_session, services.stamp),
         keys=Remembered(read_key, services.stamp),
         predictions=PredictionLog(),

@@ -7,10 +7,10 @@ from typing import TYPE_CHECKING
 
 import msgspec
 
-from ..core.answers import BoxesSetting, MaskSetting, PictureSetting
+from ..core.answers import BoxesSetting, MaskSetting, PictureSetting, TableSetting, TextSetting
 from ..core.answers.in_picture import MOST_BOXES
 from ..core.checks.result import CheckResult
-from ..core.contract.requests import BoxesRequest
+from ..core.contract.requests import BoxesRequest, WriteRequest
 from ..core.contract.values import Row, Value
 from ..core.errors import InputFaults, ModelFailed
 from ..core.fields.checking import CheckedInputs, check_inputs
@@ -78,6 +78,8 @@ def _facts(version: Version, demo: Demo, caller: str) -> "Facts":
             return _found_in(rows, setting, version, caller)
         if isinstance(setting, PictureSetting | MaskSetting):
             return _made_of(rows, version, caller)
+        if isinstance(setting, TextSetting | TableSetting):
+            return _written_for(rows, version, caller)
         try:
             found = state().services.runners.predict(version.job, rows, caller=caller)
         except RunnerRaised as error:
@@ -129,8 +131,6 @@ def _found_in(rows: list[Row], setting: BoxesSetting, version: Version, caller: 
 
 def _made_of(rows: list[Row], version: Version, caller: str) -> "tuple[np.ndarray, float]":
     """Pictures as rows of numbers that are the same for the same picture, and for hardly any other."""
-    import numpy as np
-
     replies = []
     for row in rows:
         try:
@@ -146,10 +146,26 @@ def _made_of(rows: list[Row], version: Version, caller: str) -> "tuple[np.ndarra
             )
         except RunnerRaised as error:
             raise ModelFailed(str(error), traceback="") from error
-    digests = [hashlib.blake2b(reply.content, digest_size=DIGEST_BYTES).digest() for reply in replies]
-    return np.array([np.frombuffer(digest, dtype="uint8") / 255 for digest in digests]), sum(
-        reply.predict_ms for reply in replies
-    )
+    return _digests([reply.content for reply in replies]), sum(reply.predict_ms for reply in replies)
+
+
+def _written_for(rows: list[Row], version: Version, caller: str) -> "tuple[np.ndarray, float]":
+    """Texts and tables as rows of numbers that are the same for the same one, and for hardly any other."""
+    replies = []
+    for row in rows:
+        try:
+            replies.append(state().services.runners.written(version.job, WriteRequest(row=row), caller=caller))
+        except RunnerRaised as error:
+            raise ModelFailed(str(error), traceback="") from error
+    contents = [msgspec.msgpack.encode([reply.text, reply.columns, reply.rows]) for reply in replies]
+    return _digests(contents), sum(reply.predict_ms for reply in replies)
+
+
+def _digests(contents: list[bytes]) -> "np.ndarray":
+    import numpy as np
+
+    digests = [hashlib.blake2b(content, digest_size=DIGEST_BYTES).digest() for content in contents]
+    return np.array([np.frombuffer(digest, dtype="uint8") / 255 for digest in digests])
 
 
 def _rows(version: Version, kept: _Kept) -> list[Row]:
@@ -164,4 +180,6 @@ def _rows(version: Version, kept: _Kept) -> list[Row]:
             rows.append(check_inputs(fields, sample.inputs).values)
         except InputFaults:
             continue
-    return rows
+    # A function that came without a table was tried on what its page starts with.
+    usual = version.inspection.warm_up_row
+    return rows or ([usual] if usual and not version.inspection.picture_inputs else [])

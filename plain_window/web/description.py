@@ -145,6 +145,9 @@ def _responses(operation: Operation, schemas: Schemas) -> dict[str, Any]:
         good["content"] = {operation.content_type: {}}
     problem = {"application/problem+json": {"schema": schemas[(Problem, "serialization")]}}
     responses = {str(operation.status if operation.answer or operation.status != 200 else 200): good}
+    if operation.job:
+        of_job = {"application/json": {"schema": schemas[(operation.job, "serialization")]}}
+        responses["202"] = {"description": "It goes on as a job", "content": of_job}
     of_body = (415,) if operation.body else ()
     for status in sorted({*operation.errors, *of_body, *ANYWHERE}):
         responses[str(status)] = {"description": ERROR_WORDS[status], "content": problem}

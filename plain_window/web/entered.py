@@ -10,6 +10,8 @@ from ..core.answers import (
     NumberAnswer,
     NumbersAnswer,
     PictureAnswer,
+    TableAnswer,
+    TextAnswer,
 )
 from ..core.answers.kinds import AnyAnswer, AnyAnswerSetting
 from ..core.drift.bins import APPLIES_FROM, binned_answer, binned_row, has_bins
@@ -78,7 +80,7 @@ def _values_of(answer: AnyAnswer, setting: AnyAnswerSetting) -> list[str | float
         return [answer.value]
     if isinstance(answer, NumbersAnswer):
         return [one.value for one in answer.values]
-    if isinstance(answer, BoxesAnswer | PictureAnswer | MaskAnswer):
+    if isinstance(answer, BoxesAnswer | PictureAnswer | MaskAnswer | TextAnswer | TableAnswer):
         return []
     assert isinstance(setting, LabelsSetting), "labels are answered where labels are asked for"
     # Likeliest first in the answer; in the model's order here.

@@ -11,7 +11,7 @@ from ..core.fields import CheckedInputs, Note
 from ..runners.client import RunnerClient
 from .csv_lines import csv_line
 from .explained_answers import Wanted
-from .in_picture_answers import in_picture_written
+from .in_picture_answers import answer_written
 from .lookups import Version
 from .numbers_asked import share_asked
 from .plain_answers import WrittenAnswer
@@ -80,7 +80,7 @@ def found_boxes(
     reply = runners.boxes(version.job, asked, most=MOST_BOXES, caller=caller)
     found = [(box.class_, box.score, box.x, box.y, box.width, box.height) for box in reply.boxes]
     answer = boxes_answer(setting, found, size=(reply.width, reply.height), least_score=least_score)
-    return in_picture_written(answer, reply, [*checked.notes, *_notes(reply, wanted)], version, started=started)
+    return answer_written(answer, reply, [*checked.notes, *_notes(reply, wanted)], version, started=started)
 
 
 def _notes(reply: BoxesReply, wanted: Wanted) -> list[Note]:

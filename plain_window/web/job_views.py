@@ -1,6 +1,7 @@
 """A job as it is told, and whether somebody may see it."""
 
 import datetime as dt
+import json
 from typing import Literal
 
 from pydantic import ValidationError
@@ -10,12 +11,12 @@ from ..jobs.film_options import FilmFound
 from ..jobs.options import TableFound
 from ..jobs.table_job import faults_of
 from ..store.database import now
-from ..store.jobs import AUTHOR_DAYS, VISITOR_DAYS, find_job, jobs_before, place_in_line
+from ..store.jobs import AUTHOR_DAYS, MAKING, VISITOR_DAYS, find_job, jobs_before, place_in_line
 from ..store.records import Job
 from .access import require_visible
 from .identity import caller, require_author
 from .problems import ApiProblem, not_found
-from .types.jobs import ColumnOfField, JobResult, JobView, TableLook
+from .types.jobs import ColumnOfField, JobResult, JobView, MakingEnd, TableLook
 
 __all__ = ["guard_job", "job_view", "look_faults", "visible_job"]
 
@@ -37,15 +38,22 @@ def visible_job(token: str) -> Job:
         404 where there is none, or not for them.
     """
     job = find_job(token)
-    if job is None or job.demo.deleted is not None:
+    if job is None:
         raise not_found()
-    author = caller()
-    if author is not None and author.id == job.demo.author_id:
+    author, demo = caller(), job.demo
+    if demo is None:
+        # It makes one.
+        if author is None or author.id != job.author_id:
+            raise not_found()
+        return job
+    if demo.deleted is not None:
+        raise not_found()
+    if author is not None and author.id == demo.author_id:
         return job
     if job.by_author:
         raise not_found()
     try:
-        require_visible(job.demo.slug)
+        require_visible(demo.slug)
     except ApiProblem as error:
         raise not_found() if error.problem.status != 401 else error from None
     return job
@@ -75,14 +83,14 @@ def job_view(job: Job) -> JobView:
     ----------
     job : Job
     """
-    is_film = job.kind == "video"
-    found = TableFound.model_validate_json(job.found) if job.found and not is_film else None
-    film = FilmFound.model_validate_json(job.found) if job.found and is_film else None
+    found = TableFound.model_validate_json(job.found) if job.found and job.kind == "table" else None
+    film = FilmFound.model_validate_json(job.found) if job.found and job.kind == "video" else None
+    made = MakingEnd.model_validate_json(job.found) if job.found and job.kind in MAKING else None
     return JobView(
         id=job.token,
         kind=job.kind,
-        demo=job.demo.slug,
-        title=_title(job),
+        demo=job.demo.slug if job.demo else made.slug if made else "",
+        title=_title(job, made),
         file=job.file_name,
         state=job.state,
         held=job.stage == "held" and job.state == "waiting",
@@ -101,7 +109,10 @@ def job_view(job: Job) -> JobView:
         release=job.release_number,
         table=_look(found) if found else None,
         film=film,
-        result=_result(job) if job.state in ("done", "failed") and job.done else None,
+        result=_result(job, made) if job.state in ("done", "failed") and job.done else None,
+        errors=made.errors if made else [],
+        traceback=made.traceback or None if made else None,
+        requirements=made.requirements if made else [],
     )
 
 
@@ -120,11 +131,13 @@ def look_faults(job: Job) -> list[tuple[str, str]]:
     return list(zip(names, sentences, strict=True)) or [("table", job.detail)]
 
 
-def _title(job: Job) -> str:
+def _title(job: Job, made: MakingEnd | None) -> str:
+    if job.kind in MAKING:
+        return json.loads(job.options).get("title") or (made.slug if made else "") or "A new demo"
     try:
         return DemoDocument.model_validate_json(job.document).title
     except ValidationError:
-        return job.demo.slug
+        return job.demo.slug if job.demo else ""
 
 
 def _seconds_left(job: Job) -> float | None:
@@ -176,7 +189,9 @@ def _look(found: TableFound) -> TableLook:
     )
 
 
-def _result(job: Job) -> JobResult:
+def _result(job: Job, made: MakingEnd | None) -> JobResult:
+    if made is not None:
+        return JobResult(slug=made.slug)
     days = AUTHOR_DAYS if job.by_author else VISITOR_DAYS
     # A visitor's film stays as long as somebody asks about it.
     stays = job.kind == "video" and not job.by_author

@@ -8,20 +8,21 @@ import datetime as dt
 import json
 import threading
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 from typing import Generic, TypeVar
 
 from ..authoring.model_intake import runner_job
+from ..authoring.services import Services
 from ..core.contract.inspection import Inspection
 from ..core.contract.jobs import RunnerJob
 from ..core.documents import DemoDocument
 from ..core.documents.measured import is_measured_as_set
 from ..core.trust.evidence import Evidence
+from ..runners.client import is_away
 from ..store.authors import key_and_author
 from ..store.changes import ChangeStamp
 from ..store.demos import all_doors, draft_of, find_demo, model_inspection, old_addresses
-from ..store.files import FileStore
 from ..store.records import Author, Demo, Model, Release
 from ..store.sessions import find_session, may_set_password
 
@@ -59,6 +60,7 @@ class Version:
     # What known cases say of the document as it is set.
     evidence: Evidence | None
     model_id: int = 0
+    published_at: dt.datetime | None = None
 
 
 @dataclass(frozen=True)
@@ -72,6 +74,14 @@ class ServedDemo:
     passcode_hash: str | None
     live: Version | None
     draft: Version
+    # What answers while the live one's process is away.
+    while_away: Version | None = None
+
+    @property
+    def shown(self) -> Version | None:
+        """What visitors see: the live release, or while its process is away what its author has answer meanwhile."""
+        is_replaced = self.while_away is not None and self.live is not None and is_away(self.live.job)
+        return self.while_away if is_replaced else self.live
 
 
 @dataclass(frozen=True)
@@ -191,15 +201,14 @@ def read_doors(_all: None) -> dict[str, Door]:
     return {**{old: doors[slug] for old, slug in old_addresses() if slug in doors}, **doors}
 
 
-def read_served(slug: str, files: FileStore) -> ServedDemo | None:
+def read_served(slug: str, services: Services) -> ServedDemo | None:
     """The demo at this address, with its live release and its draft.
 
     Parameters
     ----------
     slug : str
         The demo's address.
-    files : FileStore
-        Where files are kept by their hash.
+    services : Services
     """
     demo = find_demo(slug)
     if demo is None:
@@ -210,8 +219,9 @@ def read_served(slug: str, files: FileStore) -> ServedDemo | None:
         author_id=demo.author_id,
         access=demo.access,
         passcode_hash=demo.passcode_hash,
-        live=_live(demo, files),
-        draft=read_draft(demo, files),
+        live=_released(demo.live_release_id, services),
+        draft=read_draft(demo, services),
+        while_away=_released(demo.away_release_id, services),
     )
 
 
@@ -246,28 +256,28 @@ def _known(author: Author) -> KnownAuthor:
     return KnownAuthor(author.id, author.name, author.password_hash is not None)
 
 
-def read_draft(demo: Demo, files: FileStore) -> Version:
+def read_draft(demo: Demo, services: Services) -> Version:
     """The draft as a record has it, whatever is remembered of it.
 
     Parameters
     ----------
     demo : Demo
         Its record.
-    files : FileStore
-        Where files are kept by their hash.
+    services : Services
     """
-    return _version(None, draft_of(demo), demo.model, files)
+    return _version(None, draft_of(demo), demo.model, services)
 
 
-def _live(demo: Demo, files: FileStore) -> Version | None:
-    if demo.live_release_id is None:
+def _released(id_: int | None, services: Services) -> Version | None:
+    if id_ is None:
         return None
-    release = Release.get_by_id(demo.live_release_id)
-    return _version(release.number, DemoDocument.model_validate_json(release.document), release.model, files)
+    release = Release.get_by_id(id_)
+    document = DemoDocument.model_validate_json(release.document)
+    return replace(_version(release.number, document, release.model, services), published_at=release.created)
 
 
-def _version(number: int | None, document: DemoDocument, model: Model, files: FileStore) -> Version:
-    job = runner_job(files, model, document)
+def _version(number: int | None, document: DemoDocument, model: Model, services: Services) -> Version:
+    job = runner_job(services, model, document)
     found = model_inspection(model)
     evidence = found.evidence if is_measured_as_set(document, found) else None
     return Version(number, document, job, found, evidence, model.id)

@@ -10,7 +10,7 @@ from ..core.contract.requests import MakePictureRequest, MaskRequest
 from ..core.fields import CheckedInputs, Note
 from ..runners.client import RunnerClient
 from .explained_answers import Wanted
-from .in_picture_answers import in_picture_written
+from .in_picture_answers import answer_written
 from .lookups import Version
 from .plain_answers import WrittenAnswer
 
@@ -53,7 +53,7 @@ def made_picture(
         runners, version, checked, most_side=most_side, laid_over=False, seen="seen" in wanted.parts, caller=caller
     )
     answer = _answer(version.document.answer, reply)
-    return in_picture_written(answer, reply, [*checked.notes, *_notes(reply, wanted)], version, started=started)
+    return answer_written(answer, reply, [*checked.notes, *_notes(reply, wanted)], version, started=started)
 
 
 def made_file(

@@ -8,6 +8,7 @@ from typing import Any, Literal, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
+from ..core.answers.written import WRITTEN
 from ..core.documents import DemoDocument, faults_of
 from ..core.documents.films import check_frame, why_no_films
 from ..core.errors import Fault, InputFaults
@@ -46,6 +47,9 @@ def kind_of_jobs(document: DemoDocument) -> Literal["table", "video"]:
     ApiProblem
         422 where it is neither.
     """
+    if document.answer.kind in WRITTEN:
+        detail = "This demo answers with a text or a table of its own; no column of a table could hold it."
+        raise ApiProblem(422, "Neither tables nor films", detail)
     if not has_pictures(document):
         return "table"
     why = why_no_films(document)

@@ -59,6 +59,8 @@ class Operation:
     required: tuple[str, ...] = ()
     content_type: str = "application/json"
     needs_body: bool = True
+    # What it answers with where it goes on as a job: 202.
+    job: type[BaseModel] | None = None
 
 
 class Api:
@@ -85,6 +87,7 @@ class Api:
         required: tuple[str, ...] = (),
         content_type: str = "application/json",
         needs_body: bool = True,
+        job: type[BaseModel] | None = None,
     ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
         """Register a view.
 
@@ -116,6 +119,8 @@ class Api:
             Of what comes back.
         needs_body : bool
             Whether the body may not be left out.
+        job : type, optional
+            What comes back, with 202, where it goes on as a job.
         """
 
         def register(view: Callable[..., Any]) -> Callable[..., Any]:
@@ -138,6 +143,7 @@ class Api:
                 required,
                 content_type,
                 needs_body,
+                job,
             )
             self.operations.append(operation)
             handler = self._handler(view, operation)

@@ -10,13 +10,21 @@ import msgspec
 from ..core.answers import make_answer
 from ..core.documents import DemoDocument
 from ..core.fields import CheckedInputs, DrawingField, PictureField
+from ..runners.client import RunnerClient
 from .answer_ids import AnswerIds
 from .explanation_answers import CurveWritten
 from .lookups import ServedDemo, Version
 from .quick_models import QuickModels
 from .types.predictions import PredictionAnswer, Timing
 
-__all__ = ["WrittenAnswer", "add_id", "has_pictures", "plain_answer", "plain_answer_here", "recorded_inputs"]
+__all__ = [
+    "WrittenAnswer",
+    "add_id",
+    "has_pictures",
+    "plain_answer_elsewhere",
+    "plain_answer_here",
+    "recorded_inputs",
+]
 
 
 class WrittenAnswer(NamedTuple):
@@ -34,7 +42,7 @@ class WrittenAnswer(NamedTuple):
         return written.replace(b'"curves":null', b'"curves":' + msgspec.json.encode(self.curves), 1)
 
 
-def plain_answer(
+def _plain_answer(
     version: Version,
     checked: CheckedInputs,
     outputs: list[float],
@@ -91,15 +99,47 @@ def plain_answer_here(
     Raises
     ------
     ModelFailed
-        As `plain_answer` does, and if the model refuses the row.
+        If the model refuses the row, or its outputs are none that the answer could be.
     """
     begun = time.perf_counter()
     found = models.predict(version.job, checked.values)
     if found is None:
         return None
     predict_ms = (time.perf_counter() - begun) * 1000
-    return plain_answer(
+    return _plain_answer(
         version, checked, found.outputs, is_unlike=bool(found.is_unlike), predict_ms=predict_ms, started=started
+    )
+
+
+def plain_answer_elsewhere(
+    runners: RunnerClient, version: Version, checked: CheckedInputs, *, caller: str, started: float
+) -> WrittenAnswer:
+    """The answer of a model that its runner is asked for.
+
+    Parameters
+    ----------
+    runners : RunnerClient
+    version : Version
+    checked : CheckedInputs
+    caller : str
+        Who asks, by which calls have their turns.
+    started : float
+
+    Raises
+    ------
+    ModelFailed
+        If the outputs are none that the answer could be.
+    RunnerUnavailable, RunnerBusy, RunnerFailed, RunnerRaised, InputFaults
+        As `RunnerClient.predict` does.
+    """
+    found = runners.predict(version.job, [checked.values], caller=caller)
+    return _plain_answer(
+        version,
+        checked,
+        found.outputs[0],
+        is_unlike=any(found.unlike),
+        predict_ms=found.predict_ms,
+        started=started,
     )
 
 

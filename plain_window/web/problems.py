@@ -37,6 +37,8 @@ class ApiProblem(Exception):
         Seconds.
     traceback : str, optional
         For the demo's author only.
+    requirements : list of str, optional
+        Libraries with which a model might open.
     """
 
     def __init__(
@@ -48,13 +50,18 @@ class ApiProblem(Exception):
         faults: list[Fault] | None = None,
         retry_after: int | None = None,
         traceback: str | None = None,
+        requirements: list[str] | None = None,
     ) -> None:
         super().__init__(detail)
-        errors = (
-            None if faults is None else [FieldProblem(field=fault.field, message=fault.message) for fault in faults]
+        errors = None if faults is None else [_field_problem(fault) for fault in faults]
+        self.problem = Problem(
+            title=title, status=status, detail=detail, errors=errors, traceback=traceback, requirements=requirements
         )
-        self.problem = Problem(title=title, status=status, detail=detail, errors=errors, traceback=traceback)
         self.retry_after = retry_after
+
+
+def _field_problem(fault: Fault) -> FieldProblem:
+    return FieldProblem(field=fault.field, message=fault.message, asks=fault.asks or None, choices=list(fault.choices))
 
 
 def not_found() -> ApiProblem:
@@ -87,7 +94,7 @@ def install_problem_handlers(app: Flask) -> None:
     app.register_error_handler(ApiProblem, problem_response)
     app.register_error_handler(HTTPException, _http)
     app.register_error_handler(Faults, lambda error: problem_response(faults_problem(error)))
-    app.register_error_handler(ModelNotOpened, lambda error: _unusable("The model could not be opened", "model", error))
+    app.register_error_handler(ModelNotOpened, _model_not_opened)
     app.register_error_handler(TableNotRead, lambda error: _unusable("The table could not be read", "reference", error))
     app.register_error_handler(SlugTaken, _slug_taken)
     app.register_error_handler(DraftMoved, _draft_moved)
@@ -113,6 +120,18 @@ def faults_problem(error: Faults) -> ApiProblem:
     if error.n_all > len(error.faults):
         detail += f" The first {len(error.faults)} are named."
     return ApiProblem(422, "This cannot be used as it is", detail, faults=error.faults)
+
+
+def _model_not_opened(error: ModelNotOpened) -> Response:
+    problem = ApiProblem(
+        422,
+        "The model could not be opened",
+        str(error),
+        faults=[Fault("model", str(error))],
+        traceback=error.traceback or None,
+        requirements=error.requirements or None,
+    )
+    return problem_response(problem)
 
 
 def _unusable(title: str, part: str, error: Exception) -> Response:

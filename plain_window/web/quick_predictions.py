@@ -1,9 +1,9 @@
 """The short way for predictions that have nothing special about them, in front of the framework (decision 23).
 
 A visitor's question to a live demo that is open to everyone, whose small model this process has at hand, is answered
-here; what explains the answer is asked of the runner. Whatever else it is, and whatever is wrong with it, goes the
-usual way, which has the words for it; so nothing is refused here, and everything the usual way checks before an answer
-is checked here in the same order.
+here; what explains the answer, and models without a compiled form, are asked of the runner. Whatever else it is, and
+whatever is wrong with it, goes the usual way, which has the words for it; so nothing is refused here, and everything
+the usual way checks before an answer is checked here in the same order.
 """
 
 import io
@@ -14,6 +14,7 @@ from urllib.parse import parse_qsl
 
 import msgspec
 
+from ..core.answers.written import WRITTEN
 from ..core.errors import Faults, ModelFailed
 from ..core.fields import CheckedInputs, check_inputs
 from ..runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
@@ -23,7 +24,14 @@ from .hosts import name_of
 from .identity import address_name
 from .limits import rate_key
 from .lookups import ServedDemo, Version
-from .plain_answers import WrittenAnswer, add_id, has_pictures, plain_answer_here, recorded_inputs
+from .plain_answers import (
+    WrittenAnswer,
+    add_id,
+    has_pictures,
+    plain_answer_elsewhere,
+    plain_answer_here,
+    recorded_inputs,
+)
 from .problems import ApiProblem
 from .request_inputs import MOST_INPUTS
 from .state import WebState
@@ -143,10 +151,11 @@ class QuickPredictions:
         if not door or door.access != "everyone" or not door.is_live:
             return None
         demo = self._state.served.at_hand(door.slug)
-        version = demo and demo.live
-        if not demo or not version or has_pictures(version.document):
+        version = demo and demo.shown
+        if not demo or not version or has_pictures(version.document) or version.document.answer.kind in WRITTEN:
             return None
-        is_here = is_explained or self._state.quick_models.at_hand(version.job)
+        # One that has no compiled form is asked of its runner; one that has is loaded here the usual way first.
+        is_here = is_explained or not version.job.compiled or self._state.quick_models.at_hand(version.job)
         return _Asked(demo, version) if is_here else None
 
     def _may_ask(self, environ: Environ, *, is_explained: bool) -> bool:
@@ -165,8 +174,10 @@ class QuickPredictions:
             wanted = read_wanted(document, _query_of(environ))
             if wanted.parts:
                 answer = self._explained(asked, inputs, checked, wanted, environ, started)
-            else:
+            elif asked.version.job.compiled:
                 answer = plain_answer_here(self._state.quick_models, asked.version, checked, started=started)
+            else:
+                answer = self._from_runner(asked, checked, environ, started)
         except (Faults, ModelFailed, ApiProblem):
             return None
         if answer is None:
@@ -183,6 +194,19 @@ class QuickPredictions:
             inputs=recorded_inputs(document, inputs),
         )
         return body
+
+    def _from_runner(
+        self, asked: _Asked, checked: CheckedInputs, environ: Environ, started: float
+    ) -> WrittenAnswer | None:
+        runners, caller = self._state.services.runners, address_name(environ.get("REMOTE_ADDR"))
+        try:
+            answer = plain_answer_elsewhere(runners, asked.version, checked, caller=caller, started=started)
+        except (ModelFailed, RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable) as error:
+            # It has the words, and must not ask once more.
+            environ[FAILED] = error
+            return None
+        self._state.speeds.note(asked.version.job.key, answer.answer.timing_ms.predict)
+        return answer
 
     def _explained(
         self,

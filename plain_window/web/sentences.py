@@ -9,6 +9,7 @@ MISSING: dict[Reason, str] = {
     "no-reference-rows": "There are no reference rows to compare with.",
     "reference-not-answered": "The model does not answer the reference rows it would be compared with.",
     "reference-without-numbers": "The model gives no number for some of the reference rows it would be compared with.",
+    "mixtures-not-answered": "The model fails for some of the cases that an explanation compares this one with.",
     "too-slow": "The model takes too long for the many questions an explanation asks of it.",
     "no-picture": "This model looks at no picture.",
     "not-for-pictures": "What matters overall is not worked out for models that look at pictures.",
@@ -24,6 +25,7 @@ UNAVAILABLE: dict[Unavailable, str] = {
     "no-answer": (
         "The model's process answered with something that is no answer and was stopped. Try again in a moment."
     ),
+    "away": "This model runs in a process of its author's, which is not connected just now. Try again later.",
     "keeper-gone": "The models are starting. Try again in a moment.",
 }
 

@@ -61,6 +61,11 @@ class _PacedSocket:
     def __getattr__(self, name: str) -> Any:
         return getattr(self._connection, name)
 
+    def unpaced(self) -> Any:
+        """The connection itself, for what stays open for as long as it likes."""
+        self._connection.settimeout(None)
+        return self._connection
+
     def start_clock(self) -> None:
         """A body begins to be read."""
         self._began, self._received, self.is_idle = time.monotonic(), 0, False

@@ -2,6 +2,7 @@
 
 import io
 import json
+import re
 from pathlib import Path
 
 import av
@@ -55,7 +56,8 @@ def test_a_ready_film_is_watched_jumped_through_and_saved(belt: Page):
     slider = section.get_by_label("Moment in the film")
     slider.focus()
     slider.press("End")
-    expect(moment).to_contain_text("0:13")
+    # Whether its clock stops at the last frame or at the film's end is the browser's.
+    expect(moment).to_contain_text(re.compile("0:1[34]"))
     slider.press("Home")
     expect(moment).to_contain_text("0:00")
     for kind in ("sound", "chipped", "cracked"):

@@ -16,18 +16,23 @@ ALLOWED = {
     "core": set(),
     "store": {"core"},
     "runners": {"core", *LEAVES},
-    "authoring": {"core", "store", "runners", *LEAVES},
-    "jobs": {"core", "store", "runners", "authoring", *LEAVES},
+    "environments": {"core", "runners", *LEAVES},
+    "authoring": {"core", "store", "runners", "environments", *LEAVES},
+    "jobs": {"core", "store", "runners", "environments", "authoring", *LEAVES},
     "service": {"core", "store", "runners", "authoring", *LEAVES},
     # Training scripts prepare pictures as the demos do.
     "samples": {"core"},
     "web": {"core", "store", "runners", "authoring", "jobs", "samples", *LEAVES},
+    # It knows another server by its API alone.
+    "pushing": set(),
     "settings": set(),
     "log_files": set(),
 }
 # The same within `core`, from the bottom up: each of these uses those before it, or some of them, and none after it.
 CORE = (
     "errors",
+    "environments",
+    "guest",
     "tables",
     "trust",
     "report",
@@ -138,6 +143,9 @@ def test_a_packages_map_names_only_what_is_there(package):
         ("plain_window.core.contract.inspection", ["numpy", "flask"]),
         # What unpickles must never be within reach of a web process.
         ("plain_window.web.app", ["sklearn", "joblib", "pandas", "numpy"]),
+        # Who opens what is no file of scikit-learn's waits for none of it.
+        ("plain_window.core.intake.opening", ["sklearn", "scipy.stats", "scipy.optimize"]),
+        ("plain_window.core.formats.python.early", ["numpy", "pandas"]),
     ],
 )
 def test_what_a_process_must_not_load_is_not_loaded(module, forbidden):

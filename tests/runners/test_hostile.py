@@ -20,6 +20,7 @@ from plain_window.runners.client import RunnerFailed, RunnerRaised, RunnerUnavai
 from plain_window.runners.confinement import check_confinement, sealed_copy
 from plain_window.runners.output import OutputLog
 from plain_window.runners.protocol import listen
+from plain_window.runners.seccomp import Beside
 from plain_window.runners.watching import HEARTBEAT_BYTES, CpuWatch, calls_begun, read_beat, tree_of, use_of
 from plain_window.settings import read_settings
 
@@ -317,12 +318,13 @@ print(json.dumps([os.getuid(), found.works, found.reason, dict(found.probes)]))
 """
 
 
-def test_the_walls_hold_around_a_runner_that_may_start_workers(tmp_path: Path):
-    """It may start processes and has a network with nobody else in it; it may do no more beyond that than any other."""
+@pytest.mark.parametrize("beside", ["workers", "child"])
+def test_the_walls_hold_around_a_runner_that_may_start_processes(tmp_path: Path, beside: Beside):
+    """Workers have a network with nobody else in it; it may do no more beyond that than any other."""
     (tmp_path / "secret").write_text("not for runners")
     with socket.create_server(("127.0.0.1", 0)) as port, listen(tmp_path / "open.sock"):
         target = {"home": str(tmp_path), "secret": str(tmp_path / "secret"), "socket": str(tmp_path / "open.sock")}
-        found = check_confinement({**target, "port": port.getsockname()[1]}, has_workers=True)
+        found = check_confinement({**target, "port": port.getsockname()[1]}, beside=beside)
     assert found.works, found.reason
     assert len(found.probes) > 10
     assert set(found.probes.values()) == {"contained"}

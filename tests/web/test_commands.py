@@ -73,7 +73,8 @@ def test_every_process_stands_in_a_folder_of_ours_and_takes_no_modules_from_it(s
         assert process.cwd() == str(ROOT)
         assert "-P" in process.cmdline()
     for process in kinds["runner"]:
-        assert process.cwd() == "/"
+        # A function runs where its file and what was brought beside it lie: in memory of its own.
+        assert process.cwd() == "/" or process.cwd().startswith("/tmp/model-")
         assert "-P" in process.cmdline()
 
 

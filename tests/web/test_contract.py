@@ -2,8 +2,10 @@
 
 import subprocess
 import sys
+from collections.abc import Iterator
 from pathlib import Path
 
+import httpx
 import pytest
 
 from ..studio import Studio
@@ -32,6 +34,26 @@ def trial(studio: Studio, folder: Path, slug: str, *more: str, examples: int, ph
     done = subprocess.run([*command, *LEFT_OUT, *more], cwd=folder, capture_output=True, text=True, check=False)
     assert done.returncode == 0, done.stdout[-6000:]
     assert "generated" in done.stdout
+
+
+@pytest.fixture(scope="module")
+def studio(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Studio]:
+    """One of its own, whose packages' index is nowhere: what is made up here asks nobody for packages."""
+    nowhere = {"PIP_INDEX_URL": "http://127.0.0.1:9/simple/", "PIP_CONFIG_FILE": "/dev/null", "PIP_RETRIES": "0"}
+    running = Studio(tmp_path_factory.mktemp("tried") / "home", environment={"PLAINWINDOW_RATE": "0", **nowhere})
+    yield running
+    running.stop()
+
+
+@pytest.fixture(scope="module")
+def key(studio: Studio) -> str:
+    return studio.new_key()
+
+
+@pytest.fixture
+def author(studio: Studio, key: str) -> Iterator[httpx.Client]:
+    with studio.client(key=key) as client:
+        yield client
 
 
 @pytest.fixture

@@ -111,7 +111,7 @@ def test_what_a_folder_leaves_out_is_gone_from_the_draft_it_replaces(author, dem
     assert unpacked(author.get(f"{demo}/folder").content) == unpacked(plain)
 
 
-@pytest.mark.parametrize("slug", ["how-is-the-glaze", "whose-mark-is-it", "what-will-this-firing-use"])
+@pytest.mark.parametrize("slug", ["how-is-the-glaze", "whose-mark-is-it", "what-will-this-firing-use", "kiln-by-hand"])
 def test_the_samples_come_back_with_their_pictures(author, slug):
     content = author.get(f"/api/v1/demos/{slug}/folder").content
     copy = sent(author, "POST", "/api/v1/demos", content, slug="a-twin")

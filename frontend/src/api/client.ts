@@ -188,33 +188,6 @@ export interface UploadProgress {
 }
 
 /**
- * Bring a model. Uses XMLHttpRequest, which tells how much has been sent; fetch does not.
- *
- * @throws ApiError
- */
-export function bringModel(form: FormData, onProgress: (progress: UploadProgress) => void, signal?: AbortSignal): Promise<DemoState> {
-  return sendForm('POST', '/api/v1/demos', form, onProgress, signal)
-}
-
-/**
- * Replace the model of a demo, or parts of what came with it; empty parts take away.
- *
- * @throws ApiError
- */
-export function replaceParts(slug: string, form: FormData, onProgress: (progress: UploadProgress) => void): Promise<Replaced> {
-  return sendForm('PUT', `/api/v1/demos/${slug}/model`, form, onProgress)
-}
-
-/**
- * What another model or table would change; nothing is taken over.
- *
- * @throws ApiError
- */
-export function compareParts(slug: string, form: FormData, onProgress: (progress: UploadProgress) => void, signal: AbortSignal): Promise<Replaced> {
-  return sendForm('PUT', `/api/v1/demos/${slug}/model?try=1`, form, onProgress, signal)
-}
-
-/**
  * Bring what the author's notebook says of some cases.
  *
  * @throws ApiError
@@ -259,11 +232,17 @@ export async function forgetJob(id: string): Promise<void> {
   if (first?.ok) await again().catch(() => null)
 }
 
-function sendForm<Result>(method: string, path: string, form: FormData, onProgress: (progress: UploadProgress) => void, signal?: AbortSignal): Promise<Result> {
+/**
+ * Send a form; its answer's body. With XMLHttpRequest, which tells how much has been sent; fetch does not.
+ *
+ * @throws ApiError
+ */
+export function sendForm<Result>(method: string, path: string, form: FormData, onProgress: (progress: UploadProgress) => void, signal?: AbortSignal, headers: Record<string, string> = {}): Promise<Result> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest()
     request.open(method, path)
     if (csrfToken) request.setRequestHeader('X-CSRF-Token', csrfToken)
+    for (const [name, value] of Object.entries(headers)) request.setRequestHeader(name, value)
     request.upload.onprogress = (event) => {
       if (event.lengthComputable) onProgress({ sent: event.loaded / event.total })
     }

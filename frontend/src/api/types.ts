@@ -1,6 +1,40 @@
 // Generated from the API description by `npm run api-types`. Do not edit.
 
 export interface paths {
+    "/api/v1/bridges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Your demos that are answered from a process of your own, and whether it is connected */
+        get: operations["list_bridges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/bridge/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The bridge's client as a wheel, for `pip install`; its name is in `GET /bridges` */
+        get: operations["get_bridge_client"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/demos": {
         parameters: {
             query?: never;
@@ -13,8 +47,12 @@ export interface paths {
         put?: never;
         /**
          * Bring a model and its reference table; fields and answer are inferred from them
-         * @description Models of pictures and of text need no table. Known cases of a model of pictures are a zip archive of folders named
-         *         after classes: ways to prepare pictures are tried on them.
+         * @description Models of pictures and of text need no table. A Python file with a function is sent as `function` in place of
+         *         `model`: its type hints say what its fields are, so it needs no table either. Known cases of a model of pictures are
+         *         a zip archive of folders named after classes: ways to prepare pictures are tried on them. `requirements` is the text
+         *         of a `requirements.txt`: the model then runs with those libraries, of its own. Where they must be built first, the
+         *         answer is 202 and a job, whose result names the demo; and so it is with `Prefer: respond-async`, for who does not
+         *         wait while a large model is opened. A `folder` is waited for.
          */
         post: operations["create_demo"];
         delete?: never;
@@ -137,6 +175,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/environments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The libraries that demos here have of their own, the newest first, and which of your demos use each */
+        get: operations["list_environments"];
+        put?: never;
+        /** Build an environment ahead of the demo that needs it: 202 and a job, unless the same was built before */
+        post: operations["create_environment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/demos/{slug}/expected": {
         parameters: {
             query?: never;
@@ -168,7 +224,10 @@ export interface paths {
         };
         /** The draft as a zip of its folder: the files as they came, and `demo.toml` with all that was set */
         get: operations["get_folder"];
-        /** Let the draft be what a zip of a folder holds; the address stays, and visitors keep the live release */
+        /**
+         * Let the draft be what a zip of a folder holds; the address stays, and visitors keep the live release
+         * @description Where its `requirements.txt` must be built first, the answer is 202 and a job.
+         */
         put: operations["put_folder"];
         post?: never;
         delete?: never;
@@ -732,6 +791,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/demos/{slug}/release-while-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Which release answers while the process of the one that visitors see is away; its pages say so */
+        put: operations["put_release_while_away"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/demos/{slug}/differences": {
         parameters: {
             query?: never;
@@ -761,7 +837,9 @@ export interface paths {
          * Replace the model, or only some of what came with it
          * @description Parts that are not sent stay; a part that is sent empty is taken away. The draft changes, visitors keep the live
          *         release. With no parts at all, known cases are measured again as the draft is set. A feature that only has another
-         *         name now keeps its settings where `renames` says so: a JSON object with the name each had, by the one it has.
+         *         name now keeps its settings where `renames` says so: a JSON object with the name each had, by the one it has. Where
+         *         `requirements` must be built first, the answer is 202 and a job; with `try` nothing but that is done by it. So it is
+         *         with `Prefer: respond-async` without `try`.
          */
         put: operations["put_model"];
         post?: never;
@@ -1617,6 +1695,46 @@ export interface components {
             reading: components["schemas"]["BoxReading"];
         };
         /**
+         * BridgeList
+         * @description Those of an author.
+         */
+        BridgeList: {
+            /**
+             * Client
+             * @description The file's name of the client: `pip install …/api/v1/bridge/NAME`.
+             */
+            client: string;
+            /** Bridges */
+            bridges: components["schemas"]["BridgeView"][];
+        };
+        /**
+         * BridgeView
+         * @description A demo that is answered from a process of its author's.
+         */
+        BridgeView: {
+            /** Demo */
+            demo: string;
+            /** Connected */
+            connected: boolean;
+            /**
+             * Since
+             * @description Since when it is connected, or away.
+             */
+            since: string | null;
+            /**
+             * Name
+             * @description What the process calls itself.
+             */
+            name: string;
+            /** Python */
+            python: string;
+            /**
+             * Client
+             * @description The version of its client.
+             */
+            client: string;
+        };
+        /**
          * CalibrationBin
          * @description Cases that were given about the same probability: its mean, and how often it came true.
          */
@@ -2182,7 +2300,7 @@ export interface components {
             /** Fields */
             fields: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"] | components["schemas"]["PictureField"] | components["schemas"]["DrawingField"])[];
             /** Answer */
-            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"] | components["schemas"]["BoxesSetting"] | components["schemas"]["PictureSetting"] | components["schemas"]["MaskSetting"];
+            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"] | components["schemas"]["BoxesSetting"] | components["schemas"]["PictureSetting"] | components["schemas"]["MaskSetting"] | components["schemas"]["TextSetting"] | components["schemas"]["TableSetting"];
         };
         /**
          * DemoState
@@ -2291,7 +2409,7 @@ export interface components {
             /** Fields */
             fields: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"] | components["schemas"]["PictureField"] | components["schemas"]["DrawingField"])[];
             /** Answer */
-            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"] | components["schemas"]["BoxesSetting"] | components["schemas"]["PictureSetting"] | components["schemas"]["MaskSetting"];
+            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"] | components["schemas"]["BoxesSetting"] | components["schemas"]["PictureSetting"] | components["schemas"]["MaskSetting"] | components["schemas"]["TextSetting"] | components["schemas"]["TableSetting"];
             /** Slug */
             slug: string;
             /** Target */
@@ -2335,6 +2453,30 @@ export interface components {
             has_reference: boolean;
             /** Has Preprocessor */
             has_preprocessor: boolean;
+            /**
+             * Requirements
+             * @default null
+             */
+            requirements?: string | null;
+            /** @default null */
+            environment?: components["schemas"]["EnvironmentState"] | null;
+            /**
+             * @description Who answers, of a model that stays in a process of its author's.
+             * @default null
+             */
+            bridge?: components["schemas"]["BridgeView"] | null;
+            /**
+             * Release While Away
+             * @description The release that answers while the process of the one that visitors see is away.
+             * @default null
+             */
+            release_while_away?: number | null;
+            /**
+             * Has Beside
+             * @description Whether files lie beside the function.
+             * @default false
+             */
+            has_beside?: boolean;
             /** Has Known Cases */
             has_known_cases: boolean;
             /**
@@ -2665,6 +2807,66 @@ export interface components {
              * @description Fields whose values have no bins: texts, pictures, drawings.
              */
             not_counted: string[];
+        };
+        /**
+         * EnvironmentList
+         * @description Environments, the newest first.
+         */
+        EnvironmentList: {
+            /** Environments */
+            environments: components["schemas"]["EnvironmentView"][];
+        };
+        /**
+         * EnvironmentPackage
+         * @description One package of an environment.
+         */
+        EnvironmentPackage: {
+            /** Name */
+            name: string;
+            /** Version */
+            version: string;
+        };
+        /**
+         * EnvironmentState
+         * @description The libraries that a demo's model has of its own.
+         */
+        EnvironmentState: {
+            /** Id */
+            id: string;
+            /** Packages */
+            packages: components["schemas"]["EnvironmentPackage"][];
+            /** Is Here */
+            is_here: boolean;
+        };
+        /**
+         * EnvironmentView
+         * @description An environment.
+         */
+        EnvironmentView: {
+            /** Id */
+            id: string;
+            /**
+             * Requirements
+             * @description What was asked for when it was built.
+             */
+            requirements: string;
+            /**
+             * Packages
+             * @description What that came to, locked by hash.
+             */
+            packages: components["schemas"]["EnvironmentPackage"][];
+            /** Bytes */
+            bytes: number;
+            /**
+             * Demos
+             * @description Those of your demos that use it.
+             */
+            demos: string[];
+            /**
+             * Is Here
+             * @description False where it was cleaned away; it is built again when it is needed.
+             */
+            is_here: boolean;
         };
         /**
          * ErrorBin
@@ -3002,6 +3204,11 @@ export interface components {
                 [key: string]: unknown;
             } | null;
             /**
+             * Whole
+             * @default null
+             */
+            whole?: boolean | null;
+            /**
              * Optional
              * @default null
              */
@@ -3026,6 +3233,18 @@ export interface components {
             field: string | null;
             /** Message */
             message: string;
+            /**
+             * Asks
+             * @description What only its author knows: the word that the answer is sent as.
+             * @default null
+             */
+            asks?: string | null;
+            /**
+             * Choices
+             * @description What may be said to that; empty if anything.
+             * @default []
+             */
+            choices?: string[];
         };
         /**
          * FilmFound
@@ -3177,7 +3396,7 @@ export interface components {
              * Task
              * @enum {string}
              */
-            task: "class" | "number" | "numbers" | "labels" | "boxes" | "picture" | "mask";
+            task: "class" | "number" | "numbers" | "labels" | "boxes" | "picture" | "mask" | "text" | "table";
             /** Features */
             features: string[] | null;
             /** N Features */
@@ -3469,6 +3688,12 @@ export interface components {
          */
         JobResult: {
             /**
+             * Slug
+             * @description Of the demo that was made or changed; then there is nothing to fetch.
+             * @default
+             */
+            slug?: string;
+            /**
              * Formats
              * @default []
              */
@@ -3505,7 +3730,7 @@ export interface components {
             kind: string;
             /**
              * Demo
-             * @description The demo's address.
+             * @description The demo's address; empty where it is only being made.
              */
             demo: string;
             /** Title */
@@ -3579,6 +3804,24 @@ export interface components {
              */
             film?: components["schemas"]["FilmFound"] | null;
             result: components["schemas"]["JobResult"] | null;
+            /**
+             * Errors
+             * @description What went wrong, of a job that would have made a demo.
+             * @default []
+             */
+            errors?: components["schemas"]["FieldProblem"][];
+            /**
+             * Traceback
+             * @description What its model reported, likewise.
+             * @default null
+             */
+            traceback?: string | null;
+            /**
+             * Requirements
+             * @description Libraries with which the model might open, likewise.
+             * @default []
+             */
+            requirements?: string[];
         };
         /**
          * Key
@@ -3639,7 +3882,7 @@ export interface components {
                 [key: string]: number | boolean | null;
             };
             /** Answer */
-            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"] | components["schemas"]["PictureAnswer"] | components["schemas"]["MaskAnswer"];
+            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"] | components["schemas"]["PictureAnswer"] | components["schemas"]["MaskAnswer"] | components["schemas"]["TextAnswer"] | components["schemas"]["TableAnswer"];
             /**
              * Is Right
              * @description For classes: whether the class that was said was right.
@@ -4102,6 +4345,22 @@ export interface components {
              */
             model?: string | null;
             /**
+             * Function
+             * @default null
+             */
+            function?: string | null;
+            /**
+             * Function Name
+             * @description Which function answers, where the file has several public ones.
+             * @default null
+             */
+            function_name?: string | null;
+            /**
+             * Beside
+             * @default null
+             */
+            beside?: string | null;
+            /**
              * Folder
              * @default null
              */
@@ -4138,7 +4397,7 @@ export interface components {
              * @description The kind of answer, where it is not to be concluded.
              * @default null
              */
-            answer?: ("class" | "number" | "numbers" | "labels" | "picture" | "mask") | null;
+            answer?: ("class" | "number" | "numbers" | "labels" | "picture" | "mask" | "text" | "table") | null;
             /**
              * Numbers
              * @description How the tables write numbers, if it cannot be told.
@@ -4152,6 +4411,12 @@ export interface components {
              */
             dates?: ("days" | "ordinal" | "spreadsheet" | "seconds" | "milliseconds" | "microseconds" | "nanoseconds") | null;
             /**
+             * Requirements
+             * @description The text of a `requirements.txt`: libraries of the model's own, in an environment.
+             * @default null
+             */
+            requirements?: string | null;
+            /**
              * Title
              * @default null
              */
@@ -4161,6 +4426,17 @@ export interface components {
              * @default null
              */
             slug?: string | null;
+        };
+        /**
+         * NewEnvironment
+         * @description The part that an environment is built from.
+         */
+        NewEnvironment: {
+            /**
+             * Requirements
+             * @description A `requirements.txt`: packages by name and version, one a line.
+             */
+            requirements: string;
         };
         /**
          * NewKey
@@ -4202,6 +4478,21 @@ export interface components {
              */
             model?: string | null;
             /**
+             * Function
+             * @default null
+             */
+            function?: string | null;
+            /**
+             * Function Name
+             * @default null
+             */
+            function_name?: string | null;
+            /**
+             * Beside
+             * @default null
+             */
+            beside?: string | null;
+            /**
              * Reference
              * @default null
              */
@@ -4230,7 +4521,7 @@ export interface components {
              * Answer
              * @default null
              */
-            answer?: ("class" | "number" | "numbers" | "labels" | "picture" | "mask") | null;
+            answer?: ("class" | "number" | "numbers" | "labels" | "picture" | "mask" | "text" | "table") | null;
             /**
              * Numbers
              * @default null
@@ -4241,6 +4532,12 @@ export interface components {
              * @default null
              */
             dates?: ("days" | "ordinal" | "spreadsheet" | "seconds" | "milliseconds" | "microseconds" | "nanoseconds") | null;
+            /**
+             * Requirements
+             * @description The text of a `requirements.txt`: libraries of the model's own, in an environment.
+             * @default null
+             */
+            requirements?: string | null;
             /**
              * Title
              * @default null
@@ -4400,6 +4697,12 @@ export interface components {
              * @enum {string}
              */
             direction?: "any" | "up" | "down";
+            /**
+             * Whole
+             * @description Only whole numbers are taken. A fact, not a setting.
+             * @default false
+             */
+            whole?: boolean;
             /**
              * Calendar
              * @description The number stands for a date, counted in this way; it is read and entered as a date.
@@ -4677,7 +4980,7 @@ export interface components {
              */
             fixed?: (components["schemas"]["NumberField"] | components["schemas"]["ChoiceField"] | components["schemas"]["YesNoField"] | components["schemas"]["TextField"] | components["schemas"]["PictureField"] | components["schemas"]["DrawingField"])[];
             /** Answer */
-            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"] | components["schemas"]["BoxesSetting"] | components["schemas"]["PictureSetting"] | components["schemas"]["MaskSetting"];
+            answer: components["schemas"]["ClassSetting"] | components["schemas"]["NumberSetting"] | components["schemas"]["NumbersSetting"] | components["schemas"]["LabelsSetting"] | components["schemas"]["BoxesSetting"] | components["schemas"]["PictureSetting"] | components["schemas"]["MaskSetting"] | components["schemas"]["TextSetting"] | components["schemas"]["TableSetting"];
             /**
              * Release
              * @description None for a draft.
@@ -4747,11 +5050,34 @@ export interface components {
              */
             usual?: components["schemas"]["Usual"] | null;
             /**
+             * @description None while its model answers as it should.
+             * @default null
+             */
+            away?: components["schemas"]["PageAway"] | null;
+            /**
              * Unconfirmed
              * @description Of a draft: what was concluded and is not confirmed yet.
              * @default []
              */
             unconfirmed?: string[];
+        };
+        /**
+         * PageAway
+         * @description The process that holds the model of what was published is not connected.
+         */
+        PageAway: {
+            /** Since */
+            since: string | null;
+            /**
+             * Release
+             * @description What it answers when it is there.
+             */
+            release: number;
+            /**
+             * Published At
+             * @description When the release was published that answers meanwhile; None where none does.
+             */
+            published_at: string | null;
         };
         /**
          * PageLogo
@@ -5132,7 +5458,7 @@ export interface components {
              */
             id?: string | null;
             /** Answer */
-            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"] | components["schemas"]["PictureAnswer"] | components["schemas"]["MaskAnswer"];
+            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"] | components["schemas"]["PictureAnswer"] | components["schemas"]["MaskAnswer"] | components["schemas"]["TextAnswer"] | components["schemas"]["TableAnswer"];
             /** Notes */
             notes: components["schemas"]["Note"][];
             /** @default null */
@@ -5310,12 +5636,19 @@ export interface components {
              * @default null
              */
             traceback?: string | null;
+            /**
+             * Requirements
+             * @description Lines of a `requirements.txt` with which the model might open.
+             * @default null
+             */
+            requirements?: string[] | null;
         };
         /**
          * Question
          * @description Something that was concluded and that publishing asks about, until known cases or the author have confirmed it.
          *
-         *     `name` is the check it belongs to. `rows` are cases with what the model says of them, to compare with a notebook.
+         *     `name` is the check it belongs to, `way_on` what its author can do, `note` the note that says the same in short
+         *     where it is not `text`. `rows` are cases with what the model says of them, to compare with a notebook.
          */
         Question: {
             /**
@@ -5325,6 +5658,16 @@ export interface components {
             name: "features" | "class-order" | "preparation" | "reading";
             /** Text */
             text: string;
+            /**
+             * Way On
+             * @default
+             */
+            way_on?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
             /**
              * Rows
              * @default []
@@ -5451,6 +5794,12 @@ export interface components {
              * @default true
              */
             is_live?: boolean;
+            /**
+             * Is Bridged
+             * @description Whether its model stays in a process of its author's.
+             * @default false
+             */
+            is_bridged?: boolean;
             document: components["schemas"]["DemoDocument"];
             found: components["schemas"]["Found"];
             evidence: components["schemas"]["Evidence"] | null;
@@ -5501,6 +5850,23 @@ export interface components {
              * @default true
              */
             is_live?: boolean;
+            /**
+             * Is Bridged
+             * @description Whether its model stays in a process of its author's.
+             * @default false
+             */
+            is_bridged?: boolean;
+        };
+        /**
+         * ReleaseWhileAway
+         * @description Which release answers while the process of the one that visitors see is away.
+         */
+        ReleaseWhileAway: {
+            /**
+             * Number
+             * @description None if none does.
+             */
+            number: number | null;
         };
         /**
          * Releases
@@ -5594,9 +5960,16 @@ export interface components {
         };
         /**
          * Seen
-         * @description How the reference values of a number lie. Facts, not settings.
+         * @description How the reference values of a number lie, or what else its range is known by. Facts, not settings.
          */
         Seen: {
+            /**
+             * Source
+             * @description Where the range is from: the reference table, or the function, which says what it is for. `none`: nobody said, and it is where the control goes.
+             * @default table
+             * @enum {string}
+             */
+            source?: "table" | "function" | "none";
             /** Low */
             low: number;
             /** High */
@@ -5613,7 +5986,7 @@ export interface components {
             usual_high: number;
             /**
              * Counts
-             * @description Reference values in equally wide bins from `low` to `high`.
+             * @description Reference values in equally wide bins from `low` to `high`; none without a table.
              */
             counts: number[];
         };
@@ -5760,9 +6133,24 @@ export interface components {
              * Answer
              * @description What the model says of it.
              */
-            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"] | components["schemas"]["PictureAnswer"] | components["schemas"]["MaskAnswer"];
+            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"] | components["schemas"]["PictureAnswer"] | components["schemas"]["MaskAnswer"] | components["schemas"]["TextAnswer"] | components["schemas"]["TableAnswer"];
             /** Distance */
             distance: number;
+        };
+        /**
+         * TableAnswer
+         * @description A table: a value a column in each row, null where there is none.
+         */
+        TableAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "table";
+            /** Columns */
+            columns: string[];
+            /** Rows */
+            rows: (boolean | number | string | null)[][];
         };
         /**
          * TableChanges
@@ -5867,6 +6255,36 @@ export interface components {
             ready: boolean;
         };
         /**
+         * TableSetting
+         * @description The answer is a table.
+         */
+        TableSetting: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "table";
+            /**
+             * Name
+             * @description What the table lists; it stands over it.
+             * @default Answer
+             */
+            name?: string;
+        };
+        /**
+         * TextAnswer
+         * @description A text, as it was written: it is shown as plain text.
+         */
+        TextAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "text";
+            /** Text */
+            text: string;
+        };
+        /**
          * TextField
          * @description A piece of text.
          */
@@ -5915,6 +6333,23 @@ export interface components {
              * @default 20000
              */
             max_length?: number;
+        };
+        /**
+         * TextSetting
+         * @description The answer is a text.
+         */
+        TextSetting: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "text";
+            /**
+             * Name
+             * @description What the text is; it stands over it.
+             * @default Answer
+             */
+            name?: string;
         };
         /**
          * ThresholdPoint
@@ -6117,7 +6552,7 @@ export interface components {
             /** Changes */
             changes: components["schemas"]["ValueChange"][];
             /** Answer */
-            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"] | components["schemas"]["PictureAnswer"] | components["schemas"]["MaskAnswer"];
+            answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"] | components["schemas"]["PictureAnswer"] | components["schemas"]["MaskAnswer"] | components["schemas"]["TextAnswer"] | components["schemas"]["TableAnswer"];
         };
         /**
          * WhereAnswer
@@ -6279,6 +6714,138 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    list_bridges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Your demos that are answered from a process of your own, and whether it is connected */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BridgeList"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_bridge_client: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The bridge's client as a wheel, for `pip install`; its name is in `GET /bridges` */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": unknown;
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_demos: {
         parameters: {
             query?: never;
@@ -6366,6 +6933,15 @@ export interface operations {
                     "application/json": components["schemas"]["DemoState"];
                 };
             };
+            /** @description It goes on as a job */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
             /** @description Not JSON, or not what this call takes */
             400: {
                 headers: {
@@ -6440,6 +7016,15 @@ export interface operations {
             };
             /** @description Understood but not usable; every fault is listed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7117,6 +7702,203 @@ export interface operations {
             };
         };
     };
+    list_environments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The libraries that demos here have of their own, the newest first, and which of your demos use each */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnvironmentList"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_environment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["NewEnvironment"];
+            };
+        };
+        responses: {
+            /** @description Build an environment ahead of the demo that needs it: 202 and a job, unless the same was built before */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EnvironmentView"];
+                };
+            };
+            /** @description It goes on as a job */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     put_expected: {
         parameters: {
             query?: never;
@@ -7416,6 +8198,15 @@ export interface operations {
                     "application/json": components["schemas"]["Replaced"];
                 };
             };
+            /** @description It goes on as a job */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
             /** @description Not JSON, or not what this call takes */
             400: {
                 headers: {
@@ -7490,6 +8281,15 @@ export interface operations {
             };
             /** @description Understood but not usable; every fault is listed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11089,6 +11889,131 @@ export interface operations {
             };
         };
     };
+    put_release_while_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReleaseWhileAway"];
+            };
+        };
+        responses: {
+            /** @description Which release answers while the process of the one that visitors see is away; its pages say so */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DemoState"];
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is not of the kind that this call takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_differences: {
         parameters: {
             query: {
@@ -11206,6 +12131,15 @@ export interface operations {
                     "application/json": components["schemas"]["Replaced"];
                 };
             };
+            /** @description It goes on as a job */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
             /** @description Not JSON, or not what this call takes */
             400: {
                 headers: {
@@ -11280,6 +12214,15 @@ export interface operations {
             };
             /** @description Understood but not usable; every fault is listed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11777,7 +12720,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                name: "will-it-crack" | "what-will-this-firing-use" | "what-went-wrong" | "whose-mark-is-it" | "how-is-the-glaze" | "where-are-the-flaws" | "along-the-belt" | "how-will-it-look-fired";
+                name: "will-it-crack" | "what-will-this-firing-use" | "what-went-wrong" | "whose-mark-is-it" | "how-is-the-glaze" | "where-are-the-flaws" | "along-the-belt" | "how-will-it-look-fired" | "kiln-by-hand";
             };
             cookie?: never;
         };

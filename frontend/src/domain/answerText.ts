@@ -23,7 +23,23 @@ export function answerText(page: Page, answer: Answer): string {
       return page.answer.kind === 'picture' ? (page.answer.name ?? 'a picture') : 'a picture'
     case 'mask':
       return listText(answer.kinds.filter((kind) => kind.of_100 > 0).map((kind) => `${kind.label} ${kind.of_100} of 100`))
+    case 'text':
+      return shortened(answer.text)
+    case 'table':
+      return rowsText(answer.rows.length)
     case 'boxes':
       return `${kindsWords(answer.boxes, page.answer) || 'nothing'}, from a score of ${ofHundred(answer.least_score)} on`
   }
+}
+
+const SHORT_CHARACTERS = 80
+
+/** The beginning of a text, on one line. */
+export function shortened(text: string): string {
+  const line = text.replaceAll(/\s+/g, ' ').trim()
+  return line.length > SHORT_CHARACTERS ? `${line.slice(0, SHORT_CHARACTERS - 1)}…` : line
+}
+
+export function rowsText(n: number): string {
+  return n === 1 ? 'a table of 1 row' : `a table of ${n} rows`
 }

@@ -16,6 +16,14 @@ describe('a file is told by its first bytes, then by its name', () => {
     ['kilns.xlsx', 'PK\x03\x04', 'reference'],
     ['scaler.pkl', '\x80\x04', 'preprocessor'],
     ['firing.pmml', '<?xml version="1.0"?><PMML version="4.4">', 'model'],
+    ['predict.py', 'import numpy', 'model'],
+    ['glaze.pt', 'PK\x03\x04', 'model'],
+    ['glaze.safetensors', '\x58\0\0\0\0\0\0\0{"a"', 'model'],
+    ['stuff.zip', 'PK\x03\x04'.padEnd(30, '\0') + 'weights.npy', 'beside'],
+    ['tiles.zip', 'PK\x03\x04'.padEnd(30, '\0') + 'even/tile-1.png', 'known'],
+    ['requirements.txt', 'pandas\n', 'requirements'],
+    ['versions.txt', 'numpy==1.26.4\npandas>=2\n', 'requirements'],
+    ['freeze.txt', 'ÿþs\0i\0x\0=\0=\x001\0', 'requirements'],
     ['readme.md', '# Notes', null],
   ])('%s', (name, head, slot) => expect(slotOf(name, head)).toBe(slot))
 })
@@ -27,6 +35,9 @@ describe('files find their places together', () => {
   it('of two tables the second holds the known cases', () => {
     const found = assign([file('a.csv'), file('b.csv'), file('m.joblib')], new Set())
     expect(names(found)).toEqual({ reference: 'a.csv', known: 'b.csv', model: 'm.joblib' })
+  })
+  it('beside a network a Python file has its classes', () => {
+    expect(names(assign([file('network.py', 'import torch'), file('weights.pt', 'PK\x03\x04')], new Set()))).toEqual({ beside: 'network.py', model: 'weights.pt' })
   })
   it('what has no place is left', () => {
     const found = assign([file('a.csv'), file('b.csv'), file('c.csv'), file('notes.md')], new Set())

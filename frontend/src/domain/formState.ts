@@ -132,6 +132,7 @@ function emptyMessage(field: Field): string {
 }
 
 function numberMessage(field: Extract<Field, { kind: 'number' }>, text: string): string {
-  const range = `a ${field.calendar ? 'date' : 'number'}, usually from ${fieldNumberText(field, field.minimum)} to ${fieldNumberText(field, field.maximum)}`
+  const usually = (field.seen.source ?? 'table') === 'table' ? 'usually ' : ''
+  const range = `a ${field.calendar ? 'date' : 'number'}, ${usually}from ${fieldNumberText(field, field.minimum)} to ${fieldNumberText(field, field.maximum)}`
   return text.trim() === '' ? `${field.label} is empty. Type ${range}.` : `${field.label} must be ${range}. You typed “${text}”.`
 }

@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tanstack/react-query'
 import { StrictMode, useEffect, useState } from 'react'
 import { createRoot } from 'react-dom/client'
-import { api, ApiError, expectData, retryDelayMs } from '../api/client'
+import { api, ApiError, expectData, retryDelayMs, type Page } from '../api/client'
 import { DRAFT_CHANGED } from '../parts/draftChanged'
 import '../parts/styles.css'
 import { PasscodeForm } from './page/PasscodeForm'
@@ -9,6 +9,7 @@ import { VisitorPage } from './page/VisitorPage'
 
 const RETRIES = 20
 const FONT_WAIT_MS = 2500
+const AWAY_LOOK_MS = 5000
 /** A page that is nearly there is drawn once, as a whole; one that takes longer says that it is opening. */
 const OPENING_AFTER_MS = 250
 
@@ -33,6 +34,8 @@ const PAGE = {
     const query = isDraft ? { draft: '1' } : {}
     return expectData(api.GET('/api/v1/demos/{slug}/page', { params: { path: { slug }, query } }))
   },
+  // A process that is away comes back by itself.
+  refetchInterval: (query: { state: { data?: Page } }) => (query.state.data?.away ? AWAY_LOOK_MS : false as const),
 }
 
 function Visitor() {
@@ -72,7 +75,7 @@ function Visitor() {
   }
   // Fields that come or go make another form; everything else is taken over as it is edited.
   const form = page.data.fields.map((field) => `${field.kind} ${field.name}`).sort().join('\n')
-  return <VisitorPage key={form} page={page.data} isDraft={isDraft} />
+  return <VisitorPage key={form} page={page.data} isDraft={isDraft} onOutdated={() => void page.refetch()} />
 }
 
 /** Whether the page's own letters are there, or are not worth waiting for: text that changes its shape moves what is under it. */

@@ -2,6 +2,7 @@
 
 - `kinds`     the kinds of answer, as types, and what a demo says about its answer
 - `in_picture`  the kinds of answer that lie in a picture
+- `written`   the kinds of answer that are a text or a table
 - `making`    a model's raw output as an answer
 - `rounding`  marks of 100, and no more digits than make sense
 """
@@ -33,6 +34,7 @@ from .kinds import (
     NumbersSetting,
 )
 from .making import boxes_answer, make_answer
+from .written import TableAnswer, TableSetting, TextAnswer, TextSetting
 
 __all__ = [
     "AnyAnswer",
@@ -57,6 +59,10 @@ __all__ = [
     "PictureAnswer",
     "PictureReading",
     "PictureSetting",
+    "TableAnswer",
+    "TableSetting",
+    "TextAnswer",
+    "TextSetting",
     "boxes_answer",
     "make_answer",
 ]

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, model_validator
 from pydantic import Field as Constrained
 
 from .in_picture import BoxesAnswer, BoxesSetting, MaskAnswer, MaskSetting, PictureAnswer, PictureSetting
+from .written import TableAnswer, TableSetting, TextAnswer, TextSetting
 
 __all__ = [
     "AnyAnswer",
@@ -138,7 +139,15 @@ class LabelsSetting(_Setting):
 
 
 AnyAnswerSetting = Annotated[
-    ClassSetting | NumberSetting | NumbersSetting | LabelsSetting | BoxesSetting | PictureSetting | MaskSetting,
+    ClassSetting
+    | NumberSetting
+    | NumbersSetting
+    | LabelsSetting
+    | BoxesSetting
+    | PictureSetting
+    | MaskSetting
+    | TextSetting
+    | TableSetting,
     Constrained(discriminator="kind"),
 ]
 
@@ -241,6 +250,14 @@ class LabelsAnswer(BaseModel):
 
 
 AnyAnswer = Annotated[
-    ClassAnswer | NumberAnswer | NumbersAnswer | LabelsAnswer | BoxesAnswer | PictureAnswer | MaskAnswer,
+    ClassAnswer
+    | NumberAnswer
+    | NumbersAnswer
+    | LabelsAnswer
+    | BoxesAnswer
+    | PictureAnswer
+    | MaskAnswer
+    | TextAnswer
+    | TableAnswer,
     Constrained(discriminator="kind"),
 ]

@@ -16,7 +16,7 @@ from pyarrow import compute as pc
 
 from ..contract.table_cases import ColumnMatch
 from ..contract.values import Value
-from ..fields.checking import check_value, control_ends
+from ..fields.checking import check_value, usual_range
 from ..fields.kinds import AnyField, ChoiceField, NumberField, TextField, YesNoField
 from ..fields.pictures import NotAccepted
 from ..tables.date_words import date_in
@@ -97,7 +97,7 @@ def _numbers(one: NumberField, texts: pa.Array, typed: pa.Array | None, match: C
         values, is_odd = _plain_numbers(one, trimmed, is_gap, match)
     out = CellsRead(numbers=values)
     wrong = is_odd | (is_gap & (not one.optional)) | np.isinf(values)
-    low, high = control_ends(one.seen.low, one.seen.high, one.step)
+    low, high = usual_range(one)
     with np.errstate(invalid="ignore"):
         unusual = ~is_gap & ~is_odd & ((values < low) | (values > high))
     if wrong.any() or unusual.any():

@@ -12,6 +12,7 @@ import numpy as np
 from ..answers import ClassSetting, LabelsSetting, NumberSetting, NumbersSetting
 from ..answers.deciding import decided_class
 from ..answers.kinds import AnyAnswerSetting
+from ..answers.written import WRITTEN
 from ..contract.values import Row, Value
 from ..documents import DemoDocument
 from ..errors import Fault, InputFaults, MismatchFaults
@@ -108,6 +109,9 @@ def expected_outputs(
     """
     if any(isinstance(field, PictureField | DrawingField) for field in document.fields):
         detail = "Pictures do not fit into a table; compare a few by hand on the page."
+        raise MismatchFaults([Fault("expected", detail)])
+    if document.answer.kind in WRITTEN:
+        detail = "A text or a table of an answer does not fit into a table's column; compare a few by hand on the page."
         raise MismatchFaults([Fault("expected", detail)])
     found = _output_columns(columns, document.answer)
     # What visitors do not see has values of its own in the notebook.

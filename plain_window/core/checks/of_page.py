@@ -22,9 +22,11 @@ def ranges(facts: Facts) -> Finding:
     ----------
     facts : Facts
     """
-    numbers = [field for field in facts.document.fields if isinstance(field, NumberField)]
+    every = [field for field in facts.document.fields if isinstance(field, NumberField)]
+    numbers = [field for field in every if field.seen.source == "table"]
     if not numbers:
-        return Finding(status="skip", finding="No field is a number.")
+        why = "There is no reference table to hold ranges against." if every else "No field is a number."
+        return Finding(status="skip", finding=why)
     far, narrow = [], []
     for field in numbers:
         width = field.seen.high - field.seen.low

@@ -38,6 +38,7 @@ from .replies import (
     Reason,
     Refused,
     RegionsReply,
+    WrittenReply,
 )
 
 __all__ = [
@@ -63,6 +64,7 @@ __all__ = [
     "RegionsReply",
     "ReplyMatcher",
     "Used",
+    "WrittenReply",
     "decoded",
     "encoded",
 ]

@@ -14,10 +14,12 @@ class _Event(msgspec.Struct, forbid_unknown_fields=True, tag_field="event"):
 
 
 class FaultFound(msgspec.Struct, forbid_unknown_fields=True):
-    """A column that does not fit."""
+    """A column that does not fit, or what only the author knows."""
 
     field: str | None
     message: str
+    asks: str = ""
+    choices: tuple[str, ...] = ()
 
 
 class Opened(_Event, tag="opened"):
@@ -26,6 +28,8 @@ class Opened(_Event, tag="opened"):
     inspection: bytes | None = None
     compiled: bytes | None = None
     kept_rows: bytes | None = None
+    # A network as ONNX, where that says the same: what is served from then on.
+    converted: bytes | None = None
 
 
 class Ready(_Event, tag="ready"):
@@ -45,7 +49,11 @@ class Failed(_Event, tag="failed"):
 
     reason: str
     faults: list[FaultFound] = []
+    # For the log, and of a file of code for its author.
     traceback: str = ""
+    is_for_author: bool = False
+    # With what it might open, as lines of a `requirements.txt`.
+    requirements: list[str] = []
 
 
 Event = Opened | Ready | Used | Finished | Failed

@@ -34,7 +34,7 @@ class Found(BaseModel):
     saved_with: str | None
     running: str
     steps: list[str]
-    task: Literal["class", "number", "numbers", "labels", "boxes", "picture", "mask"]
+    task: Literal["class", "number", "numbers", "labels", "boxes", "picture", "mask", "text", "table"]
     features: list[str] | None
     n_features: int | None
     classes: list[str] | None
@@ -105,11 +105,14 @@ class BoxFindings(BaseModel):
 class Question(BaseModel):
     """Something that was concluded and that publishing asks about, until known cases or the author have confirmed it.
 
-    `name` is the check it belongs to. `rows` are cases with what the model says of them, to compare with a notebook.
+    `name` is the check it belongs to, `way_on` what its author can do, `note` the note that says the same in short
+    where it is not `text`. `rows` are cases with what the model says of them, to compare with a notebook.
     """
 
     name: Literal["features", "class-order", "preparation", "reading"]
     text: str
+    way_on: str = ""
+    note: str = ""
     rows: list[dict[str, Any]] = []
     outputs: list[list[float]] = []
 
@@ -127,10 +130,11 @@ class Told(BaseModel):
     """What the author said when the model was brought, rather than left to be concluded."""
 
     target: str | None = None
-    answer_kind: Literal["class", "number", "numbers", "labels", "picture", "mask"] | None = None
+    answer_kind: Literal["class", "number", "numbers", "labels", "picture", "mask", "text", "table"] | None = None
     preparations: dict[str, Preparation] = {}
     numbers: Literal["point", "comma"] | None = None
     dates: Calendar | None = None
+    function_name: str | None = None
 
 
 class Inspection(BaseModel):
@@ -171,4 +175,7 @@ class Inspection(BaseModel):
     boxes: BoxFindings | None = None
     # How pictures and texts unlike the known ones are told, where there are enough of those.
     likeness: list[LikenessFound] = []
+    # What a function says of itself.
+    title: str = ""
+    description: str = ""
     told: Told = Told()

@@ -39,6 +39,8 @@ class OpenFile(_Part, tag="open", frozen=True):
     numbers: Literal["point", "comma"] | None = None
     # How the training script counted dates, where the tables hold them as dates.
     dates: Calendar | None = None
+    # Of a Python file with several functions, the one that answers.
+    function_name: str | None = None
 
 
 class ServeCompiled(_Part, tag="compiled", frozen=True):
@@ -51,6 +53,7 @@ class ServeOriginal(_Part, tag="original", frozen=True):
     """Serve a model through its library. `inspection`, what an earlier runner found, as JSON, spares reading tables."""
 
     inspection: bytes
+    function_name: str | None = None
 
 
 class ReadTable(_Part, tag="table", frozen=True):
@@ -91,7 +94,16 @@ class RunnerJob(_Part, frozen=True):
     model: str
     told: OpenFile = OpenFile()
     preprocessor: str | None = None
+    # A zip archive of what lies beside a function, and how much it unpacks to.
+    beside: str | None = None
+    beside_bytes: int = 0
+    # Folder of the libraries that the model asks for, where it has any of its own.
+    environment: str | None = None
+    # Socket at which a model is reached that stays in its author's own process.
+    bridge: str | None = None
     compiled: str | None = None
+    # A network as ONNX: from then on that is the model.
+    converted: str | None = None
     reference: str | None = None
     known: str | None = None
     kept_rows: str | None = None
@@ -117,7 +129,7 @@ class RunnerJob(_Part, frozen=True):
             return self.told
         if self.compiled is not None:
             return ServeCompiled(self.needed_facts)
-        return ServeOriginal(self.inspection)
+        return ServeOriginal(self.inspection, self.told.function_name)
 
     @property
     def needed_facts(self) -> ModelFacts:
@@ -132,13 +144,25 @@ class RunnerJob(_Part, frozen=True):
             raise ValueError(f"job {self.key[:8]} has not been opened: nothing can be asked of it")
         return self.facts
 
+    @property
+    def is_opened(self) -> bool:
+        """Whether what came of opening its model is what is served."""
+        return self.compiled is not None or self.converted is not None
+
+    @property
+    def has_own_libraries(self) -> bool:
+        """Whether it needs the libraries that its model asks for."""
+        return self.environment is not None and not self.is_opened
+
     def paths(self) -> dict[str, Path]:
         """The files it works on, by what they are to it."""
         if self.work is not None:
             return {}
-        paths = {"model": self.compiled or self.model}
+        paths = {"model": self.compiled or self.converted or self.model}
         if self.preprocessor and not self.compiled:
             paths["preprocessor"] = self.preprocessor
+        if self.beside and not self.converted:
+            paths["beside"] = self.beside
         if self.inspection is None:
             tables = {"reference": self.reference, "known": self.known}
             paths.update({name: path for name, path in tables.items() if path})
@@ -154,7 +178,7 @@ class RunnerJob(_Part, frozen=True):
         inspection : bytes
             What was found, as JSON.
         **paths
-            Where what came of it lies: `compiled`, `kept_rows`.
+            Where what came of it lies: `compiled`, `converted`, `kept_rows`.
         """
         facts = ModelFacts.of_inspection(msgspec.json.decode(inspection))
         return msgspec.structs.replace(self, inspection=inspection, facts=facts, **paths)
@@ -167,6 +191,11 @@ class Handover(_Part, frozen=True):
     task: Task
     background_rows: int
     memory_bytes: int
+    # What it may write, beyond what every runner may.
+    beside_bytes: int = 0
+    # Whether there are libraries of its own; or a line to a model elsewhere, ahead of the files.
+    has_environment: bool = False
+    has_line: bool = False
 
 
 def job_key(*parts: str | None) -> str:

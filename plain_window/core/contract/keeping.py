@@ -38,6 +38,8 @@ class OpenedModel(NamedTuple):
     inspection: bytes
     compiled: bytes | None
     kept_rows: bytes | None
+    # A network as ONNX.
+    converted: bytes | None = None
 
 
 class Ensure(Ask, tag="ensure", frozen=True):
@@ -91,10 +93,17 @@ class RunnerState(Said, tag="state", frozen=True):
     state: State
     reason: str = ""
     faults: list[FaultFound] = msgspec.field(default_factory=list)
+    # Of a file of code, the lines that it failed at.
+    traceback: str = ""
+    # Whether it is its author's own process that is away.
+    is_away: bool = False
+    # With what it might open.
+    requirements: list[str] = msgspec.field(default_factory=list)
     restarts: int = 0
     inspection: bytes | None = None
     compiled: bytes | None = None
     kept_rows: bytes | None = None
+    converted: bytes | None = None
 
 
 class Ended(Said, tag="ended", frozen=True):

@@ -6,7 +6,16 @@ from dataclasses import dataclass
 
 from .decoding import ContractBroken
 from .model_facts import ModelFacts
-from .replies import AmongReply, BoxesReply, ExplainReply, OverallReply, PictureReply, PredictReply, RegionsReply
+from .replies import (
+    AmongReply,
+    BoxesReply,
+    ExplainReply,
+    OverallReply,
+    PictureReply,
+    PredictReply,
+    RegionsReply,
+    WrittenReply,
+)
 
 __all__ = ["ReplyMatcher"]
 
@@ -151,6 +160,31 @@ class ReplyMatcher:
         _need(left + width <= 1 + ROUNDED and top + height <= 1 + ROUNDED, "no part of a picture")
         _need(len(reply.shares) == n_classes, "shares of other classes than there are")
         _need(all(0 <= share <= 1 for share in reply.shares), "a share that is none")
+        self._check_fields((field for field, _ in reply.notes), reply.seen or {})
+
+    def check_written(
+        self, reply: WrittenReply, *, kind: str, most_text: int, most_rows: int, most_columns: int
+    ) -> None:
+        """Refuse a text where a table was asked for, and rows of other lengths than there are columns.
+
+        Parameters
+        ----------
+        reply : WrittenReply
+        kind : str
+            Which of both.
+        most_text, most_rows, most_columns : int
+            What an answer may hold.
+
+        Raises
+        ------
+        ContractBroken
+        """
+        _need((reply.text is not None) == (kind == "text"), "another kind of answer")
+        _need(len(reply.text or "") <= most_text, "a longer text than an answer may hold")
+        _need(len(reply.columns) <= most_columns and len(reply.rows) <= most_rows, "a larger table than it may be")
+        _need(all(len(row) == len(reply.columns) for row in reply.rows), "rows that are not as wide as the table")
+        numbers = [value for row in reply.rows for value in row if isinstance(value, float)]
+        _need(_finite(numbers), "no number")
         self._check_fields((field for field, _ in reply.notes), reply.seen or {})
 
     def check_overall(self, reply: OverallReply) -> None:

@@ -9,9 +9,9 @@ from .values import Cell, Value
 
 __all__ = ["AnswerKind", "FieldFacts", "FieldKind", "ModelFacts", "OutputKind"]
 
-# Answers that are a row of outputs, and those that lie in a picture.
+# Answers that are a row of outputs, and those that lie in a picture or are written.
 OutputKind = Literal["class", "labels", "number", "numbers"]
-AnswerKind = OutputKind | Literal["boxes", "picture", "mask"]
+AnswerKind = OutputKind | Literal["boxes", "picture", "mask", "text", "table"]
 FieldKind = Literal["number", "choice", "yes_no", "text", "picture", "drawing"]
 OUTPUTS_IN = {"class": "classes", "labels": "labels", "numbers": "values"}
 
@@ -25,6 +25,8 @@ class FieldFacts(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     high: float = 0.0
     options: tuple[Value, ...] = ()
     optional: bool = False
+    # Only whole numbers are asked about.
+    whole: bool = False
 
 
 class ModelFacts(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -72,7 +74,8 @@ def _field_facts(field: Mapping[str, Any]) -> FieldFacts:
     kind, optional = field["kind"], bool(field.get("optional"))
     if kind == "number":
         low = min(field["minimum"], field["seen"]["low"])
-        return FieldFacts(field["name"], kind, low, max(field["maximum"], field["seen"]["high"]), optional=optional)
+        high, whole = max(field["maximum"], field["seen"]["high"]), bool(field.get("whole"))
+        return FieldFacts(field["name"], kind, low, high, optional=optional, whole=whole)
     options: list[Value] = []
     if kind == "choice":
         options = [option["value"] for option in field["options"]]

@@ -30,6 +30,7 @@ __all__ = [
     "WayFound",
     "WordFound",
     "WordsFound",
+    "WrittenReply",
 ]
 
 # Why there is nothing of what was asked for; the web tier has the sentences.
@@ -37,6 +38,7 @@ Reason = Literal[
     "no-reference-rows",
     "reference-not-answered",
     "reference-without-numbers",
+    "mixtures-not-answered",
     "too-slow",
     "no-picture",
     "not-for-pictures",
@@ -278,6 +280,18 @@ class FieldFound(_Part):
     parts: list[PartFound]
     x: list[Value]
     y: list[tuple[float, float, float]]
+
+
+class WrittenReply(_Reply, tag="written"):
+    """A text, or a table: the names of its columns, and its rows."""
+
+    text: str | None = None
+    columns: list[str] = []
+    rows: list[list[Value]] = []
+    is_cut: bool = False
+    predict_ms: float = 0.0
+    notes: list[tuple[str, str]] = []
+    seen: dict[str, bytes] | None = None
 
 
 class OverallReply(_Reply, tag="overall"):

@@ -21,6 +21,7 @@ __all__ = [
     "RegionsRequest",
     "Request",
     "SlowRequest",
+    "WriteRequest",
 ]
 
 
@@ -157,6 +158,13 @@ class MaskRequest(_Request, tag="mask"):
     seen: bool = False
 
 
+class WriteRequest(_Request, tag="write"):
+    """The text or table that a function answers a row with."""
+
+    row: Row
+    seen: bool = False
+
+
 SlowRequest = (
     ExplainRequest
     | OverallRequest
@@ -166,5 +174,6 @@ SlowRequest = (
     | DrawBoxesRequest
     | MakePictureRequest
     | MaskRequest
+    | WriteRequest
 )
 Request = PredictRequest | SlowRequest

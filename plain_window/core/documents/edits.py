@@ -78,6 +78,7 @@ class FieldChanges(BaseModel):
     # Facts, which may be sent back unchanged.
     kind: str | None = None
     seen: dict[str, Any] | None = None
+    whole: bool | None = None
     optional: bool | None = None
     no: Scalar | None = None
     yes: Scalar | None = None

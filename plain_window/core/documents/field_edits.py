@@ -13,7 +13,7 @@ from .faults import faults_of
 __all__ = ["changed_fields"]
 
 # What the model and the table decided; an author may send it back but not change it.
-FACTS_OF_A_FIELD = ("kind", "seen", "optional", "no", "yes")
+FACTS_OF_A_FIELD = ("kind", "seen", "optional", "no", "yes", "whole")
 # What a visitor gives where a model looks at a picture; the author says which.
 PICTURE_KINDS = ("picture", "drawing")
 

@@ -16,7 +16,7 @@ __all__ = ["WORDINGS", "carried_over"]
 Setting = TypeVar("Setting", bound=BaseModel)
 
 # What model and table decide: taken from the new ones, whatever the draft had.
-FACTS = ("name", "kind", "seen", "optional", "no", "yes", "options")
+FACTS = ("name", "kind", "seen", "optional", "no", "yes", "options", "whole")
 # Parts of an answer by which its wordings are found again.
 IN_PICTURE = (BoxesSetting, PictureSetting, MaskSetting)
 WORDINGS = {"class": "classes", "labels": "labels", "numbers": "values", "boxes": "labels", "mask": "labels"}

@@ -15,6 +15,8 @@ from ..answers import (
     NumberSetting,
     NumbersSetting,
     PictureSetting,
+    TableSetting,
+    TextSetting,
 )
 from ..answers.kinds import AnyAnswerSetting, LabelWording
 from ..fields import ChoiceField, NumberField, YesNoField
@@ -57,7 +59,9 @@ def has_bins(field: AnyField) -> bool:
     ----------
     field : field
     """
-    return isinstance(field, NumberField | ChoiceField | YesNoField)
+    if isinstance(field, NumberField):
+        return bool(field.seen.counts)
+    return isinstance(field, ChoiceField | YesNoField)
 
 
 def field_bins(field: AnyField) -> list[str]:
@@ -69,6 +73,8 @@ def field_bins(field: AnyField) -> list[str]:
         As it was inferred: what an author renames or reorders moves no bin.
     """
     if isinstance(field, NumberField):
+        if not field.seen.counts:
+            return []
         calendar = field.calendar
         return _number_bins(
             field.seen.low,
@@ -92,6 +98,8 @@ def field_bin(field: AnyField, value: Any) -> int | None:
     value : value or None
     """
     if isinstance(field, NumberField):
+        if not field.seen.counts:
+            return None
         return GAP if value is None else _number_bin(value, field.seen.low, field.seen.high, len(field.seen.counts))
     if isinstance(field, ChoiceField):
         if value is None:
@@ -115,7 +123,7 @@ def answer_parts(setting: AnyAnswerSetting) -> dict[str, AnswerPart]:
         return {f"{ANSWER_PART}{value.name}": value for value in setting.values}
     if isinstance(setting, LabelsSetting):
         return {f"{ANSWER_PART}{label.name}": label for label in setting.labels}
-    if isinstance(setting, BoxesSetting | PictureSetting | MaskSetting):
+    if isinstance(setting, BoxesSetting | PictureSetting | MaskSetting | TextSetting | TableSetting):
         return {}
     return {ANSWER: setting}
 

@@ -3,6 +3,7 @@
 import functools
 import hashlib
 import json
+import math
 import time
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
@@ -360,7 +361,8 @@ class Explainer:
         for at, name in enumerate(names):
             columns[name][at] = None
         for name, output in zip(names, self._predict(columns)[:, of].tolist(), strict=True):
-            curves[name] = replace(curves[name], unknown=output)
+            if math.isfinite(output):
+                curves[name] = replace(curves[name], unknown=output)
 
     def _stepped(self, row: Row, of: int, *, full: bool) -> dict[str, Curve]:
         """Exact curves of numbers, where the model is a sum of trees."""
@@ -384,19 +386,21 @@ class Explainer:
     def _values_of(self, one: FieldFacts) -> list[Any]:
         values: list[Any] = list(one.options)
         if one.kind == "number":
-            values = grid_of(
-                [_number(value) for value in self._background.columns[one.name]], one.low, one.high
+            grid = grid_of([_number(value) for value in self._background.columns[one.name]], one.low, one.high)
+            values = (
+                np.unique(np.clip(np.rint(grid), np.ceil(one.low), np.floor(one.high))) if one.whole else grid
             ).tolist()
         return [*values, None] if one.optional and one.kind != "number" else values
 
     def _asked(self, asked: Mapping[str, list[Any]], outputs: np.ndarray) -> dict[str, Curve]:
-        """Curves out of what was said of each value."""
+        """Curves out of what was said of each value; none where a model has no number on the way."""
         kinds = {one.name: one.kind for one in self._fields}
         curves, at = {}, 0
         for name, values in asked.items():
             y = outputs[at : at + len(values)].tolist()
-            curves[name] = Curve("line" if kinds[name] == "number" else "options", values, y)
             at += len(values)
+            if all(map(math.isfinite, y)):
+                curves[name] = Curve("line" if kinds[name] == "number" else "options", values, y)
         return curves
 
 

@@ -14,7 +14,7 @@ from .calendars import date_text, number_of_date
 from .kinds import AnyField, ChoiceField, DrawingField, NumberField, PictureField, Scalar, TextField, YesNoField
 from .pictures import NotAccepted, check_picture
 
-__all__ = ["CheckedInputs", "Note", "check_inputs", "check_value", "field_number_text", "number_text"]
+__all__ = ["CheckedInputs", "Note", "check_inputs", "check_value", "field_number_text", "number_text", "usual_range"]
 
 # What came is quoted back to the visitor; no more of it than fits in a sentence.
 QUOTED_CHARACTERS = 60
@@ -169,17 +169,32 @@ def _check_number(field: NumberField, entered: Any) -> tuple[float, str]:
         value = math.inf
     if not math.isfinite(value):
         raise NotAccepted(f"must be an ordinary number, neither infinite nor “not a number”. {_wanted(field)}")
+    if field.whole and not value.is_integer():
+        raise NotAccepted(f"must be a whole number. You gave {number_text(value)}. Try {math.floor(value + 0.5)}.")
     seen = field.seen
-    low, high = control_ends(seen.low, seen.high, field.step)
+    low, high = usual_range(field)
     if low <= value <= high:
         return value, ""
     side = ("before" if field.calendar else "below") if value < seen.low else ("after" if field.calendar else "above")
     unit = f" {field.unit}" if field.unit else ""
+    known = "everything in the author's table" if seen.source == "table" else "what this page is made for"
     return value, (
-        f"{field.label} {field_number_text(field, value)}{unit} is {side} everything in the author's table "
+        f"{field.label} {field_number_text(field, value)}{unit} is {side} {known} "
         f"({field_number_text(field, seen.low)} to {field_number_text(field, seen.high)}{unit}). "
         "Take the answer with care."
     )
+
+
+def usual_range(field: NumberField) -> tuple[float, float]:
+    """From where to where a number is nothing to take care of: without end where nothing is known of it.
+
+    Parameters
+    ----------
+    field : NumberField
+    """
+    if field.seen.source == "none":
+        return -math.inf, math.inf
+    return control_ends(field.seen.low, field.seen.high, field.step)
 
 
 @functools.lru_cache(maxsize=4096)

@@ -28,13 +28,20 @@ Sentence = Annotated[str, Constrained(max_length=1000)]
 
 
 class Seen(BaseModel):
-    """How the reference values of a number lie. Facts, not settings."""
+    """How the reference values of a number lie, or what else its range is known by. Facts, not settings."""
 
+    source: Literal["table", "function", "none"] = Constrained(
+        "table",
+        description="Where the range is from: the reference table, or the function, which says what it is for. `none`: "
+        "nobody said, and it is where the control goes.",
+    )
     low: Finite
     high: Finite
     usual_low: Finite = Constrained(description="A quarter of the reference values lie below.")
     usual_high: Finite = Constrained(description="A quarter of the reference values lie above.")
-    counts: list[int] = Constrained(description="Reference values in equally wide bins from `low` to `high`.")
+    counts: list[int] = Constrained(
+        description="Reference values in equally wide bins from `low` to `high`; none without a table."
+    )
 
 
 class _Field(BaseModel):
@@ -68,6 +75,7 @@ class NumberField(_Field):
     direction: Literal["any", "up", "down"] = Constrained(
         "any", description="Which way a visitor could change it: drying can go on, but not be taken back."
     )
+    whole: bool = Constrained(False, description="Only whole numbers are taken. A fact, not a setting.")
     calendar: Literal["", Calendar] = Constrained(
         "", description="The number stands for a date, counted in this way; it is read and entered as a date."
     )

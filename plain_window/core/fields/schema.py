@@ -51,7 +51,8 @@ def _description(field: AnyField) -> str:
     if isinstance(field, NumberField):
         unit = f" {field.unit}" if field.unit else ""
         low, high = (field_number_text(field, value) for value in (field.seen.low, field.seen.high))
-        parts.append(f"Seen from {low} to {high}{unit}.")
+        words = {"table": "Seen from", "function": "Made for", "none": ""}[field.seen.source]
+        parts.append(f"{words} {low} to {high}{unit}." if words else "")
     return " ".join(part for part in parts if part)
 
 
@@ -60,7 +61,8 @@ def _value_schema(field: AnyField) -> dict[str, Any]:
         date = {"type": "string", "format": "date", "pattern": DATE}
         return {"anyOf": [date, {"type": "number"}, *([{"type": "null"}] if field.optional else [])]}
     if isinstance(field, NumberField):
-        return {"type": ["number", "null"] if field.optional else "number"}
+        kind = "integer" if field.whole else "number"
+        return {"type": [kind, "null"] if field.optional else kind}
     if isinstance(field, PictureField | DrawingField):
         return _picture_schema(field)
     if isinstance(field, TextField):

@@ -4,20 +4,19 @@ from typing import TYPE_CHECKING, BinaryIO
 
 from ..errors import ModelNotOpened
 from .adapter import ModelAdapter, NativeModel
-from .format import Format, Head
-from .other_files import refuse_other_files
+from .format import Beside
 from .picture_input import PictureModel
-from .registry import FORMATS
+from .recognition import recognised
 
 if TYPE_CHECKING:
     from .sklearn.pickled import Unpickled
 
 __all__ = ["open_model"]
 
-HEAD_BYTES = 4096
 
-
-def open_model(file: BinaryIO, preprocessor: BinaryIO | None = None) -> ModelAdapter | PictureModel:
+def open_model(
+    file: BinaryIO, preprocessor: BinaryIO | None = None, beside: Beside | None = None
+) -> ModelAdapter | PictureModel:
     """Open a model file with the adapter for its kind.
 
     Parameters
@@ -26,13 +25,29 @@ def open_model(file: BinaryIO, preprocessor: BinaryIO | None = None) -> ModelAda
         Seekable.
     preprocessor : binary file, optional
         A fitted transformer that the model's inputs go through first.
+    beside : Beside, optional
+        What a file of code comes with.
 
     Raises
     ------
     ModelNotOpened
         With the reason in a sentence.
+    MismatchFaults
+        If it is not clear which of a file's functions answers, or what lies beside it cannot be unpacked.
     """
-    found, kind = _recognised(file)
+    found, kind = recognised(file)
+    if found.open_code is not None:
+        if preprocessor is not None:
+            raise ModelNotOpened(
+                "A function takes no preprocessor file. Put it into the zip beside the function, and call it there."
+            )
+        return found.open_code(file, beside or Beside())
+    if beside is not None and beside.line is not None and found.open_object is not None:
+        from .own_libraries import EstimatorElsewhere
+
+        return EstimatorElsewhere(beside.line, format=kind)
+    if beside is not None and (beside.archive is not None or beside.function is not None):
+        raise ModelNotOpened(f"Only a Python file has functions and files beside it; this is one of {found.library}.")
     if preprocessor is None:
         return found.open_model(file, kind)
     if found.open_object is not None:
@@ -49,23 +64,9 @@ def open_model(file: BinaryIO, preprocessor: BinaryIO | None = None) -> ModelAda
     return PreprocessedModel(_open_transformer(preprocessor), model)
 
 
-def _recognised(file: BinaryIO) -> tuple[Format, str]:
-    """Whose file it is, and of what kind; the file is left at its start."""
-    content = file.read(HEAD_BYTES)
-    file.seek(0)
-    if not content:
-        raise ModelNotOpened("The model file is empty. Save the model once more and upload that file.")
-    refuse_other_files(file)
-    head = Head(content)
-    for each in FORMATS:
-        if (kind := each.recognise(head)) is not None:
-            return each, kind
-    raise AssertionError("the last format takes whatever is left")
-
-
 def _open_transformer(file: BinaryIO) -> "Unpickled":
     try:
-        found, kind = _recognised(file)
+        found, kind = recognised(file)
         if found.open_object is None:
             raise ModelNotOpened("It must be a fitted scikit-learn transformer, saved with joblib, pickle or skops.")
         return found.open_object(file, kind)

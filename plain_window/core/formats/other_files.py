@@ -4,7 +4,6 @@ import ast
 import bz2
 import gzip
 import io
-import json
 import lzma
 import zipfile
 import zlib
@@ -13,17 +12,17 @@ from typing import BinaryIO
 
 from ..errors import ModelNotOpened
 from ..tables.spreadsheets import is_spreadsheet
+from .network_files import keras_version, network_kind, requirements_of_network
 
 __all__ = ["KINDS", "refuse_other_files", "unpacked_head"]
 
 KINDS = (
-    "It takes models saved with joblib, pickle or skops, XGBoost's .json or .ubj, LightGBM's .txt, ONNX and PMML files."
+    "It takes models saved with joblib, pickle or skops, XGBoost's .json or .ubj, LightGBM's .txt, ONNX and PMML "
+    "files, and Python files with a function."
 )
 HEAD_BYTES = 1 << 16
 # A script or a notebook is read whole to be told; a larger one is none.
 MOST_SOURCE_BYTES = 4 << 20
-# PyTorch's own number at the front of its older files, as pickle writes it.
-OLD_TORCH = b"\x80\x02\x8a\x0al\xfc\x9cF\xf9 j\xa8P\x19"
 
 FROM_TORCH = """import torch
 model.eval()
@@ -32,6 +31,9 @@ torch.onnx.export(model, (example,), "model.onnx", input_names=["input"], output
                   dynamic_axes={"input": {0: "batch"}, "output": {0: "batch"}})"""
 FROM_WEIGHTS = 'model = YourNetwork()\nmodel.load_state_dict(torch.load("weights.pt"))\n' + FROM_TORCH
 FROM_SCRIPTED = 'import torch\nmodel = torch.jit.load("model.pt")\n' + FROM_TORCH.removeprefix("import torch\n")
+FROM_EXPORTED = (
+    'import torch\nprogram = torch.export.load("model.pt2")\ntorch.onnx.export(program, dynamo=True).save("model.onnx")'
+)
 FROM_KERAS = """import keras
 model = keras.saving.load_model("FILE")
 signature = [keras.InputSpec(shape=(None, *tensor.shape[1:]), dtype=tensor.dtype, name=tensor.name)
@@ -47,6 +49,22 @@ FROM_TFLITE = "pip install tf2onnx\npython -m tf2onnx.convert --tflite model.tfl
 FROM_SCRIPT = 'import joblib\njoblib.dump(model, "model.joblib")  # after model.fit(…)'
 FROM_R = 'install.packages("pmml")\nlibrary(pmml)\nsave_pmml(pmml(model), "model.pmml")'
 FROM_CATBOOST = 'model.save_model("model.onnx", format="onnx")'
+
+EXPORT = "Or export it to ONNX and bring that file:"
+OF_WEIGHTS = (
+    "It has weights and no network: the Python file with its class goes `beside` it. Or build the network, load them, "
+    "and export it to ONNX:"
+)
+# What each is, the way on, and lines to run.
+NETWORKS = {
+    "torch-exported": ("an exported PyTorch program", EXPORT, FROM_EXPORTED),
+    "torch-scripted": ("a scripted PyTorch model", EXPORT, FROM_SCRIPTED),
+    "torch-pickled": ("a PyTorch model", EXPORT, FROM_TORCH),
+    "torch-weights": ("a PyTorch file of weights", OF_WEIGHTS, FROM_WEIGHTS),
+    "safetensors": ("a safetensors file", OF_WEIGHTS, FROM_WEIGHTS),
+    "keras": ("a Keras model", EXPORT, FROM_KERAS.replace("FILE", "model.keras")),
+    "keras-h5": ("an HDF5 file, as Keras saves models", EXPORT, FROM_KERAS.replace("FILE", "model.h5")),
+}
 
 PLAIN_MAGICS = {
     b"\x89PNG": "a picture",
@@ -78,7 +96,7 @@ def refuse_other_files(file: BinaryIO) -> None:
     """
     head = file.read(HEAD_BYTES)
     file.seek(0)
-    for look in (_plain, _archive, _protobuf, _packed, _source, _table):
+    for look in (_plain, _network, _archive, _protobuf, _packed, _source, _table):
         look(head, file)
         file.seek(0)
 
@@ -95,28 +113,27 @@ def _plain(head: bytes, file: BinaryIO) -> None:
         _refuse("a Parquet table, not a model", TABLE_WAY)
     if head.startswith(b"\xd0\xcf\x11\xe0"):
         _refuse("an old Office file, not a model", f"If it is a table, save it as .xlsx or CSV. {TABLE_WAY}")
-    if head.startswith(b"\x89HDF"):
-        lines = FROM_KERAS.replace("FILE", "model.h5")
-        _refuse("an HDF5 file, as Keras saves models", "Export the model to ONNX and bring that file:", lines)
-    if head.startswith(OLD_TORCH):
-        _refuse_torch(is_weights=b"OrderedDict" in head)
     if head.startswith(b"CBM1"):
         _refuse("a CatBoost model", "Save it as ONNX and bring that file:", FROM_CATBOOST)
     if head[4:8] == b"TFL3":
         _refuse("a TensorFlow Lite model", "Convert it to ONNX and bring that file:", FROM_TFLITE)
     if head[:4] in (b"binf", b"bs64"):
         _refuse("in XGBoost's old binary format", "Load it and save it again:", 'booster.save_model("model.ubj")')
-    size = int.from_bytes(head[:8], "little")
-    if head[8:10] == b'{"' and 2 <= size < 100 << 20:
-        way = "It has weights and no network. Build the network, load them, and export it to ONNX:"
-        _refuse("a safetensors file", way, FROM_WEIGHTS)
 
 
-def _refuse_torch(*, is_weights: bool) -> None:
-    if is_weights:
-        way = "It has weights and no network. Build the network, load them, and export it to ONNX:"
-        _refuse("a PyTorch file of weights", way, FROM_WEIGHTS)
-    _refuse("a PyTorch model", "Export it to ONNX and bring that file:", FROM_TORCH)
+def _network(_head: bytes, file: BinaryIO) -> None:
+    """A network of PyTorch or Keras: it opens with libraries of its own, or is exported."""
+    kind = network_kind(file)
+    if kind is None:
+        return
+    what, way, lines = NETWORKS[kind]
+    if kind == "keras":
+        with zipfile.ZipFile(file) as archive:
+            what += keras_version(archive)
+    requirements = requirements_of_network(kind)
+    named = ", ".join(f"`{line}`" for line in requirements)
+    own = f"Bring it with a `requirements.txt` ({named}): it is then converted here. {way}"
+    raise ModelNotOpened(f"The model file is {what}. {own}\n\n{lines}", requirements=requirements)
 
 
 def _archive(head: bytes, file: BinaryIO) -> None:
@@ -132,14 +149,6 @@ def _archive(head: bytes, file: BinaryIO) -> None:
     ends = {name.rsplit("/", 1)[-1] for name in names}
     if "schema.json" in names:
         return
-    if "model.weights.h5" in ends and "config.json" in ends:
-        version = _keras_version(archive)
-        lines = FROM_KERAS.replace("FILE", "model.keras")
-        _refuse(f"a Keras model{version}", "Export it to ONNX and bring that file:", lines)
-    if "data.pkl" in ends:
-        if any("/code/" in name for name in names):
-            _refuse("a scripted PyTorch model", "Export it to ONNX and bring that file:", FROM_SCRIPTED)
-        _refuse_torch(is_weights=_holds_weights(archive, names))
     if "saved_model.pb" in ends:
         _refuse("a zip of a TensorFlow model", "Unpack it, convert it to ONNX and bring that file:", FROM_SAVED_MODEL)
     if "Manifest.json" in ends or any(name.endswith(".mlmodel") for name in names):
@@ -148,23 +157,6 @@ def _archive(head: bytes, file: BinaryIO) -> None:
         way = "If they are pictures whose class is known, they belong into the place of known cases."
         _refuse("a zip archive of pictures, not a model", way)
     _refuse("a zip archive, not a model", KINDS)
-
-
-def _keras_version(archive: zipfile.ZipFile) -> str:
-    try:
-        with archive.open("metadata.json") as file:
-            version = json.loads(file.read(HEAD_BYTES)).get("keras_version")
-    except (KeyError, ValueError, zipfile.BadZipFile):
-        return ""
-    return f", saved with Keras {version[:20]}" if isinstance(version, str) else ""
-
-
-def _holds_weights(archive: zipfile.ZipFile, names: list[str]) -> bool:
-    """Whether what was pickled is a dictionary of weights rather than a network."""
-    name = next(name for name in names if name.endswith("data.pkl"))
-    with archive.open(name) as file:
-        start = file.read(HEAD_BYTES)
-    return b"OrderedDict" in start[:200] or start[:3] in (b"\x80\x02}", b"\x80\x04}")
 
 
 def _refuse_core_ml() -> None:
@@ -244,8 +236,11 @@ def _source(head: bytes, file: BinaryIO) -> None:
         _refuse("a notebook, not a model", "Run this in its last cell, and bring the file it writes:", FROM_SCRIPT)
     if start.startswith(("{", "<", "tree\n", "tree\r")):
         return
-    if start.startswith("#!") or _is_python(text):
-        _refuse("a Python script, not a model", "Let it save the fitted model, and bring that file:", FROM_SCRIPT)
+    if start.startswith("#!") and not _is_python(text):
+        _refuse("a script, not a model", "Let it save the fitted model, and bring that file:", FROM_SCRIPT)
+    if _is_python(text) and not _has_function(text):
+        way = "Let it save the fitted model, and bring that file, or put what answers into a function:"
+        _refuse("a Python script without a function that takes anything", way, FROM_SCRIPT)
 
 
 def _text_of(head: bytes, file: BinaryIO) -> str | None:
@@ -265,7 +260,13 @@ def _is_python(text: str) -> bool:
         parsed = ast.parse(text)
     except (SyntaxError, ValueError, RecursionError, MemoryError):
         return False
-    return any(isinstance(part, ast.Import | ast.ImportFrom | ast.FunctionDef | ast.ClassDef) for part in parsed.body)
+    told_by = ast.Import | ast.ImportFrom | ast.FunctionDef | ast.ClassDef | ast.Assign
+    return any(isinstance(part, told_by) for part in parsed.body)
+
+
+def _has_function(text: str) -> bool:
+    functions = [part for part in ast.parse(text).body if isinstance(part, ast.FunctionDef | ast.AsyncFunctionDef)]
+    return any(ast.unparse(one.args) for one in functions)
 
 
 def _table(head: bytes, file: BinaryIO) -> None:

@@ -7,7 +7,8 @@ from typing import TYPE_CHECKING, Any, Protocol, cast
 
 import numpy as np
 
-from ..answers.in_picture import IN_PICTURE
+from ..answers.in_picture import IN_PICTURE, BoxesSetting, MaskSetting, PictureSetting
+from ..answers.written import TableSetting, TextSetting
 from ..boxes.readings import BoxOutputs
 from ..contract.inspection import Found
 from ..errors import ModelNotOpened
@@ -26,10 +27,12 @@ __all__ = [
     "flat_preparation",
     "in_picture_model",
     "may_be_two_classes",
+    "stated_setting",
     "take_as_two_classes",
 ]
 
 SMALLEST_SIDE = 4
+StatedSetting = BoxesSetting | PictureSetting | MaskSetting | TextSetting | TableSetting
 
 
 @dataclass(frozen=True)
@@ -97,7 +100,18 @@ def in_picture_model(model: PictureModel) -> "InPictureModel | None":
     ----------
     model : PictureModel
     """
-    return cast("InPictureModel", model) if model.found.task in IN_PICTURE else None
+    lies_in_it = model.found.task in IN_PICTURE or stated_setting(model) is not None
+    return cast("InPictureModel", model) if lies_in_it else None
+
+
+def stated_setting(model: PictureModel) -> StatedSetting | None:
+    """How answers that are no row of outputs are read, where the model itself says so: a function does.
+
+    Parameters
+    ----------
+    model : PictureModel
+    """
+    return getattr(model, "setting", None)
 
 
 class FlatPictureModel:

@@ -9,7 +9,7 @@ import numpy as np
 import pandas as pd
 
 from ..errors import Fault, MismatchFaults
-from ..formats.sklearn.adapter import class_name
+from ..guest.class_names import class_name
 from .outcomes import WordMatch, match_words
 
 __all__ = ["ClassNames", "names_of_classes"]

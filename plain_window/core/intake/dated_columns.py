@@ -7,7 +7,7 @@ import pandas as pd
 
 from ..errors import Fault, MismatchFaults
 from ..fields import AnyField, NumberField
-from ..fields.calendars import SAY_HOW_COUNTED, Calendar, number_of_date
+from ..fields.calendars import CALENDARS, SAY_HOW_COUNTED, Calendar, number_of_date
 from ..fields.columns import ColumnUse
 from ..fields.dated import as_date
 from ..tables.dates import DayOrMonth, NoDate, dates_of, looks_like_dates
@@ -53,7 +53,7 @@ def count_dates(
         if calendar is None:
             example = str(column.dropna().iloc[0])[:10]
             message = f"Column `{name}` of {read.name} holds dates ({example}), which the model takes as numbers."
-            faults.append(Fault(name, f"{message} {SAY_HOW_COUNTED}"))
+            faults.append(Fault(name, f"{message} {SAY_HOW_COUNTED}", "dates", CALENDARS))
             continue
         try:
             counted[name] = _counted(column, calendar)

@@ -7,13 +7,13 @@ from pandas.api import types as dtypes
 from ..answers import ClassSetting
 from ..contract.inspection import Found, Inspection, Question
 from ..contract.model_facts import OutputKind
-from ..errors import Fault, MismatchFaults, ModelFailed
-from ..fields.calendars import SAY_HOW_COUNTED, Calendar
+from ..errors import Fault, MismatchFaults, ModelFailed, ModelNotOpened
+from ..fields.calendars import CALENDARS, SAY_HOW_COUNTED, Calendar
 from ..fields.columns import Column, ColumnUse
 from ..fields.inference import columns_of, infer_fields, match_columns
 from ..formats.adapter import ModelAdapter
 from ..formats.model_table import model_table
-from ..formats.sklearn.adapter import class_name
+from ..guest.class_names import class_name
 from ..plan.plan import Plan
 from ..tables.dates import looks_like_dates
 from ..tables.reading import TableRead
@@ -283,7 +283,7 @@ def _trial(model: ModelAdapter, columns: list[Column], table: pd.DataFrame) -> n
     MismatchFaults
         If it answers none of them, or with another number of rows.
     """
-    rows = table[[column.name for column in columns]].head(TRIAL_ROWS)
+    rows = table[[column.name for column in columns]].head(min(TRIAL_ROWS, getattr(model, "most_rows", TRIAL_ROWS)))
     outputs = _asked_of(model, rows)
     if len(outputs) not in (len(rows), len(rows.dropna())):
         message = f"The model answers {len(rows)} rows with {len(outputs)}. One answer a row is needed."
@@ -308,10 +308,13 @@ def _asked_of(model: ModelAdapter, rows: pd.DataFrame) -> np.ndarray:
             except ModelFailed:
                 pass
         dates = _date_columns(rows)
+        if model.found.format == "python":
+            raise ModelNotOpened(f"{error} It came up while it was tried.", traceback=error.traceback) from error
+        if dates:
+            message = f"{dates} The model could not answer rows with them. {SAY_HOW_COUNTED}"
+            raise MismatchFaults([Fault(None, message, "dates", CALENDARS)]) from error
         message = (
-            f"{dates} The model could not answer rows with them. {SAY_HOW_COUNTED}"
-            if dates
-            else f"{error} This came up with the first rows of the reference table. Was the model trained on such rows?"
+            f"{error} This came up with the first rows of the reference table. Was the model trained on such rows?"
         )
         raise MismatchFaults([Fault(None, message)]) from error
 
@@ -360,13 +363,16 @@ def _order(
     fit = _order_fit(model, names, source, truth, put)
     if fit is None:
         rows = table[names].dropna().head(CONFIRMED_ROWS)
+        short = f"{note} Check that it was trained with this order."
         question = Question(
             name="features",
-            text=f"{note} Compare its answers to these rows with your notebook's, and confirm that they are the same.",
+            text=note,
+            way_on="Compare its answers to these rows with your notebook's, and confirm that they are the same.",
+            note=short,
             rows=[{name: plain_value(row[name]) for name in names} for _, row in rows.iterrows()],
             outputs=model.predict(rows).tolist() if len(rows) else [],
         )
-        return [f"{note} Check that it was trained with this order."], [question]
+        return [short], [question]
     if fit.fits:
         return [f"{note} Of the orders tried none fits the outcomes better: {_error_words(fit, fit.as_given)}."], []
     order = ", ".join(f"`{name}`" for name in fit.order[:12]) + (" …" if len(fit.order) > 12 else "")

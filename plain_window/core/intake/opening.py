@@ -1,20 +1,39 @@
 """From a model's file and its tables to what they amount to: the whole of the intake, in order."""
 
-from typing import cast
+from dataclasses import replace
+from typing import BinaryIO, cast
 
 import pandas as pd
 
 from ..answers.in_picture import IN_PICTURE
 from ..contract.jobs import OpenFile
+from ..contract.kept_rows import KeptRows
 from ..contract.model_facts import OutputKind
-from ..errors import Fault, MismatchFaults, TableNotRead
+from ..errors import Fault, Faults, MismatchFaults, ModelNotOpened, TableNotRead
 from ..formats.adapter import ModelAdapter
+from ..formats.format import Beside
+from ..formats.network_files import network_kind
+from ..formats.networks import conversion_words, open_network
 from ..formats.opening import open_model
+from ..formats.own_libraries import GuestLine
+from ..formats.picture_input import PictureModel
+from ..formats.python.adapter import FunctionModel
+from ..formats.python.pictures import FunctionPictureModel
+from ..formats.recognition import recognised
 from ..pictures.labelled import is_zip
 from ..plan.container import read_plan, write_plan
 from ..plan.engine import CompiledModel
 from ..tables.reading import TableRead, read_table
 from .evaluation import evaluate_model
+from .function_learning import few_enough, learn_from_pictures, learn_from_table
+from .functions import (
+    as_stated,
+    count_stated_dates,
+    inspect_written,
+    is_function,
+    table_of_its_own,
+    without_rows,
+)
 from .inspection import inspect_model
 from .picture_inspection import inspect_picture_model
 from .reopening import Files, Intake
@@ -23,7 +42,7 @@ from .without_table import as_picture_model, looks_at_pictures, may_see_pictures
 __all__ = ["take_in"]
 
 
-def take_in(files: Files, told: OpenFile) -> Intake:
+def take_in(files: Files, told: OpenFile, line: GuestLine | None = None) -> Intake:
     """Open a model and put it together with its tables.
 
     Parameters
@@ -32,6 +51,8 @@ def take_in(files: Files, told: OpenFile) -> Intake:
         `model`, and where there are any `preprocessor`, `reference` and `known`.
     told : OpenFile
         What its author knows better than what would be concluded.
+    line : GuestLine, optional
+        To a process with libraries of its own.
 
     Raises
     ------
@@ -40,8 +61,57 @@ def take_in(files: Files, told: OpenFile) -> Intake:
     MismatchFaults
         With one fault for everything that does not fit.
     """
-    model = open_model(files["model"], files.get("preprocessor"))
+    try:
+        return _taken_in(files, told, line)
+    except (ModelNotOpened, Faults, MemoryError):
+        raise
+    except Exception as error:
+        # An object that another version saved may open and yet not be what it was.
+        later = _of_another_version(files["model"], error) if line is None else None
+        raise later or error from error
+
+
+def _of_another_version(file: BinaryIO, error: Exception) -> ModelNotOpened | None:
+    if recognised(file)[0].open_object is None:
+        return None
+    from ..formats.sklearn.pickled import later_failure
+
+    return later_failure(file, error)
+
+
+def _taken_in(files: Files, told: OpenFile, line: GuestLine | None) -> Intake:
+    kind = network_kind(files["model"]) if line is not None else None
+    if line is not None and kind is not None:
+        return _of_network(files, told, line, kind)
     pictures = next((files[name] for name in ("known", "reference") if name in files and is_zip(files[name])), None)
+    has_table = any(name in files and files[name] is not pictures for name in ("reference", "known"))
+    beside = Beside(files.get("beside"), told.function_name, has_table=has_table, line=line)
+    model = open_model(files["model"], files.get("preprocessor"), beside)
+    if is_function(model):
+        return _of_function(model, files, pictures, told)
+    return _with_tables(model, files, pictures, told)
+
+
+def _of_network(files: Files, told: OpenFile, line: GuestLine, kind: str) -> Intake:
+    """A network as ONNX, where that says the same as the original on all that it is asked about here; else as it is."""
+    pictures = next((files[name] for name in ("known", "reference") if name in files and is_zip(files[name])), None)
+    model, conversion = open_network(line, kind, told.function_name)
+    intake = _with_tables(model, files, pictures, told)
+    if conversion.content is not None and not conversion.is_same:
+        reason = f"as ONNX its outputs differ by up to {conversion.largest_difference:.2g}"
+        model, conversion = open_network(line, kind, told.function_name, as_it_is=True)
+        conversion.obstacle = reason
+        intake = _with_tables(model, files, pictures, told)
+    has_cases = "reference" in files or "known" in files
+    intake.inspection.notes.insert(0, conversion_words(conversion, has_cases=has_cases))
+    obstacle = f"{conversion.library} networks have no compiled form; "
+    served = "onnxruntime serves it." if conversion.content is not None else "its own libraries serve it."
+    intake.inspection.compiled.obstacle = obstacle + served
+    return replace(intake, converted=conversion.content)
+
+
+def _with_tables(model: ModelAdapter | PictureModel, files: Files, pictures: BinaryIO | None, told: OpenFile) -> Intake:
+    """What a model and the tables or pictures that came with it amount to."""
     reference = None
     if "reference" in files and (files["reference"] is not pictures or not may_see_pictures(model)):
         reference = _read(files, "reference", "the reference table", told)
@@ -65,6 +135,70 @@ def take_in(files: Files, told: OpenFile) -> Intake:
         raise MismatchFaults([Fault("answer", "The model takes rows of a table; its answer lies in no picture.")])
     known = _read(files, "known", "the table of known cases", told) if "known" in files else None
     return _of_table(model, reference, lines, known, told)
+
+
+def _of_function(
+    model: FunctionModel | FunctionPictureModel,
+    files: Files,
+    pictures: BinaryIO | None,
+    told: OpenFile,
+) -> Intake:
+    """A function with what came beside it."""
+    needs_table = isinstance(model, FunctionModel) or bool(model.beside)
+    reference = None
+    if needs_table and "reference" in files and files["reference"] is not pictures:
+        reference = _read(files, "reference", "the reference table", told)
+    elif needs_table and "known" in files and files["known"] is not pictures:
+        reference = _read(files, "known", "the table of known cases", told)
+        reference.notes.append("No reference table came with the function; the known cases stand in for it.")
+    cases = reference.table if reference is not None else (table_of_its_own(model) if needs_table else None)
+    if isinstance(model, FunctionPictureModel):
+        learn_from_pictures(model, cases, pictures, told)
+        inspection, kept_rows = inspect_picture_model(
+            model,
+            cases,
+            known=pictures,
+            preparations=told.preparations,
+            kind=told.answer_kind,
+            target=told.target,
+            labels=told.labels,
+        )
+        kept = kept_rows if reference is not None or not needs_table else KeptRows(columns={})
+        return Intake(model, as_stated(inspection, model, has_table=reference is not None), kept)
+    if pictures is not None:
+        raise MismatchFaults([Fault("known", "The function takes no picture; known cases must be a table.")])
+    assert cases is not None, "a function of values has cases"
+    known = _read(files, "known", "the table of known cases", told) if "known" in files else None
+    for read in (reference, known):
+        if read is not None:
+            count_stated_dates(model, read)
+    cases = cases if reference is None else reference.table
+    cases, notes = learn_from_table(model, cases, told=told, is_own=reference is None)
+    if reference is not None:
+        reference.table = cases
+    if known is not None:
+        notes += few_enough(model, known)
+    if model.written is not None:
+        read = reference or TableRead(cases, "the stated ranges")
+        inspection = inspect_written(model, read, told=told)
+        if reference is None:
+            inspection = inspection.model_copy(update={"n_reference_rows": 0})
+        return Intake(model, as_stated(inspection, model, has_table=reference is not None), KeptRows(columns={}))
+    inspection, _ = inspect_model(
+        model,
+        cases if reference is None else reference,
+        known_cases=known,
+        kind=cast("OutputKind | None", told.answer_kind),
+        target=told.target,
+        labels=told.labels,
+        dates=told.dates,
+    )
+    if reference is None:
+        inspection, kept_rows = without_rows(inspection)
+    else:
+        inspection, kept_rows = evaluate_model(model, reference.table, inspection, known and known.table, None)
+    inspection.notes += notes
+    return Intake(model, as_stated(inspection, model, has_table=reference is not None), kept_rows)
 
 
 def _of_table(
@@ -95,6 +229,7 @@ def _of_table(
 
 
 def _read(files: Files, part: str, name: str, told: OpenFile) -> TableRead:
+    files[part].seek(0)
     try:
         return read_table(files[part], name=name, numbers=told.numbers)
     except TableNotRead as error:

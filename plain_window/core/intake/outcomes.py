@@ -7,12 +7,11 @@ from dataclasses import dataclass
 import numpy as np
 import pandas as pd
 from pandas.api import types as dtypes
-from scipy.optimize import linear_sum_assignment
 
 from ..contract.inspection import Found
 from ..errors import Fault, MismatchFaults
 from ..fields.inference import NO_WORDS, YES_WORDS
-from ..formats.sklearn.adapter import class_name
+from ..guest.class_names import class_name
 
 __all__ = [
     "OutcomeColumns",
@@ -155,7 +154,7 @@ def in_order_of_outputs(names: Sequence[str], truth: pd.DataFrame, outputs: np.n
     off = np.array([[_usual_error(outputs[:, at], column) for column in columns] for at in range(outputs.shape[1])])
     if not np.isfinite(off).all():
         return list(names), ""
-    rows, best = linear_sum_assignment(off)
+    rows, best = _best_pairs(off)
     if off[rows, best].sum() >= CLEARLY_BETTER * np.trace(off):
         return list(names), ""
     ordered = [names[at] for at in best]
@@ -186,7 +185,7 @@ def match_words(
             counts[answered, places[outcome]] += 1
     total = counts.sum()
     # By shares of each class's rows: a rare class counts as much as a common one.
-    rows, columns = linear_sum_assignment(counts / np.maximum(counts.sum(axis=0), 1.0), maximize=True)
+    rows, columns = _best_pairs(-counts / np.maximum(counts.sum(axis=0), 1.0))
     by_class = [words[at] for at in columns]
     shares = counts / max(total, 1.0)
     by_chance = float(shares.sum(axis=1)[rows] @ shares.sum(axis=0)[columns])
@@ -258,3 +257,12 @@ def _usual_error(answers: np.ndarray, truth: np.ndarray) -> float:
 
 def _listed(names: Sequence[str]) -> str:
     return ", ".join(f"`{name}`" for name in list(names)[:12]) + (" …" if len(names) > 12 else "")
+
+
+def _best_pairs(costs: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """For each row a column of its own, so that the costs add up to the least."""
+    # It takes a second to load, and few models need it.
+    from scipy.optimize import linear_sum_assignment
+
+    rows, columns = linear_sum_assignment(costs)
+    return rows, columns

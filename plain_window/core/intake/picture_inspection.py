@@ -21,8 +21,10 @@ from ..formats.picture_input import (
     InPictureModel,
     PictureInput,
     PictureModel,
+    StatedSetting,
     in_picture_model,
     may_be_two_classes,
+    stated_setting,
     take_as_two_classes,
 )
 from ..pictures.labelled import LabelledPicture, read_labelled
@@ -62,6 +64,15 @@ class _Known:
     notes: list[str]
 
 
+@dataclass(frozen=True)
+class _StatedPut:
+    """An answer whose setting the model itself states: there is nothing to confirm."""
+
+    setting: StatedSetting
+    questions: Sequence[Question] = ()
+    notes: Sequence[str] = ()
+
+
 def inspect_picture_model(
     model: PictureModel,
     table: pd.DataFrame | None,
@@ -97,7 +108,9 @@ def inspect_picture_model(
     """
     in_picture = in_picture_model(model)
     if in_picture is not None:
-        return _inspect_in_picture(in_picture, labels=labels, known=known, preparations=preparations or {}, kind=kind)
+        return _inspect_in_picture(
+            in_picture, table, labels=labels, known=known, preparations=preparations or {}, kind=kind
+        )
     names, columns, beside = _beside(model, table, target)
     inputs = list(model.pictures)
     field_names = [FIELD_NAME] if len(inputs) == 1 else [one.name for one in inputs]
@@ -174,6 +187,7 @@ def inspect_picture_model(
 
 def _inspect_in_picture(
     model: InPictureModel,
+    table: pd.DataFrame | None,
     *,
     labels: list[str] | None,
     known: BinaryIO | None,
@@ -181,16 +195,21 @@ def _inspect_in_picture(
     kind: AnswerKind | None,
 ) -> tuple[Inspection, KeptRows]:
     """Of a model whose answer lies in the picture. Readings are tried on known pictures, whose folders say nothing."""
-    (one,) = model.pictures
+    one, *others = model.pictures
     is_map = model.found.task != "boxes"
-    if is_map:
+    stated = stated_setting(model)
+    if is_map and stated is None:
         one = keeping_own_size(model, one)
+    names, columns, beside = _beside(model, table, None) if stated is not None else ([], [], [])
+    first = one.name if others else FIELD_NAME
     told = {FIELD_NAME: Preparation.model_validate(preparations[FIELD_NAME])} if FIELD_NAME in preparations else {}
     one = replace(one, preparation=told.get(FIELD_NAME, one.preparation))
     pictures = _known_pictures(read_labelled(known, loose=True)) if known is not None else None
     images = pictures.images if pictures else []
-    put: BoxesPut | MadePut
-    if is_map:
+    put: BoxesPut | MadePut | _StatedPut
+    if stated is not None:
+        put = _StatedPut(stated)
+    elif is_map:
         told_kind = kind if kind in ("picture", "mask") else None
         put = put_made(model, one.preparation, images=images, labels=labels, told=told_kind)
     else:
@@ -199,15 +218,23 @@ def _inspect_in_picture(
         found=model.found.model_copy(update={"task": put.setting.kind}),
         compiled=CompiledReport(adopted=False, obstacle=NO_COMPILED_FORM),
         target=None,
-        columns=[],
+        columns=columns,
         ignored=[],
-        fields=[PictureField(name=FIELD_NAME, label=LABEL, preparation=one.preparation)],
+        fields=[
+            PictureField(name=first, label=_label(first), preparation=one.preparation),
+            *(PictureField(name=each.name, label=_label(each.name), preparation=each.preparation) for each in others),
+            *beside,
+        ],
         answer=put.setting,
         questions=[*put.questions, *_preparation_question(model, [one], PictureFindings(), told)],
         notes=[*model.notes, *_size_notes([one]), *(pictures.notes if pictures else []), *put.notes],
         n_reference_rows=0,
-        warm_up_row={FIELD_NAME: {"preparation": one.preparation.model_dump()}},
-        picture_inputs={FIELD_NAME: one.name},
+        warm_up_row={
+            first: {"preparation": one.preparation.model_dump()},
+            **{each.name: {"preparation": each.preparation.model_dump()} for each in others},
+            **(plain_row(table, names) if names and table is not None else {}),
+        },
+        picture_inputs={first: one.name, **{each.name: each.name for each in others}},
         boxes=put.findings if isinstance(put, BoxesPut) else None,
     )
     return inspection, KeptRows(columns={})
@@ -219,10 +246,11 @@ def _size_notes(inputs: Sequence[PictureInput]) -> list[str]:
     for one in inputs:
         own = one.preparation
         if own.own_size:
-            notes.append(
+            note = (
                 f"The model takes pictures of any size: they keep their own, up to {own.width} × {own.height}. Larger "
                 "ones are made smaller."
             )
+            notes += [] if note in notes else [note]
         elif not {"width", "height"} <= one.stated:
             notes.append(
                 f"The model leaves the size of its pictures open; {own.width} × {own.height} is taken. Set the size it "

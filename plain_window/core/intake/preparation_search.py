@@ -105,7 +105,9 @@ def guess_preparation(
         if monotonic() - begun < TRY_SECONDS or not tries:
             tries.append(_tried(start, changes, pictures, predict))
     best = max(tries, key=lambda one: one.n_right)
-    if any(image.width * start.height != image.height * start.width for image in pictures.images):
+    if "fit" not in stated and any(
+        image.width * start.height != image.height * start.width for image in pictures.images
+    ):
         for fit in FITS[1:]:
             if monotonic() - begun < TRY_SECONDS:
                 tries.append(_tried(best.preparation, {"fit": fit}, pictures, predict))

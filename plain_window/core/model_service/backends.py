@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any, Protocol, cast
 
 import numpy as np
 
+from ..contract.replies import WrittenReply
 from ..contract.values import Row, picture_in
 from ..errors import Fault, InputFaults, ModelFailed, PictureNotRead
 
@@ -20,7 +21,16 @@ if TYPE_CHECKING:  # a runner loads only what it serves with
     from ..plan.engine import CompiledModel
     from ..plan.plan import Plan
 
-__all__ = ["Backend", "CompiledBackend", "LibraryBackend", "PictureBackend"]
+__all__ = [
+    "Asked",
+    "Backend",
+    "Columns",
+    "CompiledBackend",
+    "FunctionBackend",
+    "LibraryBackend",
+    "PictureBackend",
+    "Writes",
+]
 
 Columns = Mapping[str, Sequence[Any]]
 
@@ -82,6 +92,116 @@ class LibraryBackend:
         self.pause()
         names = list(columns)
         return self.predict([dict(zip(names, values, strict=True)) for values in zip(*columns.values(), strict=True)])
+
+
+class Asked(Protocol):
+    """A function that is asked about rows of values, or about a whole table."""
+
+    @property
+    def takes_table(self) -> bool:
+        """Whether it takes nothing but a whole table."""
+
+    def write(self, row: Row) -> WrittenReply:
+        """The text or table it answers a row with.
+
+        Parameters
+        ----------
+        row : Row
+        """
+
+    def predict(self, table: "pd.DataFrame", *, passes_over: bool = False) -> np.ndarray:
+        """Outputs for the rows of a table.
+
+        Parameters
+        ----------
+        table : pandas.DataFrame
+        passes_over : bool, optional
+            Leave what it fails for without numbers.
+        """
+
+    def ask(
+        self,
+        rows: Sequence[Row],
+        *,
+        refuse_fractions: bool = False,
+        passes_over: bool = False,
+        between: Callable[[], None] = _no_pause,
+    ) -> np.ndarray:
+        """Outputs for rows of values.
+
+        Parameters
+        ----------
+        rows : sequence of Row
+        refuse_fractions : bool, optional
+            Say where a whole number is needed, rather than taking the next one.
+        passes_over : bool, optional
+            Leave what it fails for without numbers.
+        between : callable, optional
+            Called between two cases.
+        """
+
+
+class Writes(Protocol):
+    """What answers with a text or a table."""
+
+    def written(self, row: Row) -> WrittenReply:
+        """The answer to one row.
+
+        Parameters
+        ----------
+        row : Row
+        """
+
+
+class FunctionBackend:
+    """A function, asked case by case or about many at once.
+
+    Parameters
+    ----------
+    function : Asked
+    columns : sequence of Column
+        What it takes.
+    """
+
+    pause: Callable[[], None] = staticmethod(_no_pause)
+    compiled: "CompiledModel | None" = None
+
+    def __init__(self, function: Asked, columns: Sequence["Column"]) -> None:
+        self._function, self._columns = function, list(columns)
+
+    def predict(self, rows: Sequence[Row]) -> np.ndarray:
+        """As `Backend.predict`.
+
+        Raises
+        ------
+        InputFaults
+            If a whole number is needed.
+        ModelFailed
+            If the function raises, or its answer is none.
+        """
+        return self._asked(rows, is_visitors=True)
+
+    def predict_columns(self, columns: Columns) -> np.ndarray:
+        """As `Backend.predict_columns`. A case that nobody asked about may be one that the function refuses."""
+        self.pause()
+        names = list(columns)
+        rows = [dict(zip(names, values, strict=True)) for values in zip(*columns.values(), strict=True)]
+        return self._asked(rows, is_visitors=False)
+
+    def written(self, row: Row) -> WrittenReply:
+        """As `Writes.written`."""
+        return self._function.write(row)
+
+    def _asked(self, rows: Sequence[Row], *, is_visitors: bool) -> np.ndarray:
+        if self._function.takes_table:
+            from ..formats.model_table import model_table
+
+            passes_over = not is_visitors and len(rows) > 1
+            return self._function.predict(model_table(self._columns, rows), passes_over=passes_over)
+        if is_visitors:
+            return self._function.ask(rows, refuse_fractions=True)
+        # Of a slow function others are answered between two cases of an explanation.
+        return self._function.ask(rows, passes_over=len(rows) > 1, between=self.pause)
 
 
 class CompiledBackend:
@@ -211,6 +331,29 @@ class PictureBackend:
             name: [self.prepared(field, picture_in(row, field)).input] for field, name in self.picture_inputs.items()
         }
         return model.outputs(pictures, self._table([row]))
+
+    def written(self, row: Row) -> WrittenReply:
+        """As `Writes.written`, where the model is a function.
+
+        Parameters
+        ----------
+        row : Row
+
+        Raises
+        ------
+        InputFaults
+            If the picture cannot be read.
+        ModelFailed
+            If the function raises, or answers otherwise.
+        """
+        write = getattr(self._model, "write", None)
+        if write is None:
+            raise ModelFailed("This model answers with numbers.", traceback="")
+        pictures = {
+            name: [self.prepared(field, picture_in(row, field)).input] for field, name in self.picture_inputs.items()
+        }
+        reply: WrittenReply = write(pictures, self._table([row]))
+        return reply
 
     def predict_inputs(self, row: Row, field: str, inputs: np.ndarray, *, pauses: bool = True) -> np.ndarray:
         """Outputs for one row with its picture in `field` replaced by each of `inputs`, of shape (n, *input).

@@ -1,5 +1,6 @@
 """What is said beside a model's answers: why, what would change them, and what the reference rows are like."""
 
+import math
 import time
 from collections.abc import Callable, Mapping, Sequence
 from functools import partial
@@ -34,7 +35,7 @@ from ..explain.overall import Overall
 from ..explain.terms import ask_terms
 from ..explain.text import ask_texts, explain_text, words_of
 from ..trust.similarity import Similarity
-from .backends import Backend
+from .backends import Backend, Columns
 from .likeness_of_rows import LikenessOfRows
 from .reply_parts import curve_found, overall_reply
 
@@ -78,6 +79,18 @@ class RowExplainer:
         if kept_rows is not None and kept_rows.n_rows:
             self._likeness = LikenessOfRows(kept_rows, facts)
             self._explainer = self._made_explainer(kept_rows, backend.compiled, background_rows)
+        # What curves need of reference rows is only where to look closely; without any they go over the whole range.
+        self._curves = self._explainer or self._only_curves(facts, kept_rows)
+
+    def _only_curves(self, facts: ModelFacts, kept_rows: KeptRows | None) -> Explainer | None:
+        """What draws curves of a model that came without reference rows."""
+        row = facts.warm_up_row
+        if (kept_rows is not None and kept_rows.n_rows) or not facts.fields or not facts.names <= set(row):
+            return None
+        try:
+            return Explainer(self._predict, Background({name: [row[name]] for name in facts.names}), facts.fields)
+        except ModelFailed:
+            return None
 
     def _made_explainer(self, kept_rows: KeptRows, compiled: Any, n_rows: int) -> Explainer | None:
         """The explainer, if the model answers the background."""
@@ -140,13 +153,16 @@ class RowExplainer:
         predicted = time.perf_counter()
         of = int(np.argmax(outputs)) if request.of is None else request.of
         reply = ExplainReply(outputs.tolist(), of, (predicted - started) * 1000, 0.0)
-        if self._explainer is None:
-            reply.missing = self._missing
-        else:
-            try:
-                self._add_explanation(reply, request, self._explainer, together)
-            except TooSlow:
-                reply.missing = "too-slow"
+        try:
+            if self._explainer is None:
+                reply.missing = self._missing
+            else:
+                self._add_explanation(reply, request, self._explainer)
+            if request.curves and self._curves is not None:
+                curves = self._curves.curves(row, of=of, full=request.full, outputs=together)
+                reply.curves = {name: curve_found(curve) for name, curve in curves.items()}
+        except TooSlow:
+            reply.missing = "too-slow"
         reply.familiarity = None if self._likeness is None else self._likeness.familiarity(row)
         similarity = None if self._likeness is None else self._likeness.similarity
         if similarity is not None and self._kept_rows is not None and request.similar:
@@ -156,17 +172,14 @@ class RowExplainer:
         reply.explain_ms = (time.perf_counter() - predicted) * 1000
         return reply
 
-    def _add_explanation(
-        self, reply: ExplainReply, request: ExplainRequest, explainer: Explainer, outputs: np.ndarray | None
-    ) -> None:
+    def _add_explanation(self, reply: ExplainReply, request: ExplainRequest, explainer: Explainer) -> None:
         row, of = request.row, reply.of
         if request.explanation:
             reply.explanation = _explanation(explainer, row, of, at_score=request.at_score)
+            if reply.explanation is not None and not all(map(math.isfinite, reply.explanation.contributions.values())):
+                reply.explanation, reply.missing = None, "mixtures-not-answered"
         if request.explanation and not request.at_score:
             reply.words = self._words(explainer, row, of)
-        if request.curves:
-            curves = explainer.curves(row, of=of, full=request.full, outputs=outputs)
-            reply.curves = {name: curve_found(curve) for name, curve in curves.items()}
 
     def _words(self, explainer: Explainer, row: Row, of: int) -> dict[str, WordsFound]:
         """For each field of text what its words did."""
@@ -180,6 +193,8 @@ class RowExplainer:
                 continue
             ask = ask_terms(self._compiled, one.name, row, of) if self._compiled is not None else None
             found = explain_text(ask or self._ask_texts(row, one.name, of), text)
+            if not all(math.isfinite(one.contribution) for one in found.words):
+                continue
             words = [WordFound(w.word, list(w.places), w.contribution, w.error, w.left_out) for w in found.words]
             by_field[one.name] = WordsFound(found.method, found.baseline, words)
         return by_field
@@ -282,7 +297,7 @@ class RowExplainer:
         if of not in self._overall:
             self._overall[of] = Overall(
                 self._explainer,
-                self._predict,
+                _all_answered(self._predict),
                 kept_rows.columns,
                 self._fields,
                 of=of,
@@ -325,6 +340,18 @@ class RowExplainer:
             affordable = self._explainer.affordable_rows(MOST_SECONDS) if self._explainer else FEWEST_AMONG
             self._among = self._predict(kept_rows.first(min(ROWS_AMONG, max(FEWEST_AMONG, affordable))))
         return self._among
+
+
+def _all_answered(predict: Callable[[Columns], np.ndarray]) -> Callable[[Columns], np.ndarray]:
+    """A model that fails where it has no number for a row."""
+
+    def ask(columns: Columns) -> np.ndarray:
+        outputs = predict(columns)
+        if not np.isfinite(outputs).all():
+            raise ModelFailed("The model has no number for some of these rows.", traceback="")
+        return outputs
+
+    return ask
 
 
 def _explanation(explainer: Explainer, row: Row, of: int, *, at_score: bool) -> ExplanationFound | None:

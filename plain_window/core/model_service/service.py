@@ -2,11 +2,12 @@
 
 import time
 from collections.abc import Sequence
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
 import numpy as np
 
 from ..answers.in_picture import IN_PICTURE
+from ..answers.written import WRITTEN
 from ..contract import ModelFacts, PredictReply, Raised, Refused
 from ..contract.kept_rows import KeptRows
 from ..contract.replies import (
@@ -18,6 +19,7 @@ from ..contract.replies import (
     OverallReply,
     PictureReply,
     RegionsReply,
+    WrittenReply,
 )
 from ..contract.requests import (
     AmongRequest,
@@ -30,10 +32,11 @@ from ..contract.requests import (
     PredictRequest,
     RegionsRequest,
     SlowRequest,
+    WriteRequest,
 )
 from ..contract.values import Row
 from ..errors import InputFaults, ModelFailed
-from .backends import Backend, CompiledBackend, PictureBackend
+from .backends import Backend, CompiledBackend, PictureBackend, Writes
 
 if TYPE_CHECKING:
     from .in_picture import InPictureAnswers
@@ -46,7 +49,16 @@ WARM_UP_CALLS = 3
 MESSAGE_CHARACTERS, TRACEBACK_CHARACTERS = 4000, 100_000
 
 SlowReply = (
-    ExplainReply | OverallReply | AmongReply | RegionsReply | BoxesReply | PictureReply | Missing | Raised | Refused
+    ExplainReply
+    | OverallReply
+    | AmongReply
+    | RegionsReply
+    | BoxesReply
+    | PictureReply
+    | WrittenReply
+    | Missing
+    | Raised
+    | Refused
 )
 
 
@@ -69,7 +81,9 @@ class ModelService:
     ) -> None:
         self.backend = backend
         self._warm_up_row = facts.warm_up_row
-        self._explainer = _explainer(backend, facts, kept_rows, background_rows)
+        self._writes = cast("Writes", backend) if facts.answer in WRITTEN else None
+        # Of what is written nothing is counted, so nothing is explained.
+        self._explainer = _explainer(backend, facts, None if self._writes else kept_rows, background_rows)
         self._in_picture = (
             _in_picture(backend) if isinstance(backend, PictureBackend) and facts.answer in IN_PICTURE else None
         )
@@ -78,6 +92,9 @@ class ModelService:
         """Ask it a few times, so that a visitor's first call is as fast as the rest."""
         if self._in_picture is not None:
             self._in_picture.warm_up(self._warm_up_row)
+            return
+        if self._writes is not None:
+            self._writes.written(self._warm_up_row)
             return
         is_compiled = self.backend.compiled is not None
         request = ExplainRequest(row=self._warm_up_row, explanation=is_compiled, curves=True, similar=True)
@@ -143,9 +160,17 @@ class ModelService:
                     return self._explainer.regions(request)
                 case BoxesRequest() | DrawBoxesRequest() | MakePictureRequest() | MaskRequest() if self._in_picture:
                     return self._in_picture.answer(request)
-            return Raised("The model's answer does not lie in a picture.", "")
+                case WriteRequest() if self._writes:
+                    return self._written(self._writes, request)
+            return Raised("The model does not answer in that way.", "")
         except (ModelFailed, InputFaults) as error:
             return _refusal(error)
+
+    def _written(self, writes: Writes, request: WriteRequest) -> WrittenReply:
+        started = time.perf_counter()
+        reply = writes.written(request.row)
+        reply.predict_ms = (time.perf_counter() - started) * 1000
+        return reply
 
     def _predicted(self, rows: list[Row]) -> tuple[np.ndarray, list[bool]]:
         return self.backend.predict(rows), self._explainer.unlike(rows)

@@ -21,6 +21,8 @@ PARQUET_MAGIC, ZIP_MAGIC = b"PAR1", b"PK\x03\x04"
 # An object, or a list that begins with one; a name in brackets may stand over a column.
 OBJECTS = re.compile(rb"\s*(?:\{|\[\s*(?:\{|\]|$))")
 KINDS = "It takes CSV (with commas, semicolons or tabs), Excel (.xlsx), JSON lines and Parquet."
+# How an author may say that numbers are written.
+NUMBER_WAYS = ("1,234.5", "1.234,5")
 # From this share of readable numbers on, a column of words was meant to hold numbers.
 MOSTLY_NUMBERS = 0.8
 
@@ -63,7 +65,11 @@ class TableRead:
         MismatchFaults
             With one fault for each of `names` whose numbers can be read in two ways.
         """
-        faults = [Fault(name, _two_words(name, self.two[name], self.name)) for name in names if name in self.two]
+        faults = [
+            Fault(name, _two_words(name, self.two[name], self.name), "numbers", NUMBER_WAYS)
+            for name in names
+            if name in self.two
+        ]
         if faults:
             raise MismatchFaults(faults)
 
@@ -195,5 +201,5 @@ def _two_words(name: str, example: str, table: str) -> str:
     decimal = example.replace(",", ".")
     return (
         f'`{name}` of {table} can be read in two ways: "{example}" may be {digits} or {decimal}. Say how the table '
-        "writes numbers: send `numbers` as `1,234.5` or as `1.234,5`."
+        f"writes numbers: send `numbers` as {' or as '.join(f'`{way}`' for way in NUMBER_WAYS)}."
     )

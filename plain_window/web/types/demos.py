@@ -11,6 +11,8 @@ from ...core.documents import DemoChanges, DemoDocument
 from ...core.documents.model_differences import Differences
 from ...core.trust.evidence import Evidence
 from .access import AccessState
+from .bridges import BridgeView
+from .environments import EnvironmentState
 from .releases import ReleaseState
 from .reporting import Report
 
@@ -38,6 +40,15 @@ class DemoState(DemoDocument):
     has_labels: bool
     has_reference: bool
     has_preprocessor: bool
+    requirements: str | None = None
+    environment: EnvironmentState | None = None
+    bridge: BridgeView | None = Constrained(
+        None, description="Who answers, of a model that stays in a process of its author's."
+    )
+    release_while_away: int | None = Constrained(
+        None, description="The release that answers while the process of the one that visitors see is away."
+    )
+    has_beside: bool = Constrained(False, description="Whether files lie beside the function.")
     has_known_cases: bool
     has_expected: bool = Constrained(
         False, description="Whether outputs of the author's own are there to compare with."

@@ -8,8 +8,19 @@ from pydantic import Field as Constrained
 from ...jobs.film_options import FilmFound
 from ...jobs.options import TableDoubt, TableOptions
 from .common import Body, UtcTime
+from .problems import FieldProblem
 
-__all__ = ["JobFault", "JobFaults", "JobList", "JobParts", "JobResult", "JobView", "TableChanges", "TableLook"]
+__all__ = [
+    "JobFault",
+    "JobFaults",
+    "JobList",
+    "JobParts",
+    "JobResult",
+    "JobView",
+    "MakingEnd",
+    "TableChanges",
+    "TableLook",
+]
 
 FILE = {"contentMediaType": "application/octet-stream"}
 
@@ -57,6 +68,7 @@ class TableLook(BaseModel):
 class JobResult(BaseModel):
     """What came of a job."""
 
+    slug: str = Constrained("", description="Of the demo that was made or changed; then there is nothing to fetch.")
     formats: list[Literal["csv", "parquet", "xlsx", "film"]] = []
     rows: int = 0
     answered: int = 0
@@ -64,12 +76,21 @@ class JobResult(BaseModel):
     kept_until: UtcTime | None = None
 
 
+class MakingEnd(BaseModel):
+    """What came of making something: a demo's address, or what went wrong as the call would have said it."""
+
+    slug: str = ""
+    errors: list[FieldProblem] = []
+    traceback: str = ""
+    requirements: list[str] = []
+
+
 class JobView(BaseModel):
     """A job as it is now."""
 
     id: str
     kind: str
-    demo: str = Constrained(description="The demo's address.")
+    demo: str = Constrained(description="The demo's address; empty where it is only being made.")
     title: str
     file: str
     state: Literal["waiting", "running", "done", "failed", "cancelled"]
@@ -90,6 +111,9 @@ class JobView(BaseModel):
     table: TableLook | None
     film: FilmFound | None = Constrained(None, description="What was found in the film, of a job of one.")
     result: JobResult | None
+    errors: list[FieldProblem] = Constrained([], description="What went wrong, of a job that would have made a demo.")
+    traceback: str | None = Constrained(None, description="What its model reported, likewise.")
+    requirements: list[str] = Constrained([], description="Libraries with which the model might open, likewise.")
 
 
 class TableChanges(Body):

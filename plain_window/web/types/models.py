@@ -11,7 +11,7 @@ __all__ = ["FolderPart", "NewDemo", "NewParts"]
 
 _FilePart = Annotated[str, Constrained(json_schema_extra={"contentMediaType": "application/octet-stream"})]
 NumbersWritten = Literal["1,234.5", "1.234,5"]
-AnswerKind = Literal["class", "labels", "number", "numbers", "picture", "mask"]
+AnswerKind = Literal["class", "labels", "number", "numbers", "picture", "mask", "text", "table"]
 
 
 class FolderPart(BaseModel):
@@ -24,6 +24,29 @@ class NewDemo(BaseModel):
     """The parts of the multipart request that brings a model, or all of a demo as a `folder`."""
 
     model: Annotated[str, Constrained(json_schema_extra={"contentMediaType": "application/octet-stream"})] | None = None
+    function: (
+        Annotated[
+            str,
+            Constrained(
+                json_schema_extra={"contentMediaType": "text/x-python"},
+                description="In place of `model`: a Python file. Fields come from its function's type hints.",
+            ),
+        ]
+        | None
+    ) = None
+    function_name: str | None = Constrained(
+        None, description="Which function answers, where the file has several public ones."
+    )
+    beside: (
+        Annotated[
+            str,
+            Constrained(
+                json_schema_extra={"contentMediaType": "application/zip"},
+                description="A zip of what lies beside the function: weights, encoders, modules of its own.",
+            ),
+        ]
+        | None
+    ) = None
     folder: (
         Annotated[
             str,
@@ -70,6 +93,9 @@ class NewDemo(BaseModel):
     dates: Calendar | None = Constrained(
         None, description="How dates were counted for the model, where the tables hold them as dates."
     )
+    requirements: str | None = Constrained(
+        None, description="The text of a `requirements.txt`: libraries of the model's own, in an environment."
+    )
     title: str | None = None
     slug: str | None = None
 
@@ -78,6 +104,9 @@ class NewParts(BaseModel):
     """What may replace what a demo was made of; a part that is sent empty is taken away."""
 
     model: _FilePart | None = None
+    function: _FilePart | None = None
+    function_name: str | None = None
+    beside: _FilePart | None = None
     reference: _FilePart | None = None
     preprocessor: _FilePart | None = None
     known: _FilePart | None = None
@@ -86,6 +115,9 @@ class NewParts(BaseModel):
     answer: AnswerKind | None = None
     numbers: NumbersWritten | None = None
     dates: Calendar | None = None
+    requirements: str | None = Constrained(
+        None, description="The text of a `requirements.txt`: libraries of the model's own, in an environment."
+    )
     title: str | None = None
     slug: str | None = None
     renames: str | None = Constrained(

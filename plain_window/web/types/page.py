@@ -9,9 +9,10 @@ from ...core.answers import AnyAnswerSetting
 from ...core.documents import PageParts, Sample
 from ...core.documents.document import FILM_RATE, RECORD_DAYS, TABLE_ROWS
 from ...core.fields import AnyField
+from .common import UtcTime
 from .reporting import Report
 
-__all__ = ["Page", "PageLogo", "Usual", "UsualPart"]
+__all__ = ["Page", "PageAway", "PageLogo", "Usual", "UsualPart"]
 
 
 class UsualPart(BaseModel):
@@ -36,6 +37,16 @@ class PageLogo(BaseModel):
 
     path: str
     alt: str
+
+
+class PageAway(BaseModel):
+    """The process that holds the model of what was published is not connected."""
+
+    since: UtcTime | None
+    release: int = Constrained(description="What it answers when it is there.")
+    published_at: UtcTime | None = Constrained(
+        description="When the release was published that answers meanwhile; None where none does."
+    )
 
 
 class Page(BaseModel):
@@ -67,4 +78,5 @@ class Page(BaseModel):
     samples: list[Sample] = Constrained(description="Ready cases to press.")
     sample_films: list[str] = Constrained([], description="Ready films to press, by their titles.")
     usual: Usual | None = Constrained(None, description="None where answers are not explained.")
+    away: PageAway | None = Constrained(None, description="None while its model answers as it should.")
     unconfirmed: list[str] = Constrained([], description="Of a draft: what was concluded and is not confirmed yet.")

@@ -11,6 +11,8 @@ class FieldProblem(BaseModel):
 
     field: str | None
     message: str
+    asks: str | None = Constrained(None, description="What only its author knows: the word that the answer is sent as.")
+    choices: list[str] = Constrained([], description="What may be said to that; empty if anything.")
 
 
 class Problem(BaseModel):
@@ -22,3 +24,6 @@ class Problem(BaseModel):
     detail: str
     errors: list[FieldProblem] | None = None
     traceback: str | None = Constrained(None, description="What the library reported; for the demo's author only.")
+    requirements: list[str] | None = Constrained(
+        None, description="Lines of a `requirements.txt` with which the model might open."
+    )

@@ -12,7 +12,15 @@ from ...core.documents.model_differences import Differences
 from ...core.trust.evidence import Evidence
 from .common import Body, UtcTime
 
-__all__ = ["LiveRelease", "NewRelease", "ReleaseDetails", "ReleaseDifferences", "ReleaseState", "Releases"]
+__all__ = [
+    "LiveRelease",
+    "NewRelease",
+    "ReleaseDetails",
+    "ReleaseDifferences",
+    "ReleaseState",
+    "ReleaseWhileAway",
+    "Releases",
+]
 
 
 class ReleaseState(BaseModel):
@@ -24,6 +32,7 @@ class ReleaseState(BaseModel):
     note: str = ""
     despite: dict[str, str] = Constrained({}, description="The author's reason for each check that failed.")
     is_live: bool = True
+    is_bridged: bool = Constrained(False, description="Whether its model stays in a process of its author's.")
 
 
 class NewRelease(Body):
@@ -56,6 +65,14 @@ class LiveRelease(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
     number: int
+
+
+class ReleaseWhileAway(BaseModel):
+    """Which release answers while the process of the one that visitors see is away."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    number: int | None = Constrained(description="None if none does.")
 
 
 class ReleaseDifferences(BaseModel):

@@ -1,10 +1,12 @@
 """The views, one module a subject. `api` has what they offer under `/api/v1`."""
 
 from . import (  # noqa: F401 -- they register themselves
+    bridge,
     checks,
     demos,
     describing,
     drift,
+    environments,
     expected,
     folders,
     in_picture,

@@ -40,7 +40,7 @@ def create_checks(slug: str) -> CheckRun | Response:
 def _made(demo: Demo) -> Iterator[CheckResult]:
     """Each check as it ends; once all are made they are remembered for this very draft."""
     results = []
-    for result in checks_of(read_draft(demo, state().services.files), demo, caller=caller_name()):
+    for result in checks_of(read_draft(demo, state().services), demo, caller=caller_name()):
         results.append(result)
         yield result
     state().checks.keep(draft_tag(demo), results)

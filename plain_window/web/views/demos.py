@@ -10,16 +10,16 @@ from flask import Response, after_this_request, request
 
 from ...authoring.folders import FolderNotRead, add_path
 from ...authoring.housekeeping import retire_unneeded
-from ...authoring.model_intake import (
-    ModelSubmission,
-    bring_model,
-    runner_job,
-)
+from ...authoring.model_intake import bring_model, runner_job
+from ...authoring.own_libraries import EnvironmentWanted
+from ...authoring.submission import ModelSubmission
 from ...core.contract.inspection import Inspection, Question
 from ...core.documents import TITLE_CHARACTERS, DemoChanges, DemoDocument
 from ...core.documents.measured import is_measured_as_set
+from ...core.environments.requirements import MOST_BYTES as REQUIREMENTS_BYTES
 from ...core.errors import DocumentFaults, Fault
 from ...core.fields.calendars import CALENDARS
+from ...jobs.wanted import WantedMaking
 from ...runners.client import RunnerFailed, RunnerUnavailable
 from ...store.demos import (
     MAX_SLUG,
@@ -35,15 +35,21 @@ from ...store.demos import (
     move_demo,
     restore_demo,
 )
+from ...store.environments import environment_of
 from ...store.records import Author, Demo, Release
 from ...store.secret_links import secret_link_of
 from ..access import link_path, require_owner
+from ..bridge_lines import bridge_state, bridge_view
 from ..identity import require_author
+from ..making_jobs import goes_on_as_job, is_not_waited_for
 from ..problems import ApiProblem, not_found
 from ..reporting import report_of
 from ..state import state
 from ..types.access import AccessState
+from ..types.bridges import BridgeView
 from ..types.demos import DemoState, DraftChange
+from ..types.environments import EnvironmentPackage, EnvironmentState
+from ..types.jobs import JobView
 from ..types.models import NewDemo
 from ..types.releases import ReleaseState
 from ..uploads import Upload, receive_upload
@@ -55,6 +61,7 @@ __all__ = [
     "brought_words",
     "change_demo",
     "demo_state",
+    "model_of_upload",
     "open_questions",
     "own_record",
     "require_address",
@@ -67,7 +74,7 @@ UNTITLED = re.compile(r"untitled-demo(?:-\d+)?")
 WORD_BYTES = 1000
 # How a table may write numbers.
 NUMBERS_WRITTEN = {"": None, "1,234.5": "point", "1.234,5": "comma", "point": "point", "comma": "comma"}
-ANSWER_KINDS = ("class", "labels", "number", "numbers", "picture", "mask")
+ANSWER_KINDS = ("class", "labels", "number", "numbers", "picture", "mask", "text", "table")
 
 
 @api.operation(
@@ -77,27 +84,36 @@ ANSWER_KINDS = ("class", "labels", "number", "numbers", "picture", "mask")
     guard=require_author,
     answer=DemoState,
     status=201,
-    errors=(400, 401, 403, 408, 409, 413, 422, 503),
+    job=JobView,
+    errors=(400, 401, 403, 408, 409, 413, 422, 429, 503),
 )
-def create_demo() -> DemoState:
+def create_demo() -> DemoState | Response:
     """Bring a model and its reference table; fields and answer are inferred from them.
 
-    Models of pictures and of text need no table. Known cases of a model of pictures are a zip archive of folders named
-    after classes: ways to prepare pictures are tried on them.
+    Models of pictures and of text need no table. A Python file with a function is sent as `function` in place of
+    `model`: its type hints say what its fields are, so it needs no table either. Known cases of a model of pictures are
+    a zip archive of folders named after classes: ways to prepare pictures are tried on them. `requirements` is the text
+    of a `requirements.txt`: the model then runs with those libraries, of its own. Where they must be built first, the
+    answer is 202 and a job, whose result names the demo; and so it is with `Prefer: respond-async`, for who does not
+    wait while a large model is opened. A `folder` is waited for.
     """
     author = require_author()
-    services = state().services
+    services, record = state().services, Author.get_by_id(author.id)
     files, texts = upload_parts()
     files |= {"folder": folder_bytes()}
     upload = receive_upload(services.files, files, {**texts, "title": 4 * TITLE_CHARACTERS, "slug": WORD_BYTES})
     try:
         if "folder" in upload.files:
-            return demo_state(_from_folder(upload, Author.get_by_id(author.id)))
+            return demo_state(_from_folder(upload, record))
         submission = _submission(upload)
+        if is_not_waited_for():
+            wanted = WantedMaking("bring", submission.requirements or "", submission)
+            return goes_on_as_job(author.id, wanted, file_name=upload.names.get(model_of_upload(upload) or "", "model"))
+        return demo_state(bring_model(services, record, submission))
+    except EnvironmentWanted as wanted:
+        return goes_on_as_job(author.id, WantedMaking("bring", wanted.requirements, wanted.submission))
     finally:
         upload.discard()
-    demo = bring_model(services, Author.get_by_id(author.id), submission)
-    return demo_state(demo)
 
 
 def folder_bytes() -> int:
@@ -178,7 +194,7 @@ def restore(slug: str) -> DemoState:
         raise not_found()
     # Its runner went when it was deleted; it is woken as after a start.
     with contextlib.suppress(RunnerUnavailable, RunnerFailed):
-        state().services.runners.ensure(runner_job(state().services.files, demo.model, draft_of(demo)))
+        state().services.runners.ensure(runner_job(state().services, demo.model, draft_of(demo)))
     return demo_state(demo)
 
 
@@ -259,12 +275,34 @@ def upload_parts() -> tuple[dict[str, int], dict[str, int]]:
     limits = state().services.settings.limits
     files = {
         "model": limits.model_bytes,
+        "function": limits.source_bytes,
+        "beside": limits.model_bytes,
         "preprocessor": limits.model_bytes,
         "reference": limits.reference_bytes,
         "known": limits.reference_bytes,
     }
-    words = ("target", "answer", "numbers", "dates")
-    return files, {"labels": limits.labels_bytes, **dict.fromkeys(words, WORD_BYTES)}
+    words = ("target", "answer", "numbers", "dates", "function_name")
+    texts = {"labels": limits.labels_bytes, "requirements": REQUIREMENTS_BYTES}
+    return files, {**texts, **dict.fromkeys(words, WORD_BYTES)}
+
+
+def model_of_upload(upload: Upload) -> str | None:
+    """The part that the model came as: `model`, or `function` for a Python file; None if neither came.
+
+    Parameters
+    ----------
+    upload : Upload
+
+    Raises
+    ------
+    DocumentFaults
+        If both came.
+    """
+    there = [name for name in ("model", "function") if name in upload.files]
+    if len(there) > 1:
+        message = "A demo has a `model` or a `function`; both came. Leave one of them out."
+        raise DocumentFaults([Fault("function", message)])
+    return there[0] if there else None
 
 
 def brought_words(texts: Mapping[str, str]) -> dict[str, Any]:
@@ -283,6 +321,10 @@ def brought_words(texts: Mapping[str, str]) -> dict[str, Any]:
     words: dict[str, Any] = {}
     if "target" in texts:
         words["target"] = texts["target"].strip() or None
+    if "function_name" in texts:
+        words["function_name"] = texts["function_name"].strip() or None
+    if "requirements" in texts:
+        words["requirements"] = texts["requirements"] if texts["requirements"].strip() else None
     if "labels" in texts:
         words["labels"] = [line.strip() for line in texts["labels"].splitlines() if line.strip()] or None
     if "answer" in texts:
@@ -354,6 +396,11 @@ def demo_state(demo: Demo) -> DemoState:
         has_labels=demo.model.labels is not None,
         has_reference=demo.model.reference_file_id is not None,
         has_preprocessor=demo.model.preprocessor_file_id is not None,
+        has_beside=demo.model.beside_file_id is not None,
+        requirements=demo.model.requirements,
+        environment=_environment_state(demo),
+        bridge=_bridge_state(demo),
+        release_while_away=_number_of(demo.away_release_id),
         has_known_cases=demo.known_file_id is not None,
         has_expected=demo.expected_file_id is not None,
         evidence=evidence,
@@ -365,6 +412,25 @@ def demo_state(demo: Demo) -> DemoState:
         pictures=inspection.pictures,
         boxes=inspection.boxes,
     )
+
+
+def _environment_state(demo: Demo) -> EnvironmentState | None:
+    """The libraries that its model has of its own."""
+    hash_ = demo.model.environment_id
+    if hash_ is None:
+        return None
+    packages = [EnvironmentPackage(name=one.name, version=one.version) for one in environment_of(hash_)]
+    return EnvironmentState(id=hash_, packages=packages, is_here=state().services.environments.is_there(hash_))
+
+
+def _bridge_state(demo: Demo) -> BridgeView | None:
+    """Who answers for it, where its model stays in a process of its author's."""
+    key = demo.model.bridge
+    return None if key is None else bridge_view(demo.slug, bridge_state(state().services.settings, key))
+
+
+def _number_of(release_id: int | None) -> int | None:
+    return None if release_id is None else Release.get_by_id(release_id).number
 
 
 def release_state(release: Release, demo: Demo) -> ReleaseState:
@@ -383,6 +449,7 @@ def release_state(release: Release, demo: Demo) -> ReleaseState:
         note=release.note,
         despite=json.loads(release.despite) if release.despite else {},
         is_live=release.id == demo.live_release_id,
+        is_bridged=release.model.bridge is not None,
     )
 
 
@@ -419,10 +486,15 @@ def access_state(demo: Demo) -> AccessState:
 
 def _submission(upload: Upload) -> ModelSubmission:
     faults = []
-    if "model" not in upload.files:
+    model_part = model_of_upload(upload)
+    if model_part is None:
         came = ", ".join(f"`{name}`" for name in upload.files) or "no file"
         faults.append(
-            Fault("model", f"`model` is missing; {came} came. Send the file your training script saved as it.")
+            Fault(
+                "model",
+                f"`model` is missing; {came} came. Send the file your training script saved as it, or a Python file as "
+                "`function`.",
+            )
         )
     title, slug = upload.texts.get("title", "").strip(), upload.texts.get("slug", "").strip()
     if len(title) > TITLE_CHARACTERS:
@@ -439,7 +511,8 @@ def _submission(upload: Upload) -> ModelSubmission:
     files = state().services.files
     words = brought_words(upload.texts)
     return ModelSubmission(
-        model_file=files.take(upload.files["model"]),
+        model_file=files.take(upload.files[model_part or "model"]),
+        beside_file=files.take(upload.files["beside"]) if "beside" in upload.files else None,
         reference_file=files.take(upload.files["reference"]) if "reference" in upload.files else None,
         preprocessor_file=files.take(upload.files["preprocessor"]) if "preprocessor" in upload.files else None,
         known_file=files.take(upload.files["known"]) if "known" in upload.files else None,

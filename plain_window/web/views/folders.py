@@ -10,14 +10,18 @@ from ...authoring.expected import bring_expected
 from ...authoring.folder_export import folder_of, pack_folder
 from ...authoring.folders import FolderNotRead, as_a_whole, read_folder
 from ...authoring.housekeeping import retire_unneeded
+from ...authoring.own_libraries import EnvironmentWanted
 from ...authoring.replacing import Replacement, replace_model
 from ...core.errors import DocumentFaults, Fault
+from ...jobs.wanted import WantedMaking
 from ...runners.client import RunnerUnavailable
 from ...store.demos import set_expected
 from ..access import require_owner
 from ..beside import beside
+from ..making_jobs import goes_on_as_job
 from ..state import state
 from ..types.demos import Replaced
+from ..types.jobs import JobView
 from ..types.models import FolderPart
 from ..uploads import receive_upload
 from .api import api
@@ -50,10 +54,14 @@ def get_folder(slug: str) -> Response:
     multipart=FolderPart,
     guard=require_owner,
     answer=Replaced,
-    errors=(400, 401, 403, 404, 408, 413, 422, 503),
+    job=JobView,
+    errors=(400, 401, 403, 404, 408, 413, 422, 429, 503),
 )
-def put_folder(slug: str) -> Replaced:
-    """Let the draft be what a zip of a folder holds; the address stays, and visitors keep the live release."""
+def put_folder(slug: str) -> Replaced | Response:
+    """Let the draft be what a zip of a folder holds; the address stays, and visitors keep the live release.
+
+    Where its `requirements.txt` must be built first, the answer is 202 and a job.
+    """
     services = state().services
     demo = own_record(slug)
     upload = receive_upload(services.files, {"folder": folder_bytes()}, {})
@@ -68,16 +76,30 @@ def put_folder(slug: str) -> Replaced:
                 "reference": submission.reference_file,
                 "preprocessor": submission.preprocessor_file,
                 "known": submission.known_file,
+                "beside": submission.beside_file,
             }
             words = {
                 "target": submission.target,
                 "labels": submission.labels,
                 "answer_kind": submission.answer_kind,
                 "numbers": submission.numbers,
+                "dates": submission.dates,
+                "function_name": submission.function_name,
+                "requirements": submission.requirements,
             }
             sent = Replacement(files, words, submission.preparations, as_a_whole(submission.changes))
             try:
                 found, demo = replace_model(services, demo, sent, try_only=False)
+            except EnvironmentWanted as wanted:
+                job = WantedMaking(
+                    "replace",
+                    wanted.requirements,
+                    replacement=sent,
+                    slug=demo.slug,
+                    expected_file=submission.expected_file,
+                    is_folder=True,
+                )
+                return goes_on_as_job(demo.author_id, job, demo_id=demo.id)
             except BaseException:
                 services.files.let_go([submission.expected_file] if submission.expected_file else [])
                 raise

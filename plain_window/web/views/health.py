@@ -50,7 +50,7 @@ def ready() -> Response:
 def _live_keys() -> list[str] | None:
     """Keys of the runners that live releases need; None while the database does not answer."""
     try:
-        return [job.key for job in live_jobs(state().services.files)]
+        return [job.key for job in live_jobs(state().services)]
     except DATABASE_ERRORS:
         return None
 

@@ -3,6 +3,7 @@
 import base64
 import hashlib
 import json
+from pathlib import Path
 from typing import Literal
 
 import nh3
@@ -12,16 +13,18 @@ from markdown_it import MarkdownIt
 from ...core.answers import AnyAnswerSetting, BoxesSetting
 from ...core.answers.in_picture import IN_PICTURE
 from ...core.answers.wording import one_of, several_of
+from ...core.answers.written import WRITTEN
 from ...core.documents import DemoDocument, PageParts, Sample
 from ...core.documents.document import logo_type
 from ...core.documents.films import why_no_films
 from ...core.fields import inputs_schema
 from ..access import visible_version
-from ..lookups import Version
+from ..bridge_lines import bridge_state, since_of
+from ..lookups import ServedDemo, Version
 from ..problems import not_found
 from ..reporting import report_of
 from ..state import state
-from ..types.page import Page, PageLogo
+from ..types.page import Page, PageAway, PageLogo
 from ..usual import usual_of
 from .api import api
 from .asking import DRAFT_QUERY, asks_draft
@@ -62,8 +65,21 @@ def get_page(slug: str) -> Page:
         sample_films=[film.title for film in document.sample_films],
         samples=[_light(at, sample) for at, sample in enumerate(document.samples)],
         usual=usual_of(document, version.inspection),
+        away=_away(demo, version),
         unconfirmed=_unconfirmed(version),
     )
+
+
+def _away(demo: ServedDemo, version: Version) -> PageAway | None:
+    """Since when the process of the live release is away, and what answers meanwhile."""
+    live = demo.live
+    if version.number is None or live is None or live.number is None or live.job.bridge is None:
+        return None
+    found = bridge_state(state().services.settings, Path(live.job.bridge).stem)
+    is_other = version is not live
+    if found.is_connected and not is_other:
+        return None
+    return PageAway(since=since_of(found), release=live.number, published_at=version.published_at if is_other else None)
 
 
 def _with_nouns(setting: AnyAnswerSetting) -> AnyAnswerSetting:
@@ -117,6 +133,9 @@ def _possible_parts(version: Version) -> PageParts:
     if version.document.answer.kind in IN_PICTURE:
         # A box has its score, a pixel its class, and that is all there is to say of it.
         impossible += ["contributions", "curves"]
+    if version.document.answer.kind in WRITTEN:
+        # Nothing in it is a number that could be compared.
+        impossible += ["contributions", "curves", "changes", "similar", "among", "overall", "tables"]
     if found.picture_inputs:
         # Every reference row would have to be asked about beside every picture.
         impossible += ["among", "overall", "tables"]

@@ -4,9 +4,9 @@ import time
 
 from flask import Response, request
 
-from ...core.answers import BoxesSetting, MaskSetting, PictureSetting
+from ...core.answers import BoxesSetting, MaskSetting, PictureSetting, TableSetting, TextSetting
 from ...core.errors import ModelFailed, PlainWindowError
-from ...core.fields import CheckedInputs, check_inputs
+from ...core.fields import check_inputs
 from ...runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..access import visible_version
 from ..entered import count_entered, page_visitor
@@ -17,12 +17,13 @@ from ..limits import slow_down_visitor
 from ..lookups import ServedDemo, Version
 from ..made_pictures import made_picture
 from ..numbers_asked import number_asked
-from ..plain_answers import WrittenAnswer, add_id, has_pictures, plain_answer, plain_answer_here, recorded_inputs
+from ..plain_answers import add_id, has_pictures, plain_answer_elsewhere, plain_answer_here, recorded_inputs
 from ..problems import ApiProblem
 from ..quick_predictions import COUNTED, FAILED, counted_as
 from ..request_inputs import RequestInputs, read_request_inputs
 from ..state import state
 from ..types.predictions import PicturePredictionRequest, PredictionAnswer, PredictionRequest
+from ..written_answers import written_answer
 from .api import api
 from .asking import (
     DRAFT_QUERY,
@@ -87,18 +88,6 @@ def create_prediction(slug: str) -> Response:
         )
 
 
-def _asked_of_runner(version: Version, checked: CheckedInputs, started: float) -> WrittenAnswer:
-    found = state().services.runners.predict(version.job, [checked.values], caller=caller_name())
-    return plain_answer(
-        version,
-        checked,
-        found.outputs[0],
-        is_unlike=any(found.unlike),
-        predict_ms=found.predict_ms,
-        started=started,
-    )
-
-
 def answered(demo: ServedDemo, version: Version, sent: RequestInputs, started: float) -> bytes:
     """The answer, as it goes out.
 
@@ -128,11 +117,13 @@ def answered(demo: ServedDemo, version: Version, sent: RequestInputs, started: f
     elif isinstance(document.answer, PictureSetting | MaskSetting):
         most = number_asked("most_side", 0, most=MOST_SIDE) or None
         answer = made_picture(runners, version, checked, wanted, most_side=most, caller=caller, started=started)
+    elif isinstance(document.answer, TextSetting | TableSetting):
+        answer = written_answer(runners, version, checked, wanted, caller=caller, started=started)
     elif wanted.parts or has_pictures(document):
         answer = explained_answer(runners, version, sent.inputs, checked, wanted, caller=caller, started=started)
     else:
-        answer = plain_answer_here(state().quick_models, version, checked, started=started) or _asked_of_runner(
-            version, checked, started
+        answer = plain_answer_here(state().quick_models, version, checked, started=started) or plain_answer_elsewhere(
+            runners, version, checked, caller=caller, started=started
         )
     add_id(state().answer_ids, demo, version, answer)
     state().speeds.note(version.job.key, answer.answer.timing_ms.predict)

@@ -7,13 +7,21 @@ from ...core.documents import DemoDocument
 from ...core.documents.comparing import document_differences
 from ...core.documents.model_differences import differences
 from ...runners.client import RunnerFailed
-from ...store.demos import draft_of, find_demo, find_release, make_live, model_inspection, releases_of
+from ...store.demos import (
+    draft_of,
+    find_demo,
+    find_release,
+    make_live,
+    model_inspection,
+    releases_of,
+    stand_in_while_away,
+)
 from ...store.records import Demo, Model, Release
 from ..access import require_owner
 from ..problems import ApiProblem, not_found
 from ..state import state
 from ..types.demos import DemoState
-from ..types.releases import LiveRelease, ReleaseDetails, ReleaseDifferences, Releases
+from ..types.releases import LiveRelease, ReleaseDetails, ReleaseDifferences, Releases, ReleaseWhileAway
 from .api import api
 from .demos import demo_state, own_record, release_state
 
@@ -67,7 +75,7 @@ def put_release(slug: str, body: LiveRelease) -> DemoState:
     demo = own_record(slug)
     release = _release(demo, body.number)
     services = state().services
-    job = runner_job(services.files, release.model, DemoDocument.model_validate_json(release.document))
+    job = runner_job(services, release.model, DemoDocument.model_validate_json(release.document))
     try:
         found = services.runners.ensure(job, until="ready", timeout=services.settings.limits.open_seconds)
     except RunnerFailed as error:
@@ -78,6 +86,25 @@ def put_release(slug: str, body: LiveRelease) -> DemoState:
         detail = "Its model is not open yet. Visitors still see the release they saw; try again in a moment."
         raise ApiProblem(503, "Not ready yet", detail, retry_after=5)
     make_live(demo, release, services.stamp)
+    return demo_state(find_demo(demo.slug) or demo)
+
+
+@api.operation(
+    "PUT",
+    "/demos/<slug>/release-while-away",
+    body=ReleaseWhileAway,
+    guard=require_owner,
+    answer=DemoState,
+    errors=(400, 401, 403, 404, 413, 415, 422, 503),
+)
+def put_release_while_away(slug: str, body: ReleaseWhileAway) -> DemoState:
+    """Which release answers while the process of the one that visitors see is away; its pages say so."""
+    demo = own_record(slug)
+    release = None if body.number is None else _release(demo, body.number)
+    if release is not None and release.model.bridge is not None:
+        detail = f"Version {release.number} is answered by a process of yours too. Choose one whose model is a file."
+        raise ApiProblem(422, "Away as well", detail)
+    stand_in_while_away(demo, release, state().services.stamp)
     return demo_state(find_demo(demo.slug) or demo)
 
 

@@ -1,24 +1,39 @@
 """Another model, table, outcome or list of names for a demo that is there."""
 
 import contextlib
+from dataclasses import replace
 
 import msgspec
-from flask import request
+from flask import Response, request
 
 from ...authoring.housekeeping import retire_unneeded
+from ...authoring.own_libraries import EnvironmentWanted
 from ...authoring.replacing import Replacement, replace_model
-from ...core.documents import TITLE_CHARACTERS, DemoDocument
+from ...core.documents import TITLE_CHARACTERS, DemoChanges, DemoDocument
 from ...core.errors import Fault, MismatchFaults
+from ...jobs.wanted import WantedMaking
 from ...runners.client import RunnerUnavailable
 from ...store.demos import draft_of
+from ...store.records import Demo
 from ..access import require_owner
+from ..making_jobs import goes_on_as_job, is_not_waited_for
 from ..operations import parse_body
 from ..state import state
 from ..types.demos import DraftChange, Replaced
+from ..types.jobs import JobView
 from ..types.models import NewParts
 from ..uploads import receive_upload
 from .api import api
-from .demos import WORD_BYTES, brought_words, change_demo, demo_state, own_record, require_address, upload_parts
+from .demos import (
+    WORD_BYTES,
+    brought_words,
+    change_demo,
+    demo_state,
+    model_of_upload,
+    own_record,
+    require_address,
+    upload_parts,
+)
 
 __all__: list[str] = []
 
@@ -32,15 +47,18 @@ RENAMES_BYTES = 1 << 18
     multipart=NewParts,
     guard=require_owner,
     answer=Replaced,
+    job=JobView,
     query={"try": "`1` compares only; the draft stays as it is."},
-    errors=(400, 401, 403, 404, 408, 413, 422, 503),
+    errors=(400, 401, 403, 404, 408, 413, 422, 429, 503),
 )
-def put_model(slug: str) -> Replaced:
+def put_model(slug: str) -> Replaced | Response:
     """Replace the model, or only some of what came with it.
 
     Parts that are not sent stay; a part that is sent empty is taken away. The draft changes, visitors keep the live
     release. With no parts at all, known cases are measured again as the draft is set. A feature that only has another
-    name now keeps its settings where `renames` says so: a JSON object with the name each had, by the one it has.
+    name now keeps its settings where `renames` says so: a JSON object with the name each had, by the one it has. Where
+    `requirements` must be built first, the answer is 202 and a job; with `try` nothing but that is done by it. So it is
+    with `Prefer: respond-async` without `try`.
     """
     services = state().services
     demo = own_record(slug)
@@ -54,20 +72,45 @@ def put_model(slug: str) -> Replaced:
         named = {name: upload.texts[name].strip() for name in ("title", "slug") if upload.texts.get(name)}
         change = parse_body(DraftChange, named)
         require_address(demo, change.slug)
-        if "model" in upload.files and not upload.files["model"].size:
-            raise MismatchFaults([Fault("model", "The model file is empty. Send another model, or leave `model` out.")])
+        part = model_of_upload(upload)
+        if part is not None and not upload.files[part].size:
+            raise MismatchFaults([Fault(part, f"The model file is empty. Send another model, or leave `{part}` out.")])
         taken = {
-            name: services.files.take(incoming) if incoming.size else None for name, incoming in upload.files.items()
+            "model" if name == "function" else name: services.files.take(incoming) if incoming.size else None
+            for name, incoming in upload.files.items()
         }
     finally:
         upload.discard()
     is_try = request.args.get("try") in ("1", "true")
-    found, demo = replace_model(services, demo, Replacement(taken, words, renames=renames), try_only=is_try)
+    # What lies beside a function stays with another version of it.
+    is_function = part == "function" or upload.names.get("model", "").lower().endswith(".py")
+    sent = Replacement(taken, words, renames=renames, is_function=is_function)
+    later = replace(sent, changes=DemoChanges(title=change.title)) if change.title else sent
+    if is_not_waited_for() and not is_try:
+        needed = words.get("requirements", demo.model.requirements) or ""
+        name = upload.names.get(part or "", "") or ", ".join(taken)
+        return _as_job(demo, later, needed, moved_to=change.slug, file_name=name)
+    try:
+        found, demo = replace_model(services, demo, sent, try_only=is_try)
+    except EnvironmentWanted as wanted:
+        if not is_try:
+            return _as_job(demo, later, wanted.requirements, moved_to=change.slug)
+        return _built_only(demo, sent, wanted.requirements)
     if named and not is_try:
         demo = change_demo(demo, change)
     with contextlib.suppress(RunnerUnavailable):
         retire_unneeded(services)
     return Replaced(differences=found, demo=demo_state(demo))
+
+
+def _as_job(demo: Demo, sent: Replacement, requirements: str, *, moved_to: str | None, file_name: str = "") -> Response:
+    job = WantedMaking("replace", requirements, replacement=sent, slug=demo.slug, moved_to=moved_to)
+    return goes_on_as_job(demo.author_id, job, demo_id=demo.id, file_name=file_name)
+
+
+def _built_only(demo: Demo, sent: Replacement, requirements: str) -> Response:
+    state().services.files.let_go([hash_ for hash_ in sent.files.values() if hash_])
+    return goes_on_as_job(demo.author_id, WantedMaking("build", requirements, slug=demo.slug), demo_id=demo.id)
 
 
 def _renames(text: str, document: DemoDocument) -> dict[str, str]:

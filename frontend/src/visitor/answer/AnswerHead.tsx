@@ -2,7 +2,9 @@
 import type { ReactNode } from 'react'
 import type { Answer, Inputs, Page } from '../../api/client'
 import type { Answered, AnswerState } from '../case/answerLine'
+import { fadeOf } from '../case/late'
 import { isSeen } from '../../domain/kinds'
+import { CodeLines } from '../../parts/CodeLines'
 import { BoxesAnswer } from './BoxesAnswer'
 import { ClassAnswer } from './ClassAnswer'
 import { Invitation } from './Invitation'
@@ -11,6 +13,7 @@ import { MaskAnswer } from './MaskAnswer'
 import { NumberAnswer } from './NumberAnswer'
 import { SeveralLabels, SeveralNumbers } from './SeveralAnswers'
 import { AnswerNotes, Refused } from './AnswerNotes'
+import { TableAnswer, TextAnswer } from './WrittenAnswer'
 import { Stop } from './Stop'
 import { Quiet, Unlike } from './Cautions'
 
@@ -45,11 +48,7 @@ export function AnswerHead(props: AnswerHeadProps) {
       return (
         <Quiet heading="No answer for this" onAgain={onAsk}>
           {state.message}
-          {state.traceback && (
-            <pre className="mt-4 max-h-96 overflow-auto border border-line p-3 text-[0.75em]" tabIndex={0}>
-              {state.traceback}
-            </pre>
-          )}
+          {state.traceback && <CodeLines text={state.traceback} />}
         </Quiet>
       )
     case 'refused':
@@ -73,7 +72,7 @@ function Standing({ page, state, isLate, explained, onAsk, onStop, onChoose }: A
         </p>
       )}
       <p className={`text-[0.88em] ${isLate && !state.isHeld ? 'font-bold text-caution' : 'text-soft'}`}>
-        {isLate && !state.isHeld ? 'Answer to what stood here before; the new one is on its way' : `${answerTo(page)}${page.release ? ` · version ${page.release}` : ' · draft'}`}
+        {isLate && !state.isHeld ? `Answer to what stood here before${delay ? '' : '; the new one is on its way'}` : `${answerTo(page)}${state.answer.release ? ` · version ${state.answer.release}` : ' · draft'}`}
       </p>
       {isLate && !state.isHeld && !delay && mayTakeLong(page) && <Stop onStop={onStop} />}
       {delay && (
@@ -84,7 +83,7 @@ function Standing({ page, state, isLate, explained, onAsk, onStop, onChoose }: A
           </button>
         </p>
       )}
-      <div className={isLate ? 'opacity-45' : ''} data-late={isLate}>
+      <div className={fadeOf(state, isLate)} data-late={isLate}>
         {renderAnswer({
           page,
           answer: state.answer.answer,
@@ -117,6 +116,10 @@ function isUnlike(state: Answered, explained: Answered | null): boolean {
   return (answer.kind === 'class' && answer.unlike) || (familiarity?.is_unlike ?? false) || (behind ?? false)
 }
 
+function nameOf({ answer }: Page): string {
+  return answer.kind === 'text' || answer.kind === 'table' ? (answer.name ?? 'Answer') : 'Answer'
+}
+
 interface Rendered {
   page: Page
   answer: Answer
@@ -143,6 +146,10 @@ function renderAnswer({ page, answer, inputs, caution, chosen, onChoose }: Rende
       return <BoxesAnswer caution={caution} />
     case 'picture':
       return <MadeAnswer inputs={inputs} caution={caution} />
+    case 'text':
+      return <TextAnswer name={nameOf(page)} answer={answer} caution={caution} />
+    case 'table':
+      return <TableAnswer name={nameOf(page)} answer={answer} caution={caution} />
     case 'mask':
       return <MaskAnswer inputs={inputs} caution={caution} />
   }

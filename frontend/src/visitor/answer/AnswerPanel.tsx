@@ -4,6 +4,7 @@ import type { Inputs, Page } from '../../api/client'
 import type { Where } from '../../api/picture'
 import { AnswerHead } from './AnswerHead'
 import type { Answered, AnswerState } from '../case/answerLine'
+import { fadeOf } from '../case/late'
 import { BoxesList } from './BoxesList'
 import { Kept, type KeptAnswer } from './Kept'
 
@@ -18,6 +19,8 @@ export interface AnswerPanelProps {
   isLate: boolean
   /** The same of what explains it. */
   isWhyLate: boolean
+  /** Whether the first of what explains this answer is still on its way. */
+  isWhyComing: boolean
   /** What explains the answer, with its numbers as they are shown; a moment behind it while values move. */
   explained: Answered | null
   where: Where[]
@@ -41,7 +44,7 @@ export function AnswerPanel(props: AnswerPanelProps) {
         <AnswerHead {...props} />
         <div className="actions mt-4 flex flex-wrap gap-2 text-[0.86em] empty:hidden print:hidden">{children}</div>
       </div>
-      <div data-setting="parts" className={`behind flex flex-col ${isLate ? 'opacity-45' : ''}`}>
+      <div data-setting="parts" className={`behind flex flex-col ${fadeOf(state, isLate)}`}>
         {state.status === 'answered' && <BoxesList inputs={state.inputs} />}
         <Kept
           page={page}
@@ -52,7 +55,7 @@ export function AnswerPanel(props: AnswerPanelProps) {
         />
         {state.status === 'answered' && (
           <Suspense>
-            <Behind page={page} isDraft={props.isDraft} state={state} explained={props.explained} isWhyLate={props.isWhyLate} where={props.where} onTry={onTry} />
+            <Behind page={page} isDraft={props.isDraft} state={state} explained={props.explained} isWhyLate={props.isWhyLate} isWhyComing={props.isWhyComing} where={props.where} onTry={onTry} />
           </Suspense>
         )}
       </div>

@@ -5,6 +5,7 @@ import { ToneSign } from '../../parts/ToneSign'
 import { HundredMarks } from '../../parts/HundredMarks'
 import { InlineMark, markOf } from '../../parts/Mark'
 import type { AnswerState } from '../case/answerLine'
+import { fadeOf } from '../case/late'
 import { answerText } from '../../domain/answerText'
 import { foundWords } from '../../domain/boxes'
 import { isSeen } from '../../domain/kinds'
@@ -39,7 +40,7 @@ function Strip({ page, state, isLate, onAsk }: AnswerStripProps) {
   const canAsk = isHeld || (state.status === 'invitation' && !page.fields.some(isSeen)) || state.status === 'waiting' || state.status === 'failed'
   return (
     <section aria-label="The answer in short" className="strip sticky top-0 z-10 -mx-5 border-b border-ink bg-paper px-5 print:hidden">
-      <div className={`flex size-full items-center gap-3 ${isLate ? 'opacity-60' : ''}`}>
+      <div className={`flex size-full items-center gap-3 ${fadeOf(state, isLate)}`}>
         {renderStrip(page, state, isLate, boxes)}
         {canAsk && (
           <button type="button" className="button-primary ml-auto shrink-0 text-[0.88em]" onClick={onAsk}>
@@ -62,7 +63,7 @@ function renderStrip(page: Page, state: AnswerState, isLate: boolean, boxes: Box
   const { answer } = state.answer
   const toAll = (
     <a href="#answer" onClick={jump} className="button-quiet inline-block py-0.5! text-[0.84em]">
-      {isLate ? (state.isHeld ? 'The answer before' : 'The new answer is on its way') : toAllWords(page)}
+      {isLate ? (state.isHeld || state.delay !== undefined ? 'The answer before' : 'The new answer is on its way') : toAllWords(page)}
     </a>
   )
   if (answer.kind !== 'class' || page.answer.kind !== 'class') {

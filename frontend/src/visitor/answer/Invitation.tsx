@@ -108,7 +108,9 @@ function invitationOf({ fields, records_inputs, asks }: Page): { heading: string
   if (fields.some((field) => field.kind === 'picture')) return { heading: 'Show it a picture', words: `The answer appears here at once.${kept('show it')}` }
   if (fields.every((field) => field.kind === 'text')) return { heading: 'Write it', words: `The answer appears here at once.${kept('write')}` }
   const isUsual = fields.every((field) => field.kind === 'text' || isSeen(field) || field.default !== null)
-  const start = isUsual ? ' Every value starts at what is usual.' : ''
+  // A function may come without a table; nobody knows then what is usual.
+  const isCounted = fields.every((field) => field.kind !== 'number' || (field.seen.source ?? 'table') === 'table')
+  const start = isUsual && isCounted ? ' Every value starts at what is usual.' : ''
   const then = asks === 'button' ? 'Set what you know about it, then ask for the answer.' : 'Set what you know about it, and the answer appears here at once.'
   return { heading: 'What is your case?', words: `${then}${start}` }
 }

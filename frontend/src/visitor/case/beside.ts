@@ -13,13 +13,20 @@ export interface BesideQuery {
   of?: string
 }
 
+export interface Beside {
+  /** The answer once more with what was asked for beside it; null while there is none, or nothing is asked for. */
+  found: Answered | null
+  /** Whether the first of it is still on its way. */
+  isComing: boolean
+}
+
 /**
- * The answer once more with what was asked for beside it; null while there is none, or nothing is asked for.
+ * What belongs to the newest answer.
  *
  * @param pauseMs how long the answer must have stood before this is asked: what takes the model longer waits until a
  * hand that drags has come to rest
  */
-export function useBeside(page: Page, isDraft: boolean, state: AnswerState, query: BesideQuery | null, pauseMs = 0): Answered | null {
+export function useBeside(page: Page, isDraft: boolean, state: AnswerState, query: BesideQuery | null, pauseMs = 0): Beside {
   const { slug } = page
   const { with: parts, to, reach, of } = query ?? { with: '' }
   const line = useMemo(
@@ -46,7 +53,9 @@ export function useBeside(page: Page, isDraft: boolean, state: AnswerState, quer
   useEffect(() => {
     if (state.status !== 'answered' && state.status !== 'asking') line.reset()
   }, [line, state.status])
-  return beside.status === 'answered' ? beside : null
+  if (beside.status === 'answered') return { found: beside, isComing: false }
+  const isOver = beside.status === 'failed' || beside.status === 'refused'
+  return { found: null, isComing: parts !== '' && state.status === 'answered' && !isOver }
 }
 
 /** The query about one of several answers, if the visitor chose one that there is. */

@@ -101,7 +101,13 @@ export function useCase(page: Page, isDraft: boolean, brought: Remembered | null
     if (start.isAsked) askFor(start.values)
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [start])
-  useFollowedDefaults(page, values, dispatch, (followed) => line.read().status === 'answered' && askFor(followed))
+  useFollowedDefaults(page, values, dispatch, (followed) => {
+    const asked = line.read()
+    if (asked.status !== 'answered' && asked.status !== 'waiting') return
+    askFor(followed)
+    // What waited for a server, or a process, that was away need not wait for another version.
+    if (asked.status === 'waiting' || !asked.isHeld) line.askAgain()
+  })
   useShownInBench(page, isDraft, values, changeAll)
   // The connection that is back is outside React.
   useEffect(() => {
@@ -212,7 +218,7 @@ function addressOf({ values, isAsked }: Step): string {
 }
 
 /** The author's edits reach this page while it is open: values nobody touched follow the new defaults, and an answer in
- * the old wording must not stay. */
+ * the old wording, or of another version, must not stay. */
 function useFollowedDefaults(page: Page, values: FormValues, dispatch: (action: { type: 'replace'; values: FormValues }) => void, onFollowed: (values: FormValues) => void) {
   const shown = useRef(page.fields)
   useEffect(() => {
@@ -222,7 +228,7 @@ function useFollowedDefaults(page: Page, values: FormValues, dispatch: (action: 
     onFollowed(followed)
     // Only the page's settings matter here; the values ask for themselves when they change.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [page.answer, page.fields])
+  }, [page.answer, page.fields, page.release])
 }
 
 /** The workbench, which shows this page in a frame, makes ready cases of what stands here. */

@@ -17,7 +17,7 @@ export function Panes({ label, options, value, ids, why, onChange }: ChoiceContr
             >
               {option.label}
             </Radio>
-            <div data-place="ribbon" className="min-h-6">
+            <div data-place="ribbon" className="flow-root min-h-6">
               {why && <OptionBar why={why} value={option.value} isChosen={option.value === value} />}
             </div>
           </div>

@@ -18,7 +18,7 @@ export function FieldHead({ label, why, children }: FieldHeadProps) {
       {label}
       {children}
       {/* Its room is kept: a line that wraps as the words grow would move the control under a hand. */}
-      <span className="ml-auto min-w-[8.4em] text-right whitespace-nowrap before:content-['\200b']" data-place="push">
+      <span className="ml-auto min-w-[8.4em] text-right whitespace-nowrap empty:before:content-['\200b']" data-place="push">
         <PushWords why={why} />
       </span>
     </div>

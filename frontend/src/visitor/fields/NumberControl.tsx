@@ -24,6 +24,8 @@ export function NumberControl({ field, text, ids, why, onChange }: NumberControl
   const { minimum, maximum, step, seen } = field
   const value = text === null ? null : readNumber(field, text)
   const isFixed = minimum === maximum
+  // Of a function without a table nobody knows what is usual.
+  const isCounted = (seen.source ?? 'table') === 'table'
   const endText = (at: number) => fieldNumberText(field, at)
   const slide = useTouchSlide((next) => onChange(fieldEntry(field, next)))
   const usual = {
@@ -48,7 +50,7 @@ export function NumberControl({ field, text, ids, why, onChange }: NumberControl
         </span>
       </LabelledHead>
       {isFixed ? (
-        <p className="text-[0.85em] text-soft">Every case in the author’s table has {endText(minimum)} here.</p>
+        <p className="text-[0.85em] text-soft">{isCounted ? `Every case in the author’s table has ${endText(minimum)} here.` : `It is always ${endText(minimum)} here.`}</p>
       ) : (
         <div className="curved">
           <div data-place="ribbon" className="min-h-12">
@@ -65,11 +67,13 @@ export function NumberControl({ field, text, ids, why, onChange }: NumberControl
             )}
           </div>
           <div className="relative">
-            <span
-              className="drawn pointer-events-none absolute top-1/2 h-1.5 -translate-y-1/2 bg-line"
-              style={usualPlace(field, usual)}
-              aria-hidden="true"
-            />
+            {isCounted && (
+              <span
+                className="drawn pointer-events-none absolute top-1/2 h-1.5 -translate-y-1/2 bg-line"
+                style={usualPlace(field, usual)}
+                aria-hidden="true"
+              />
+            )}
             <input
               {...slide}
               type="range"
@@ -86,7 +90,7 @@ export function NumberControl({ field, text, ids, why, onChange }: NumberControl
           </div>
           <div className="relative flex justify-between text-[0.8em] text-soft" aria-hidden="true">
             <span>{endText(minimum)}</span>
-            {usual.from < usual.to && (
+            {isCounted && usual.from < usual.to && (
               <span className={`absolute -translate-x-1/2 whitespace-nowrap ${field.calendar ? 'max-[480px]:hidden' : ''}`} style={{ left: usualWordsPlace(field, usual) }}>
                 usually {endText(usual.from)} to {endText(usual.to)}
               </span>

@@ -32,7 +32,7 @@ export function TextControl({ field, text, ids, why, onChange }: TextControlProp
       />
       <p className="mt-1 text-[0.8em] text-soft">{countWords(text, field.max_length ?? Number.POSITIVE_INFINITY)}</p>
       {/* Its room is there from the start: what stands below must not move when it comes. */}
-      <div className={explains ? 'min-h-40' : ''}>{why?.words && why.words.words.length > 0 && <WordsWhy text={text} why={why} words={why.words} />}</div>
+      <div className={explains ? 'flow-root min-h-40' : ''}>{why?.words && why.words.words.length > 0 && <WordsWhy text={text} why={why} words={why.words} />}</div>
     </>
   )
 }

@@ -24,7 +24,7 @@ export default memo(function OverallSection({ page, isDraft, of }: OverallSectio
   const [chosen, setChosen] = useState<string | null>(null)
   const about = chosen ?? of
   const overall = useQuery({
-    queryKey: ['overall', page.slug, isDraft, about],
+    queryKey: ['overall', page.slug, isDraft, page.release, about],
     enabled: isOpen,
     queryFn: () =>
       expectData(

@@ -21,7 +21,7 @@ export function Head({ page }: { page: Page }) {
       {(page.unconfirmed ?? []).map((text) => (
         <p key={text} className="basis-full border-l-3 border-caution pl-4 text-[0.92em] text-caution">
           <span aria-hidden="true">! </span>
-          Draft, to be confirmed under Model: {text.split(' Compare its answers')[0]}
+          Draft, to be confirmed under Model: {text}
         </p>
       ))}
     </header>

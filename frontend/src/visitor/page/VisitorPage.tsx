@@ -1,7 +1,8 @@
 /** The visitor's page: fields on the left, the answer on the right; a picture is a window with the answer beside it. */
-import { lazy, Suspense, useDeferredValue, useEffect, useEffectEvent, useMemo, useState, type ReactNode } from 'react'
+import { lazy, Suspense, useDeferredValue, useEffect, useEffectEvent, useMemo, useRef, useState } from 'react'
 import type { Page } from '../../api/client'
 import { withShownNumbers } from '../../domain/adding'
+import { Actions } from '../answer/Actions'
 import { AnswerPanel } from '../answer/AnswerPanel'
 import type { Answered, AnswerState } from '../case/answerLine'
 import { AnswerStrip } from '../answer/AnswerStrip'
@@ -23,14 +24,17 @@ import { useKept } from '../case/useKept'
 import { BoxesContext, useBoxesView } from '../pictures/boxesView'
 import { MadeContext, useMadeView } from '../pictures/madeView'
 import { useWhere } from '../pictures/where'
-import { WasRight } from '../answer/WasRight'
 import { nameOf, whyOfFields, type FieldWhy } from '../../domain/why'
+import { AwayNotice } from './AwayNotice'
 import { Head } from './PageHead'
+import { useRoomAsBefore } from './room'
 
 export interface VisitorPageProps {
   page: Page
   /** Whether the draft is shown, to its author. */
   isDraft: boolean
+  /** What the page was made of may be another by now: look. */
+  onOutdated: () => void
 }
 
 const OverallSection = lazy(() => import('./OverallSection'))
@@ -40,12 +44,12 @@ const FilmSection = lazy(() => import('../film/FilmSection'))
 /** How long a case must stand before this tab writes it down. */
 const REMEMBER_MS = 800
 
-export function VisitorPage({ page, isDraft }: VisitorPageProps) {
+export function VisitorPage({ page, isDraft, onOutdated }: VisitorPageProps) {
   const [of, setOf] = useState<string | undefined>(undefined)
   const [brought] = useState(() => (isDraft ? null : readSession(page.slug)))
   const { values, change, changeAll, state, ask, stop, reset, askLower, takeBack, canTakeBack, isAsked } = useCase(page, isDraft, brought)
-  const explained = useExplained(page, isDraft, state, of)
-  const where = useWhere(page, isDraft, state)
+  const { explained, isComing } = useExplained(page, isDraft, state, of)
+  const { where, isComing: isWhereComing } = useWhere(page, isDraft, state)
   const { kept, keep, drop } = useKept(state, brought?.kept ?? [])
   useRemembered(page.slug, isDraft, { values, isAsked, kept })
   const isLate = useLate(state.status === 'answered' && state.isStale, state.status === 'answered' ? state.answer : null) || (state.status === 'answered' && state.delay !== undefined)
@@ -62,7 +66,11 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
   const said = useAnnouncement(state)
   const keys = useShortcut('k', keep, page.parts.compare === true)
   useFocusKeeper()
+  useOutdated(page, state, onOutdated)
   const isWindow = page.fields.every(isSeen)
+  const main = useRef<HTMLElement>(null)
+  const isInvited = state.status === 'invitation'
+  useRoomAsBefore(main, isInvited)
   return (
     <CaseContext value={context}>
       <BoxesContext value={boxes}>
@@ -72,11 +80,12 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
       </a>
       <div className={`mx-auto px-5 pb-16 print:max-w-none print:px-0 ${isWindow ? 'max-w-[1300px] min-[900px]:px-6' : 'max-w-[1240px] min-[900px]:px-11'}`}>
         <Head page={page} />
+        <AwayNotice page={page} />
         <AnswerStrip page={page} state={state} isLate={isLate} onAsk={ask} />
         <p className="sr-only" role="status" data-testid="announcement">
           {said}
         </p>
-        <main className={`mt-4 grid grid-cols-[minmax(0,1fr)] gap-x-10 print:block ${isWindow ? 'min-[900px]:grid-cols-[minmax(0,7fr)_minmax(0,5fr)] min-[1200px]:grid-cols-[minmax(0,48.5rem)_minmax(0,1fr)]' : 'min-[900px]:grid-cols-[minmax(0,5fr)_minmax(0,7fr)]'}`}>
+        <main ref={main} className={`mt-4 ${isInvited ? '' : 'min-[900px]:not-print:min-h-(--room)'} grid grid-cols-[minmax(0,1fr)] gap-x-10 print:block ${isWindow ? 'min-[900px]:grid-cols-[minmax(0,7fr)_minmax(0,5fr)] min-[1200px]:grid-cols-[minmax(0,48.5rem)_minmax(0,1fr)]' : 'min-[900px]:grid-cols-[minmax(0,5fr)_minmax(0,7fr)]'}`}>
           <form aria-label={`Your case: ${page.title}`} tabIndex={-1} className="print:hidden" onSubmit={(event) => (event.preventDefault(), ask())}>
             {/* Room for the longer sentence from the start: controls must not move under a hand that drags one. */}
             {(page.parts.curves || page.parts.contributions) && !isWindow && (
@@ -96,6 +105,7 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
               state={state}
               isLate={isLate}
               isWhyLate={isWhyLate}
+              isWhyComing={isComing || isWhereComing}
               explained={explained}
               where={where}
               kept={kept}
@@ -137,54 +147,13 @@ export function VisitorPage({ page, isDraft }: VisitorPageProps) {
 
 const NO_WHY = new Map<string, FieldWhy>()
 
-interface ActionsProps {
-  page: Page
-  state: AnswerState
-  onKeep: () => void
-  keepKey: string | undefined
-  /** Null while there is nothing to take back. */
-  onTakeBack: (() => void) | null
-  /** Null while nothing was asked. */
-  onReset: (() => void) | null
-  children: ReactNode
-}
-
-/** What can be done with the answer, in one row. */
-function Actions({ page, state, onKeep, keepKey, onTakeBack, onReset, children }: ActionsProps) {
-  const isAnswered = state.status === 'answered'
-  return (
-    <>
-      {page.parts.compare && isAnswered && (
-        <button type="button" className="button-primary" aria-disabled={state.isStale} aria-keyshortcuts={keepKey} aria-label="Keep to compare" onClick={onKeep}>
-          Keep
-        </button>
-      )}
-      {onTakeBack && (
-        <button type="button" className="button-plain" onClick={onTakeBack}>
-          Undo
-        </button>
-      )}
-      {isAnswered && children}
-      {isAnswered && (
-        <button type="button" className="button-plain" onClick={() => window.print()}>
-          Print
-        </button>
-      )}
-      {onReset && (
-        <button type="button" className="button-plain" onClick={onReset}>
-          Start again
-        </button>
-      )}
-      {isAnswered && page.parts.outcomes && <WasRight page={page} answer={state.answer} />}
-    </>
-  )
-}
-
 /** What explains the answer, put as it is shown: its numbers add up. */
-function useExplained(page: Page, isDraft: boolean, state: AnswerState, of: string | undefined): Answered | null {
+function useExplained(page: Page, isDraft: boolean, state: AnswerState, of: string | undefined): { explained: Answered | null; isComing: boolean } {
+  const { found, isComing } = useBeside(page, isDraft, state, withOutput(partsBehind(page), page, of))
   // A hand that drags goes before what explains: that is drawn when there is time, and never in between.
-  const explained = useDeferredValue(useBeside(page, isDraft, state, withOutput(partsBehind(page), page, of)))
-  return useMemo(() => explained && { ...explained, answer: withShownNumbers(page, explained.answer) }, [page, explained])
+  const deferred = useDeferredValue(found)
+  const explained = useMemo(() => deferred && { ...deferred, answer: withShownNumbers(page, deferred.answer) }, [page, deferred])
+  return { explained, isComing: isComing || (found !== null && explained === null) }
 }
 
 /** This tab has the case and what was kept again after a reload. */
@@ -205,6 +174,17 @@ function useRemembered(slug: string, isDraft: boolean, remembered: Remembered) {
   }, [])
 }
 
+/** Another version answers than the page is of, or nobody does: its process came or went while the page stood open. */
+function useOutdated(page: Page, state: AnswerState, onOutdated: () => void) {
+  const isOther = state.status === 'answered' && !state.isStale && state.answer.release !== page.release
+  const isWaiting = state.status === 'waiting' || (state.status === 'answered' && state.delay !== undefined)
+  const look = useEffectEvent(onOutdated)
+  // What the server shows by now is outside React.
+  useEffect(() => {
+    if (isOther || isWaiting) look()
+  }, [isOther, isWaiting])
+}
+
 /** What is looked at overall before there is an answer. */
 function firstOutput({ answer }: Page): string {
   switch (answer.kind) {
@@ -220,6 +200,8 @@ function firstOutput({ answer }: Page): string {
     case 'mask':
       return answer.labels[0]?.name ?? ''
     case 'picture':
+    case 'text':
+    case 'table':
       return answer.name ?? ''
   }
 }

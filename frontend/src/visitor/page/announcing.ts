@@ -1,4 +1,5 @@
 /** What a screen reader is told when the answer changes: after a pause, and only what is new. */
+import { rowsText, shortened } from '../../domain/answerText'
 import { useEffect, useRef, useState } from 'react'
 import type { Answer } from '../../api/client'
 import { listText } from '../../domain/format'
@@ -82,6 +83,10 @@ function answerWords(answer: Answer): string {
       return 'The picture that was made stands beside yours'
     case 'mask':
       return listText(answer.kinds.filter((kind) => kind.of_100 > 0).map((kind) => `${kind.label} ${kind.of_100} of 100`))
+    case 'text':
+      return shortened(answer.text)
+    case 'table':
+      return rowsText(answer.rows.length)
     case 'boxes':
       return answer.boxes.length ? `Found: ${answer.boxes.length}` : 'Nothing found'
   }

@@ -71,7 +71,7 @@ export function DrawingControl({ field, value, ids, why, onChange }: DrawingCont
               )}
             </div>
             {/* Room for what comes with an answer is kept from the start. */}
-            <div className="mt-1 flex min-h-28 items-start justify-between gap-6">
+            <div className="mt-1 flex min-h-32 items-start justify-between gap-6">
               <p className="min-w-0 flex-1">
                 {looked && strokes.length > 1 && `Full ink: strokes that spoke for “${nameOfOutput(looked.of)}”. Frosted: those that hardly mattered. Dashed, ▼: those against.`}
               </p>

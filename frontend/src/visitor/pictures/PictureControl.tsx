@@ -180,8 +180,11 @@ function Ways({ picture, isShown, ids, onFiles, onMode, onTurn, onTakeAway }: Wa
       {way('Draw one', () => onMode('draw'))}
       {picture && (
         <span className="ml-auto flex gap-x-4">
-          {isShown && way('Cut out', () => onMode('cut'))}
-          {isShown && way('Turn', onTurn)}
+          {/* Their room is kept until the picture shows. */}
+          <span className={`flex gap-x-4 ${isShown ? '' : 'invisible'}`}>
+            {way('Cut out', () => onMode('cut'))}
+            {way('Turn', onTurn)}
+          </span>
           {way('Take away', onTakeAway)}
         </span>
       )}

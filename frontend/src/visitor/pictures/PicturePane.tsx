@@ -78,7 +78,7 @@ export function UnderPane({ field, where, of, strength, onStrength }: UnderPaneP
   const { seen } = useContext(CaseContext)
   const { width, height, colour, own_size } = field.preparation
   return (
-    <div className="mt-2 flex min-h-28 items-start justify-between gap-6 text-[0.85em] text-soft max-[479px]:min-h-40">
+    <div className="mt-2 flex min-h-32 items-start justify-between gap-6 text-[0.85em] text-soft max-[479px]:min-h-40">
       <div className="min-w-0 flex-1">
         {where && (
           <>

@@ -5,16 +5,30 @@ import { lookWhere, type Where } from '../../api/picture'
 import type { AnswerState } from '../case/answerLine'
 import { isSeen } from '../../domain/kinds'
 
+interface Found {
+  inputs: unknown
+  byField: Record<string, Where>
+  /** Whether no more will come: the server would not say. */
+  isOver: boolean
+}
+
+const NOTHING: Found = { inputs: null, byField: {}, isOver: false }
+const NO_WHERE: WhereState = { where: [], isComing: false }
+
 /** A hand that draws pauses longer than this between strokes. */
 const PAUSE_MS = 180
 
-export type WhereState = Where[]
+export interface WhereState {
+  /** By field; empty while nothing is known about what stands there now. */
+  where: Where[]
+  /** Whether some field's first is still on its way. */
+  isComing: boolean
+}
 
-/** By field; empty while nothing is known about what stands there now. */
 export function useWhere(page: Page, isDraft: boolean, state: AnswerState): WhereState {
   const { slug } = page
   const inputs = page.parts.contributions && state.status === 'answered' && !state.isStale ? state.inputs : null
-  const [found, setFound] = useState<{ inputs: unknown; byField: Record<string, Where> }>({ inputs: null, byField: {} })
+  const [found, setFound] = useState<Found>(NOTHING)
   const fields = page.fields.filter(isSeen).map((field) => field.name).join('\n')
   // The server is outside React: each answer asks it once, and what comes of an older one is dropped.
   useEffect(() => {
@@ -24,10 +38,11 @@ export function useWhere(page: Page, isDraft: boolean, state: AnswerState): Wher
       for (const field of fields.split('\n')) {
         try {
           await lookWhere(slug, inputs, { field, ...(isDraft ? { draft: '1' } : {}) }, control.signal, (where) => {
-            setFound((before) => ({ inputs, byField: { ...(before.inputs === inputs ? before.byField : {}), [field]: where } }))
+            setFound((before) => ({ inputs, byField: { ...(before.inputs === inputs ? before.byField : {}), [field]: where }, isOver: false }))
           })
         } catch {
           // The answer stands without it; what came before is shown.
+          if (!control.signal.aborted) setFound((before) => ({ inputs, byField: before.inputs === inputs ? before.byField : {}, isOver: true }))
           return
         }
       }
@@ -37,5 +52,8 @@ export function useWhere(page: Page, isDraft: boolean, state: AnswerState): Wher
       control.abort()
     }
   }, [slug, isDraft, inputs, fields])
-  return inputs && found.inputs === inputs ? Object.values(found.byField) : []
+  if (!inputs || !fields) return NO_WHERE
+  const now = found.inputs === inputs ? found : NOTHING
+  const where = Object.values(now.byField)
+  return { where, isComing: !now.isOver && where.length < fields.split('\n').length }
 }

@@ -23,7 +23,7 @@ export const AmongCases = memo(function AmongCases({ page, isDraft, inputs, mine
   const first = strongest.find((name) => fields.some((field) => field.name === name))
   const field = fields.find((one) => one.name === (chosen ?? first)) ?? fields[0]
   const among = useQuery({
-    queryKey: ['among', page.slug, isDraft, field?.name, of],
+    queryKey: ['among', page.slug, isDraft, page.release, field?.name, of],
     enabled: isOpen && field !== undefined,
     queryFn: () =>
       expectData(

@@ -24,12 +24,14 @@ export interface BehindProps {
   explained: Answered | null
   /** Whether what explains the answer is still about values from before. */
   isWhyLate: boolean
+  /** Whether the first of it is still on its way. */
+  isWhyComing: boolean
   where: Where[]
   onTry: (inputs: Inputs) => void
 }
 
 /** The same while nothing of it changed: a hand that drags must not wait for what stands below. */
-export default memo(function Behind({ page, isDraft, state, explained, isWhyLate, where, onTry }: BehindProps) {
+export default memo(function Behind({ page, isDraft, state, explained, isWhyLate, isWhyComing, where, onTry }: BehindProps) {
   const explanation = explained?.answer.explanation ?? null
   const { parts } = page
   // With one field there is nothing to set against each other.
@@ -42,15 +44,18 @@ export default memo(function Behind({ page, isDraft, state, explained, isWhyLate
         <WhereLooked key={one.field} page={page} answer={state.answer.answer} where={one} />
       ))}
       {hasSeveral && explanation && explained && (
-        <Contributions page={page} explanation={explanation} inputs={explained.inputs} answer={explained.answer.answer} isBusy={explained.inputs !== state.inputs} isOld={isWhyLate && !state.isHeld} />
+        <Contributions page={page} explanation={explanation} inputs={explained.inputs} answer={explained.answer.answer} isBusy={explained.inputs !== state.inputs} isOld={isWhyLate && !state.isHeld && state.delay === undefined} />
       )}
       {explained && !explanation && parts.contributions && <NotExplained notes={explained.answer.notes} />}
-      {parts.changes && canChange && <WouldChange page={page} isDraft={isDraft} state={state} onTry={onTry} />}
-      {explained?.answer.similar && <SimilarCases page={page} inputs={explained.inputs} cases={explained.answer.similar} />}
-      {parts.among && explained && of && (
-        <AmongCases page={page} isDraft={isDraft} inputs={explained.inputs} mine={explanation && endOf(explanation)} strongest={explanation?.contributions.map((one) => one.field) ?? []} of={of} />
-      )}
-      <Echo page={page} inputs={state.inputs} where={where} />
+      {/* What stands below waits for what stands above: nobody reads a line that is about to move. Paper has it all. */}
+      <div className={`below ${isWhyComing ? 'hidden print:contents' : 'contents'}`}>
+        {parts.changes && canChange && <WouldChange page={page} isDraft={isDraft} state={state} onTry={onTry} />}
+        {explained?.answer.similar && <SimilarCases page={page} inputs={explained.inputs} cases={explained.answer.similar} />}
+        {parts.among && explained && of && (
+          <AmongCases page={page} isDraft={isDraft} inputs={explained.inputs} mine={explanation && endOf(explanation)} strongest={explanation?.contributions.map((one) => one.field) ?? []} of={of} />
+        )}
+        <Echo page={page} inputs={state.inputs} where={where} />
+      </div>
     </>
   )
 })

@@ -32,7 +32,7 @@ export function WouldChange({ page, isDraft, state, onTry }: WouldChangeProps) {
   // Only one class or one number can be brought somewhere.
   const canAsk = page.answer.kind === 'class' || page.answer.kind === 'number'
   const query = canAsk ? { with: 'changes', to: to || undefined, reach: wanted === null ? undefined : String(wanted) } : null
-  const found = useBeside(page, isDraft, state, query, PAUSE_MS)
+  const { found } = useBeside(page, isDraft, state, query, PAUSE_MS)
   const setting = page.answer
   if (setting.kind !== 'class' && setting.kind !== 'number') return null
   const changes = found?.answer.changes

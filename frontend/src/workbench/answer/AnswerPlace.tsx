@@ -55,6 +55,11 @@ export function AnswerPlace({ draft }: { draft: Draft }) {
       {answer.kind === 'number' && <Bands draft={draft} setting={answer} />}
       {answer.kind === 'numbers' && <Numbers values={answer.values} draft={draft} />}
       {answer.kind === 'labels' && <Labels labels={answer.labels} draft={draft} />}
+      {(answer.kind === 'text' || answer.kind === 'table') && (
+        <div className="mt-4 max-w-md">
+          <SavedInput label={answer.kind === 'text' ? 'What the text is' : 'What the table lists'} value={answer.name ?? ''} onSave={(name) => draft.save({ answer: { name } })} />
+        </div>
+      )}
       {answer.kind === 'picture' && <PictureWording draft={draft} setting={answer} />}
       {answer.kind === 'mask' && <MaskWording draft={draft} setting={answer} />}
       {answer.kind === 'boxes' && (

@@ -16,13 +16,13 @@ const PARTS: { name: keyof NonNullable<DemoState['parts']>; label: string; note?
   { name: 'truth', label: 'There also: what it really was', note: 'keeps that too' },
 ]
 
-/** What lies in a picture is not explained, and held against no table. */
+/** What lies in a picture or is written is not explained, and held against no table. */
 const IN_PICTURE = new Set(['compare', 'outcomes'])
 const OFF_AT_FIRST = new Set(['truth', 'report'])
 
 export function PageParts({ draft }: { draft: Draft }) {
   const { parts, background_rows, n_reference_rows, answer } = draft.demo
-  const isInPicture = answer.kind === 'boxes' || answer.kind === 'picture' || answer.kind === 'mask'
+  const isInPicture = answer.kind === 'boxes' || answer.kind === 'picture' || answer.kind === 'mask' || answer.kind === 'text' || answer.kind === 'table'
   return (
     <fieldset data-settings="parts" className="mt-6">
       <legend className="font-bold">On the page</legend>

@@ -1,5 +1,6 @@
 /** What went wrong, readable whatever its length: a sentence, the lines to run, the faults one by one, the rest folded. */
 import { ApiError, type FieldProblem } from '../../api/client'
+import { CodeLines } from '../../parts/CodeLines'
 import { Lines } from '../share/Lines'
 import { FaultList, Folded } from './FaultList'
 
@@ -13,6 +14,7 @@ export interface ProblemProps {
 export function Problem({ error }: ProblemProps) {
   if (!error) return null
   const faults = error instanceof ApiError ? (error.problem.errors ?? []) : []
+  const traceback = error instanceof ApiError ? error.problem.traceback : null
   const message = error instanceof Error ? error.message : 'Something went wrong. Try again.'
   const [sentence = '', lines] = parted(faults.length === 1 && faults[0] ? faults[0].message : message)
   return (
@@ -22,6 +24,7 @@ export function Problem({ error }: ProblemProps) {
         <Folded text={sentence} />
       </p>
       {lines && <Lines label="Lines to run" text={lines} />}
+      {traceback && <CodeLines text={traceback} />}
       {faults.length > 1 && <Faults faults={faults} />}
     </div>
   )

@@ -4,12 +4,12 @@ import {
   api,
   expectData,
   rememberCsrfToken,
-  replaceParts,
   type AccessChange,
   type DemoChanges,
   type DemoState,
   type SessionState,
 } from '../../api/client'
+import { replaceParts } from '../../api/environments'
 
 const SESSION = ['session']
 const SHELF = ['shelf']

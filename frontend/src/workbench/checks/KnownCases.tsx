@@ -1,4 +1,5 @@
 /** The known cases one by one: the page is filled in with each, its answer and what happened stand side by side. */
+import { rowsText, shortened } from '../../domain/answerText'
 import { useContext, useEffect, useState } from 'react'
 import { type DemoState, type Inputs, type KnownCase } from '../../api/client'
 import { kindsWords } from '../../domain/boxes'
@@ -170,6 +171,10 @@ function answeredText(demo: DemoState, { answer }: KnownCase): string {
       return 'a picture'
     case 'mask':
       return answer.kinds.map((kind) => `${kind.label} ${kind.of_100} of 100`).join('; ')
+    case 'text':
+      return shortened(answer.text)
+    case 'table':
+      return rowsText(answer.rows.length)
     case 'boxes':
       return kindsWords(answer.boxes, demo.answer) || 'nothing found'
   }

@@ -35,7 +35,8 @@ function barsOf(field: Field): { counts: number[]; words: string } {
     const [from, to, usualFrom, usualTo] = [low, high, usual_low, usual_high].map((value) => fieldNumberText(field, value))
     return { counts, words: `Reference values from ${from} to ${to}, half of them from ${usualFrom} to ${usualTo}` }
   }
-  if (field.kind === 'choice') {
+  // Of a function without a table nothing is counted.
+  if (field.kind === 'choice' && field.options.some((option) => option.count)) {
     const words = field.options.slice(0, OPTIONS_SAID).map((option) => `${option.count} ${option.label}`)
     return { counts: field.options.slice(0, OPTIONS_DRAWN).map((option) => option.count ?? 0), words: `Reference rows: ${listText(words)}` }
   }

@@ -3,14 +3,15 @@ import { Problem } from '../bench/Problem'
 import { useReplace } from '../bench/queries'
 import type { Draft } from '../bench/useDraft'
 
-const KIND_WORDS = { class: 'one of several classes', labels: 'several labels, each by itself', number: 'a number', numbers: 'several numbers', boxes: 'boxes in a picture', picture: 'a picture', mask: 'a class for each pixel' } as const
+const KIND_WORDS = { class: 'one of several classes', labels: 'several labels, each by itself', number: 'a number', numbers: 'several numbers', boxes: 'boxes in a picture', picture: 'a picture', mask: 'a class for each pixel', text: 'a text', table: 'a table' } as const
 
 /** The kind of answer; where the outputs may be read in another way, the author can say so. */
 export function AnswerKind({ draft }: { draft: Draft }) {
   const { found, slug } = draft.demo
   const replace = useReplace(slug, draft.onChanged)
+  const isWritten = found.task === 'text' || found.task === 'table'
   const isMap = found.task === 'picture' || found.task === 'mask'
-  const others = isMap ? (['picture', 'mask'] as const) : found.task === 'number' || found.task === 'boxes' ? [] : (['class', 'labels', 'numbers'] as const).filter((kind) => kind !== 'numbers' || found.library === 'ONNX')
+  const others = isMap ? (['picture', 'mask'] as const) : found.task === 'number' || found.task === 'boxes' || isWritten ? [] : (['class', 'labels', 'numbers'] as const).filter((kind) => kind !== 'numbers' || found.library === 'ONNX' || found.format === 'python')
   const without = found.task === 'class' && !found.gives_probabilities ? ', without probabilities' : ''
   if (!others.some((kind) => kind !== found.task)) return <>{KIND_WORDS[found.task] + without}</>
   return (

@@ -1,21 +1,21 @@
 /** Model: what was found in the file and the table, what was concluded, and what it is made of. */
 import type { ReactNode } from 'react'
 import type { DemoState } from '../../api/client'
+import { Libraries } from './Libraries'
 import { PartsSheet } from './PartsSheet'
+import { Process } from './Process'
+import { WhileAway } from './WhileAway'
 import { Problem } from '../bench/Problem'
 import { Questions } from './Questions'
 import { useReplace } from '../bench/queries'
 import type { Draft } from '../bench/useDraft'
 import { AnswerKind, Outcome } from './AnswerQuestion'
 
-/** By its beginning a note is the same as a question. */
-const ASKED_CHARACTERS = 60
-
 export function ModelPlace({ draft }: { draft: Draft }) {
   const { demo } = draft
   const { found } = demo
   // What is asked about stands above, with what to compare it by.
-  const isAsked = (note: string) => demo.questions.some((question) => question.text.startsWith(note.slice(0, ASKED_CHARACTERS)))
+  const isAsked = (note: string) => demo.questions.some((question) => question.text === note || question.note === note)
   const notes = [...found.warnings, ...demo.notes].filter((note) => !isAsked(note))
   return (
     <section aria-labelledby="model-heading">
@@ -30,12 +30,27 @@ export function ModelPlace({ draft }: { draft: Draft }) {
         </p>
       ))}
       <dl className="mt-4">
-        <Fact name="Steps">{found.steps.join(' → ')}</Fact>
-        <Fact name="File">{fileWords(demo)}</Fact>
+        <Fact name={found.format === 'python' ? 'Function' : 'Steps'}>{found.steps.join(' → ')}</Fact>
+        {!demo.bridge && <Fact name="File">{fileWords(demo)}</Fact>}
         <Fact name="Answers with">
           <AnswerKind draft={draft} />
         </Fact>
         <Fact name="Served by">{servedWords(demo)}</Fact>
+        {demo.bridge && (
+          <Fact name="Its process">
+            <Process bridge={demo.bridge} model={demo.found.steps[0]?.replace(/\(\)$/, '')} />
+          </Fact>
+        )}
+        {demo.bridge && (
+          <Fact name="While it is away">
+            <WhileAway demo={demo} />
+          </Fact>
+        )}
+        {demo.requirements && (
+          <Fact name="Libraries of its own">
+            <Libraries demo={demo} />
+          </Fact>
+        )}
         {found.classes && <Fact name="Classes, in order">{found.classes.join(', ')}</Fact>}
         <Fact name="Features">
           {demo.fields.length}
@@ -63,7 +78,7 @@ export function ModelPlace({ draft }: { draft: Draft }) {
 
 function Fact({ name, children }: { name: string; children: ReactNode }) {
   return (
-    <div className="card-line grid grid-cols-[10rem_1fr] gap-4 py-2">
+    <div className="card-line grid grid-cols-[10rem_minmax(0,1fr)] gap-4 py-2">
       <dt className="text-soft">{name}</dt>
       <dd>{children}</dd>
     </div>
@@ -73,7 +88,8 @@ function Fact({ name, children }: { name: string; children: ReactNode }) {
 /** Which kind of file it was, and what it was saved and is opened with. */
 function fileWords({ found }: DemoState): string {
   const savedWith = found.saved_with ? `, saved with ${found.saved_with}` : ''
-  return `${FORMAT_WORDS[found.format] ?? found.format}${savedWith}; here: ${found.library} ${found.running}`
+  const library = found.running.startsWith(found.library) || found.running.startsWith('onnxruntime') ? '' : `${found.library} `
+  return `${FORMAT_WORDS[found.format] ?? found.format}${savedWith}; here: ${library}${found.running}`
 }
 
 const FORMAT_WORDS: Record<string, string> = {
@@ -84,6 +100,14 @@ const FORMAT_WORDS: Record<string, string> = {
   lightgbm: 'LightGBM text',
   onnx: 'ONNX',
   pmml: 'PMML',
+  python: 'Python file',
+  'torch-exported': 'PyTorch, an exported program',
+  'torch-scripted': 'PyTorch, scripted',
+  'torch-pickled': 'PyTorch',
+  'torch-weights': 'PyTorch, weights and a class',
+  safetensors: 'safetensors, weights and a class',
+  keras: 'Keras',
+  'keras-h5': 'Keras, HDF5',
 }
 
 /** To how many digits answers agree that differ by at most this share. */
@@ -92,12 +116,16 @@ function digits(difference: number): number {
 }
 
 /** Whether the compiled model serves, on what evidence, or what stood in the way. */
-function servedWords({ compiled, found }: DemoState): string {
+function servedWords(demo: DemoState): string {
+  const { compiled, found } = demo
   if (compiled.adopted) {
     const same = compiled.largest_difference === 0 ? 'the very same answers' : `the same answers, to ${digits(compiled.largest_difference ?? 1)} digits,`
     return `its compiled model: ${same} as ${found.library} on ${compiled.n_rows_compared} rows. It opens no pickle.`
   }
-  return `${found.library} itself. ${compiled.obstacle ?? ''}`
+  if (demo.bridge) return 'a process of yours, over the bridge.'
+  if (found.running.startsWith('onnxruntime, converted')) return `${found.running}; what was compared stands above.`
+  const served = found.format === 'python' ? 'the function itself' : `${found.library} itself`
+  return `${served}. ${compiled.obstacle ?? ''}`
 }
 
 /** How the model did on cases it had not seen; measured again where that was with other pictures than now. */

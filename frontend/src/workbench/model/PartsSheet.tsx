@@ -5,7 +5,9 @@ import { SLOT_WORDS, type Slot } from '../../domain/fileKinds'
 import { Problem } from '../bench/Problem'
 import { useReplace } from '../bench/queries'
 import type { Draft } from '../bench/useDraft'
+import { BuildLog } from '../shelf/BuildLog'
 import { FilesInput } from '../shelf/FilesInput'
+import { OfferedLibraries } from '../shelf/OfferedLibraries'
 import { questionIn, TableQuestion } from '../shelf/TableQuestion'
 import { Comparison } from './Comparison'
 import { takenWords } from './differenceWords'
@@ -19,16 +21,25 @@ interface Part {
   /** Whether the demo can do without it. */
   canGo: boolean
   help: string
+  /** Only where the model is code or needs some, or where it does not. */
+  isFor?: 'code' | 'others'
 }
 
 const TABLES = '.csv,.tsv,.txt,.xlsx,.parquet,.jsonl,.json,text/csv'
 const PARTS: Part[] = [
-  { name: 'model', label: 'Model file', has: () => true, canGo: false, help: 'Another one is compared with this one first.' },
+  { name: 'model', label: 'Model file', has: () => true, canGo: false, help: 'Another one, or a Python file with a function, is compared with this one first.' },
+  { name: 'beside', label: 'Files beside it', accept: '.zip,.py,application/zip,text/x-python', has: (demo) => demo.has_beside === true, canGo: true, isFor: 'code', help: 'Of a function a zip of what it reads; of a network the Python file with its class.' },
+  { name: 'requirements', label: 'Libraries of its own', accept: '.txt,text/plain', has: (demo) => Boolean(demo.requirements), canGo: true, help: 'A requirements.txt: packages by name and version. A pickle or a function then runs with those.' },
   { name: 'reference', label: 'Reference table', accept: TABLES, has: (demo) => demo.has_reference, canGo: false, help: 'Rows like those the model was trained on.' },
-  { name: 'preprocessor', label: 'Preprocessor', has: (demo) => demo.has_preprocessor, canGo: true, help: 'A fitted transformer, if it was saved in a file of its own.' },
+  { name: 'preprocessor', label: 'Preprocessor', has: (demo) => demo.has_preprocessor, canGo: true, isFor: 'others', help: 'A fitted transformer, if it was saved in a file of its own.' },
   { name: 'known', label: 'Known cases', accept: `${TABLES},.zip`, has: (demo) => demo.has_known_cases, canGo: true, help: 'Rows you kept back, with their outcome; for pictures a zip of folders named after classes.' },
   { name: 'labels', label: 'Class names', accept: '.txt,.csv,text/plain', has: (demo) => demo.has_labels, canGo: true, help: 'One a line, in the model’s order; or a CSV with the model’s classes in one column.' },
 ]
+
+/** A function, or a network, whose class may be in a file of its own. */
+function isCode({ found }: DemoState): boolean {
+  return found.format === 'python' || found.library === 'PyTorch' || found.library === 'Keras'
+}
 
 export function PartsSheet({ draft }: { draft: Draft }) {
   const replace = useReplace(draft.demo.slug, draft.onChanged)
@@ -52,7 +63,7 @@ export function PartsSheet({ draft }: { draft: Draft }) {
   const takeAway = (part: Part) => {
     leave()
     const nothing = new FormData()
-    if (part.name === 'labels') nothing.append(part.name, '')
+    if (part.name === 'labels' || part.name === 'requirements') nothing.append(part.name, '')
     else nothing.append(part.name, new Blob([]), 'empty')
     send(nothing, `Taking away ${SLOT_WORDS[part.name]}…`)
   }
@@ -73,7 +84,7 @@ export function PartsSheet({ draft }: { draft: Draft }) {
         What it is made of
       </h3>
       <ul className="mt-1">
-        {PARTS.map((part) => (
+        {PARTS.filter((part) => !part.isFor || (part.isFor === 'code') === isCode(draft.demo)).map((part) => (
           <PartRow
             key={part.name}
             part={part}
@@ -96,10 +107,12 @@ export function PartsSheet({ draft }: { draft: Draft }) {
           </button>
         )}
       </p>
+      {compare.log && <BuildLog lines={compare.log} />}
       {compare.found && isChosen && (
         <Comparison key={names} demo={draft.demo} files={names} found={compare.found} isBusy={replace.isPending} onTake={take} onLeave={leave} />
       )}
       {question ? <TableQuestion question={question} error={compare.error} onTold={tell} /> : <Problem error={replace.error ?? compare.error} />}
+      <OfferedLibraries error={compare.error} given={draft.demo.requirements ?? ''} onTold={tell} />
       {compare.error != null && (
         <p className="mt-1 text-soft">
           All is as it was. Add the file that goes with {chosen.size === 1 ? 'it' : 'them'}, or{' '}

@@ -23,7 +23,7 @@ export function Questions({ draft }: { draft: Draft }) {
           <li key={question.name}>
             <p className="mt-1 text-caution">
               <span aria-hidden="true">! </span>
-              {question.text}
+              {question.text} {question.way_on}
             </p>
             <Compared question={question} demo={draft.demo} />
             <button
@@ -98,6 +98,8 @@ function outputNames({ answer }: DemoState): string[] {
     case 'boxes':
     case 'picture':
     case 'mask':
+    case 'text':
+    case 'table':
       return []
   }
 }

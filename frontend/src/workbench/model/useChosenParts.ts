@@ -41,6 +41,6 @@ export function useChosenParts(slug: string) {
 function formOf(files: Chosen, told: Record<string, string>): FormData {
   const form = new FormData()
   for (const [name, file] of files) form.append(name, file, file.name)
-  for (const [name, word] of Object.entries(told)) form.append(name, word)
+  for (const [name, word] of Object.entries(told)) form.set(name, word)
   return form
 }

@@ -1,11 +1,14 @@
 /** Another model or table put beside the one there is, with progress, and given up at any time. */
 import { useState } from 'react'
-import { compareParts, type Replaced } from '../../api/client'
+import type { Replaced } from '../../api/client'
+import { compareParts, type Progress } from '../../api/environments'
+
+const BUILDING = 'Building the libraries that it asks for…'
 
 type State =
   | { status: 'idle' }
   /** `sent` from 0 to 1; then both are asked. */
-  | { status: 'comparing'; sent: number; stop: AbortController }
+  | { status: 'comparing'; sent: number; log?: string[]; stop: AbortController }
   | { status: 'found'; found: Replaced['differences'] }
   | { status: 'failed'; error: unknown }
 
@@ -15,7 +18,7 @@ export function useCompare(slug: string) {
     if (state.status === 'comparing') state.stop.abort()
     const stop = new AbortController()
     setState({ status: 'comparing', sent: 0, stop })
-    const progress = ({ sent }: { sent: number }) => setState((now) => (now.status === 'comparing' && now.stop === stop ? { ...now, sent } : now))
+    const progress = ({ sent, log }: Progress) => setState((now) => (now.status === 'comparing' && now.stop === stop ? { ...now, sent, log } : now))
     const end = (next: State) => setState((now) => (now.status === 'comparing' && now.stop === stop ? next : now))
     compareParts(slug, form, progress, stop.signal).then(
       ({ differences }) => end({ status: 'found', found: differences }),
@@ -30,7 +33,8 @@ export function useCompare(slug: string) {
     begin,
     giveUp,
     isPending: state.status === 'comparing',
-    words: state.status !== 'comparing' ? '' : state.sent < 1 ? `Sending: ${Math.round(state.sent * 100)} %` : 'Opening it beside the one there is, and asking both…',
+    words: state.status !== 'comparing' ? '' : state.sent < 1 ? `Sending: ${Math.round(state.sent * 100)} %` : state.log ? BUILDING : 'Opening it beside the one there is, and asking both…',
+    log: state.status === 'comparing' ? (state.log ?? null) : null,
     found: state.status === 'found' ? state.found : null,
     error: state.status === 'failed' ? state.error : null,
   }

@@ -1,6 +1,7 @@
 /** A call asked once more of the draft: whether what failed still does, and where. */
 import { useMutation } from '@tanstack/react-query'
 import { api, ApiError, expectData } from '../../api/client'
+import { CodeLines } from '../../parts/CodeLines'
 
 export function AskAgain({ slug, call }: { slug: string; call: number }) {
   const again = useMutation({
@@ -19,7 +20,7 @@ export function AskAgain({ slug, call }: { slug: string; call: number }) {
       {traceback && (
         <details className="inline-block">
           <summary className="button-quiet">Where it failed</summary>
-          <pre className="max-w-[80ch] text-[0.82em] whitespace-pre-wrap">{traceback}</pre>
+          <CodeLines text={traceback} />
         </details>
       )}
     </>

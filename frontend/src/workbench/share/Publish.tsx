@@ -78,7 +78,7 @@ export function Publish({ demo }: { demo: DemoState }) {
 
 /** What stands in the way: as publishing said when it was tried, or what is known to be open before that. */
 function failingOf(demo: DemoState, error: unknown): Failing[] {
-  const open = demo.questions.map(({ name, text }) => ({ name: name as string, text }))
+  const open = demo.questions.map(({ name, text, way_on }) => ({ name: name as string, text: `${text} ${way_on}`.trim() }))
   if (!isRefusal(error)) return open
   const refused = (error.problem.errors ?? []).map(({ field, message }) => ({ name: field ?? '', text: message }))
   // What was confirmed or reasoned since is not asked about twice.

@@ -1,17 +1,21 @@
 /** A whole demo, as the folder that was taken along: brought back with all that was set. */
 import { useMutation } from '@tanstack/react-query'
+import { useState } from 'react'
 import { useLocation } from 'wouter'
-import { bringModel } from '../../api/client'
+import { bringModel } from '../../api/environments'
+import { BuildLog } from './BuildLog'
 import { Problem } from '../bench/Problem'
 
 export function BringFolder() {
   const [, navigate] = useLocation()
+  const [log, setLog] = useState<string[] | null>(null)
   const bring = useMutation({
     mutationFn: (file: File) => {
       const form = new FormData()
       form.append('folder', file)
-      return bringModel(form, () => undefined)
+      return bringModel(form, (progress) => setLog(progress.log ?? null))
     },
+    onSettled: () => setLog(null),
     onSuccess: (demo) => navigate(`/demos/${demo.slug}`),
   })
   return (
@@ -30,8 +34,9 @@ export function BringFolder() {
         />
       </label>
       <p role="status" className="text-soft">
-        {bring.isPending && 'Sending it and opening its model…'}
+        {bring.isPending && (log ? 'Building the libraries that it asks for…' : 'Sending it and opening its model…')}
       </p>
+      {log && <BuildLog lines={log} />}
       <Problem error={bring.error} />
     </section>
   )

@@ -17,7 +17,7 @@ export function JobsPage() {
   return (
     <main className="mx-auto w-full max-w-5xl px-6 py-8">
       <h1 className="text-[1.6em] font-bold">Jobs</h1>
-      <p className="mt-1 text-soft">Tables and films that you or your visitors have answered. What came of your tables is kept for a week, of theirs for a day; a film is forgotten when its page is left.</p>
+      <p className="mt-1 text-soft">Tables and films that you or your visitors have answered, libraries that models ask for, and large models. What came of your tables is kept for a week, of theirs for a day; a film is forgotten when its page is left.</p>
       {jobs.isError && <p className="mt-4 text-alert">{jobs.error.message}</p>}
       {jobs.data && found.length === 0 && <p className="mt-6 text-soft">None. Bring a table under Share, at one of your demos, or a film on the page of one that takes them.</p>}
       <ul className="mt-4">
@@ -28,6 +28,25 @@ export function JobsPage() {
       {jobs.data && jobs.data.total > found.length && <p className="mt-3 text-soft">The newest {found.length} of {jobs.data.total} are shown.</p>}
     </main>
   )
+}
+
+function jobText(job: JobView): string {
+  if (job.held) return 'Looked at; waits for a word to begin.'
+  if (isMaking(job)) return makingText(job)
+  return job.kind === 'video' ? filmProgressText(job) : progressText(job)
+}
+
+/** Whether a demo, or libraries for one, are made by it; no table or film is answered. */
+function isMaking({ kind }: JobView): boolean {
+  return kind === 'environment' || kind === 'model'
+}
+
+function makingText({ kind, state, place, detail }: JobView): string {
+  if (state === 'waiting') return place > 0 ? `${place === 1 ? 'One other' : place} before it. It begins by itself.` : 'It begins in a moment.'
+  if (state === 'running') return kind === 'model' ? 'Being opened.' : 'Being built.'
+  if (state === 'cancelled') return 'Cancelled. Nothing is kept of it.'
+  if (state === 'failed') return detail
+  return kind === 'model' ? 'Opened.' : 'Built.'
 }
 
 function JobRow({ job }: { job: JobView }) {
@@ -43,16 +62,20 @@ function JobRow({ job }: { job: JobView }) {
       <span>
         <span className="font-bold">{job.file}</span>
         <br />
-        <Link href={`/demos/${job.demo}/share`} className="button-quiet">
-          {job.title}
-        </Link>
+        {job.demo ? (
+          <Link href={`/demos/${job.demo}${isMaking(job) ? '' : '/share'}`} className="button-quiet">
+            {job.title}
+          </Link>
+        ) : (
+          job.title
+        )}
         <span className="text-soft">
-          , {job.release === null ? 'draft' : `release ${job.release}`}, {job.by_author ? 'yours' : 'a visitor’s'}, {agoText(job.created, now)}
+          , {job.kind === 'model' ? 'a model' : job.kind === 'environment' ? 'libraries' : job.release === null ? 'draft' : `release ${job.release}`}, {job.by_author ? 'yours' : 'a visitor’s'}, {agoText(job.created, now)}
         </span>
       </span>
-      <span className={`${job.state === 'failed' ? 'text-alert' : ''}`}>{job.held ? 'Looked at; waits for a word to begin.' : job.kind === 'video' ? filmProgressText(job) : progressText(job)}</span>
+      <span className={`${job.state === 'failed' ? 'text-alert' : ''}`}>{jobText(job)}</span>
       <span className="flex justify-end gap-4">
-        {job.result && (
+        {job.result && !isMaking(job) && (
           <a className="button-quiet" href={`/api/v1/jobs/${job.id}/result?format=csv`} download aria-label={`CSV of ${job.file}`}>
             CSV
           </a>

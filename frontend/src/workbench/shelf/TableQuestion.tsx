@@ -1,4 +1,5 @@
-/** What only an author knows of a table, asked where it cannot be told: how it writes numbers, how dates were counted. */
+/** What only an author knows, asked where it cannot be told: how a table writes numbers, how dates were counted, which
+ * of several functions answers. */
 import { ApiError } from '../../api/client'
 import { CALENDARS } from '../inputs/calendarWords'
 
@@ -9,15 +10,25 @@ interface Question {
   answers: [word: string, label: string][]
 }
 
-const QUESTIONS: Question[] = [
-  { name: 'numbers', text: 'How does the table write numbers?', answers: ['1,234.5', '1.234,5'].map((way) => [way, `Like ${way}`]) },
-  { name: 'dates', text: 'How did your training script count dates?', answers: CALENDARS.filter(([word]) => word !== '') },
-]
+/** What is asked, by the word that the answer is sent as. */
+const QUESTIONS: Record<string, string> = {
+  numbers: 'How does the table write numbers?',
+  dates: 'How did your training script count dates?',
+  function_name: 'Which one answers?',
+}
 
 /** The question that a refusal asks; null if it only says what is wrong. */
 export function questionIn(error: unknown): Question | null {
   const faults = error instanceof ApiError ? (error.problem.errors ?? []) : []
-  return QUESTIONS.find((one) => faults.some((fault) => fault.message.includes(`send \`${one.name}\``))) ?? null
+  const asking = faults.find((fault) => fault.asks && fault.asks in QUESTIONS && fault.choices?.length)
+  if (!asking?.asks) return null
+  const { asks, choices = [] } = asking
+  return { name: asks, text: QUESTIONS[asks] ?? '', answers: choices.map((word) => [word, labelOf(asks, word)]) }
+}
+
+function labelOf(asks: string, word: string): string {
+  if (asks === 'numbers') return `Like ${word}`
+  return (asks === 'dates' && CALENDARS.find(([calendar]) => calendar === word)?.[1]) || word
 }
 
 interface TableQuestionProps {
@@ -33,7 +44,7 @@ export function TableQuestion({ question, error, onTold }: TableQuestionProps) {
       <legend className="font-bold">{question.text}</legend>
       {faults.map((fault) => (
         <p key={fault.message} className="text-caution">
-          {fault.message.split(' Say how')[0]}
+          {fault.message.split(' Say ')[0]}
         </p>
       ))}
       <p className="mt-2 flex flex-wrap gap-x-4 gap-y-2">

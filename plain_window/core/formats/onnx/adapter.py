@@ -16,7 +16,7 @@ from ...plan.building import Block, Builder, CannotCompile, Raw
 from ..adapter import SINGLE_PRECISION, NativeModel
 from ..calling import ask
 from .outputs import TEXT, OnnxOutputs
-from .session import NUMBERS, open_session, read_document
+from .session import NUMBERS, OpenedGraph
 
 __all__ = ["OnnxModel", "as_array"]
 
@@ -26,8 +26,7 @@ class OnnxModel(NativeModel):
 
     Parameters
     ----------
-    content : bytes
-        The file.
+    graph : OpenedGraph
 
     Raises
     ------
@@ -35,9 +34,8 @@ class OnnxModel(NativeModel):
         If it cannot be read, uses an operator that is not known, or wants pictures.
     """
 
-    def __init__(self, content: bytes) -> None:
-        document = read_document(content)
-        self._session = open_session(content)
+    def __init__(self, graph: OpenedGraph) -> None:
+        document, self._session = graph.document, graph.session
         self._inputs = list(self._session.get_inputs())
         _refuse_other_shapes(self._inputs)
         self._outputs = OnnxOutputs(document, self._session, self._probe())

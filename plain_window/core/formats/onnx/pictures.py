@@ -18,7 +18,7 @@ from ..calling import ask
 from ..picture_input import PictureInput
 from .boxes import box_outputs, is_clearly_of_boxes, named_outputs, suppressing_step
 from .outputs import TEXT, OnnxOutputs, class_names
-from .session import NUMBERS, open_session, read_document
+from .session import NUMBERS, OpenedGraph
 
 if TYPE_CHECKING:  # models of pictures alone need no tables
     import pandas as pd
@@ -42,8 +42,7 @@ class OnnxPictureModel:
 
     Parameters
     ----------
-    content : bytes
-        The file.
+    graph : OpenedGraph
 
     Raises
     ------
@@ -51,9 +50,8 @@ class OnnxPictureModel:
         If it cannot be read, or no picture fits its input.
     """
 
-    def __init__(self, content: bytes) -> None:
-        document = read_document(content)
-        self._session = open_session(content)
+    def __init__(self, graph: OpenedGraph) -> None:
+        document, self._session = graph.document, graph.session
         self._inputs = {item.name: item for item in self._session.get_inputs()}
         looks = [item for item in self._inputs.values() if len(item.shape) >= 3]
         self._beside = [item for item in self._inputs.values() if len(item.shape) < 3]

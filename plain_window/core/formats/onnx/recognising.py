@@ -18,16 +18,10 @@ def _recognise(head: Head) -> str | None:
 
 
 def _open_model(file: BinaryIO, _kind: str) -> "ModelAdapter | PictureModel":
-    from .session import wants_pictures
+    from .opening import model_of_graph
+    from .session import open_graph
 
-    content = file.read()
-    if wants_pictures(content):
-        from .pictures import OnnxPictureModel
-
-        return OnnxPictureModel(content)
-    from .adapter import OnnxModel
-
-    return OnnxModel(content)
+    return model_of_graph(open_graph(file.read()))
 
 
 FORMAT = Format("ONNX", _recognise, _open_model)

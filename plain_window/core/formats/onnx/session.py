@@ -1,13 +1,17 @@
 """An ONNX file opened: what it says of itself, and the session that runs it."""
 
 import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any, Protocol
 
+import numpy as np
 import onnx
 import onnxruntime
 
 from ...errors import ModelNotOpened
 
-__all__ = ["NUMBERS", "open_session", "read_document", "wants_pictures"]
+__all__ = ["NUMBERS", "OpenedGraph", "Session", "open_graph", "open_session", "read_document", "wants_pictures"]
 
 # Of a picture without an axis for several.
 SMALLEST_SIDE = 8
@@ -21,20 +25,59 @@ NUMBERS = {
 }
 
 
-def wants_pictures(content: bytes) -> bool:
-    """Whether one of the model's inputs has the axes of a picture; False for what cannot be read.
+class Session(Protocol):
+    """What is asked: onnxruntime's own, or one that stands for a network elsewhere."""
+
+    def get_inputs(self) -> Sequence[Any]:
+        """The inputs, each with `name`, `shape` and `type`."""
+
+    def get_outputs(self) -> Sequence[Any]:
+        """The outputs likewise."""
+
+    def run(self, names: Sequence[str] | None, inputs: Mapping[str, np.ndarray]) -> list[Any]:
+        """The outputs' values.
+
+        Parameters
+        ----------
+        names : sequence of str or None
+            All outputs if None.
+        inputs : mapping of str to ndarray
+        """
+
+
+@dataclass(frozen=True)
+class OpenedGraph:
+    """A graph, and the session that asks it."""
+
+    document: onnx.ModelProto
+    session: Session
+
+
+def open_graph(content: bytes) -> OpenedGraph:
+    """Open a file.
 
     Parameters
     ----------
     content : bytes
         The whole file.
+
+    Raises
+    ------
+    ModelNotOpened
+        If it is damaged, or onnxruntime refuses it.
     """
-    try:
-        graph = onnx.ModelProto.FromString(content).graph
-    except Exception:  # the parser's error depends on its build; who opens the model says what is wrong
-        return False
-    own = {tensor.name for tensor in graph.initializer}
-    inputs = [item for item in graph.input if item.name not in own]
+    return OpenedGraph(read_document(content), open_session(content))
+
+
+def wants_pictures(document: onnx.ModelProto) -> bool:
+    """Whether one of the model's inputs has the axes of a picture.
+
+    Parameters
+    ----------
+    document : ModelProto
+    """
+    own = {tensor.name for tensor in document.graph.initializer}
+    inputs = [item for item in document.graph.input if item.name not in own]
     return any(_has_a_pictures_axes(item.type.tensor_type) for item in inputs)
 
 

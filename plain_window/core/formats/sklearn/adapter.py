@@ -13,6 +13,7 @@ from sklearn.utils.validation import check_is_fitted
 from ...contract.inspection import Found
 from ...errors import ModelNotOpened
 from ...fields.columns import Column, ColumnUse
+from ...guest.class_names import class_name
 from ...plan.plan import Plan
 from ..adapter import DOUBLE_PRECISION, SINGLE_PRECISION
 from ..calling import ask
@@ -172,7 +173,8 @@ def _found(estimator: BaseEstimator, unpickled: Unpickled, format: str) -> Found
         notes.insert(
             0,
             f"The model was saved with scikit-learn {unpickled.saved_with} and is opened with {sklearn.__version__}. "
-            "Its answers may differ from your notebook's; compare some before you publish.",
+            "Its answers may differ from your notebook's; compare some before you publish, or let it run with "
+            f"`scikit-learn=={unpickled.saved_with}` as its requirements.",
         )
     return Found(
         format=format,
@@ -241,19 +243,6 @@ def _n_outputs(estimator: BaseEstimator) -> int:
         if hasattr(last, "estimators_") and type(last).__name__ == "MultiOutputRegressor":
             return len(last.estimators_)
     return 1
-
-
-def class_name(value: Any) -> str:
-    """A class as a string; whole numbers without a decimal point, whatever type they were stored in.
-
-    Parameters
-    ----------
-    value : object
-    """
-    plain = value.item() if isinstance(value, np.generic) else value
-    if isinstance(plain, float) and plain.is_integer():
-        return str(int(plain))
-    return str(plain)
 
 
 def _steps(estimator: BaseEstimator) -> list[str]:

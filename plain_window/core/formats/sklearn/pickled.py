@@ -6,7 +6,7 @@ Opening such a file runs whatever code it asks for. Call this in a confined runn
 import pickle
 import re
 import warnings
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from importlib.metadata import PackageNotFoundError, version
 from typing import Any, BinaryIO, NamedTuple
 
@@ -14,15 +14,17 @@ import joblib
 import sklearn
 from sklearn.exceptions import InconsistentVersionWarning
 
+from ...environments.suggested import package_of, requirements_of_pickle, sklearn_version_in
 from ...errors import ModelNotOpened
 from ..other_files import unpacked_head
 
-__all__ = ["Unpickled", "open_pickled", "open_with"]
+__all__ = ["Unpickled", "later_failure", "open_pickled", "open_with"]
 
 
 # What libraries and their packages are called.
 NAMES = {"sklearn": "scikit-learn", "numpy": "NumPy", "scipy": "SciPy", "xgboost": "XGBoost", "lightgbm": "LightGBM"}
 PACKAGES = {"sklearn": "scikit-learn", "xgboost": "xgboost-cpu"}
+PACKAGES_HERE = ("sklearn", "numpy", "scipy", "pandas", "xgboost", "lightgbm")
 MISSING_NAME = re.compile(r"Can't get attribute '(?P<name>[^']+)' on <module '(?P<module>[^']+)'")
 MISSING_ATTRIBUTE = re.compile(r"module '(?P<module>[^']+)' has no attribute '(?P<name>[^']+)'")
 # How much of a pickle is searched for the version it was saved with.
@@ -61,14 +63,42 @@ def open_pickled(file: BinaryIO) -> Unpickled:
     """
 
     def searched() -> str | None:
-        file.seek(0)
-        head = file.read(SEARCHED_BYTES)
-        return _version_in(head) or _version_in(unpacked_head(head))
+        return next(filter(None, map(sklearn_version_in, _contents(file))), None)
 
-    return open_with(lambda: joblib.load(file), searched)
+    return open_with(lambda: joblib.load(file), searched, lambda: requirements_of_pickle(_contents(file)))
 
 
-def open_with(load: Callable[[], Any], version_named: Callable[[], str | None] = lambda: None) -> Unpickled:
+def _contents(file: BinaryIO) -> list[bytes]:
+    """As much of a file as is searched, as it is and unpacked."""
+    file.seek(0)
+    head = file.read(SEARCHED_BYTES)
+    unpacked = unpacked_head(head)
+    return [head] if unpacked is head else [head, unpacked]
+
+
+def later_failure(file: BinaryIO, error: Exception) -> ModelNotOpened | None:
+    """What is said of an object that another version saved, and that cannot be asked; None of any other.
+
+    Parameters
+    ----------
+    file : binary file
+        That it is out of; seekable.
+    error : Exception
+        What it raised.
+    """
+    contents = _contents(file)
+    saved_with = next(filter(None, map(sklearn_version_in, contents)), None)
+    if saved_with is None or saved_with == sklearn.__version__:
+        return None
+    lines = requirements_of_pickle(contents)
+    return ModelNotOpened(_reason(error, saved_with, lines), requirements=lines)
+
+
+def open_with(
+    load: Callable[[], Any],
+    version_named: Callable[[], str | None] = lambda: None,
+    suggested: Callable[[], list[str]] = list,
+) -> Unpickled:
     """What `load` returns, with the warnings on the way and failures in words.
 
     `version_named` looks for the version that the file names, if opening it fails.
@@ -79,6 +109,8 @@ def open_with(load: Callable[[], Any], version_named: Callable[[], str | None] =
         Opens the object.
     version_named : callable, optional
         Tells what the file says it was saved with.
+    suggested : callable, optional
+        Tells which requirements it might open with, if opening it fails.
 
     Raises
     ------
@@ -93,7 +125,9 @@ def open_with(load: Callable[[], Any], version_named: Callable[[], str | None] =
             raise
         # A damaged or hostile pickle can raise anything, `SystemExit` included; whatever it raises is the reason.
         except BaseException as error:
-            raise ModelNotOpened(_reason(error, _saved_with(caught) or version_named())) from error
+            saved_with = _saved_with(caught) or version_named()
+            lines = _lines(error, saved_with, suggested())
+            raise ModelNotOpened(_reason(error, saved_with, lines), requirements=lines) from error
     return Unpickled(model, _saved_with(caught), _messages(caught))
 
 
@@ -110,7 +144,15 @@ def _messages(caught: list[warnings.WarningMessage]) -> list[str]:
     return list(dict.fromkeys(str(warning.message).split("\n")[0][:300] for warning in others))[:5]
 
 
-def _reason(error: BaseException, saved_with: str | None) -> str:
+def _lines(error: BaseException, saved_with: str | None, suggested: list[str]) -> list[str]:
+    """Requirements that may help: of another version, or of a package that is not here."""
+    if isinstance(error, ModuleNotFoundError) and error.name and error.name.split(".")[0] not in PACKAGES_HERE:
+        return list(dict.fromkeys([*suggested, package_of(error.name)]))
+    is_other = saved_with is not None and saved_with != sklearn.__version__
+    return suggested or ([f"scikit-learn=={saved_with}"] if is_other else []) if is_other else []
+
+
+def _reason(error: BaseException, saved_with: str | None, lines: Sequence[str]) -> str:
     text = str(error)
     if isinstance(error, EOFError) or "ran out of data" in text or "truncated" in text:
         return "The model file ends too early; it was cut off. Copy it again and upload the whole file."
@@ -121,7 +163,8 @@ def _reason(error: BaseException, saved_with: str | None) -> str:
     if saved_with is not None and saved_with != is_here:
         return (
             f"The model was saved with scikit-learn {saved_with}; here is {is_here}, which cannot read it: {failed}. "
-            f"Fit and save it with {is_here}, or export it to ONNX where {saved_with} is installed:\n\n" + TO_ONNX
+            f"Bring it with {_listed(lines)} as its `requirements`: it then runs with those. Or fit and save it with "
+            f"{is_here}, or export it to ONNX where {saved_with} is installed:\n\n{TO_ONNX}"
         )
     if isinstance(error, ModuleNotFoundError):
         return _missing_module(error)
@@ -137,6 +180,11 @@ def _reason(error: BaseException, saved_with: str | None) -> str:
     return f"The model file could not be opened: {failed}."
 
 
+def _listed(lines: Sequence[str]) -> str:
+    named = [f"`{line}`" for line in lines]
+    return " and ".join([", ".join(named[:-1]), named[-1]] if len(named) > 1 else named)
+
+
 def _what_failed(error: BaseException) -> str:
     first = str(error).strip().split("\n")[0][:300]
     return f"{type(error).__name__}: {first}".rstrip(": .")
@@ -144,7 +192,7 @@ def _what_failed(error: BaseException) -> str:
 
 def _missing_module(error: ModuleNotFoundError) -> str:
     package = (error.name or "").split(".")[0]
-    if package in ("sklearn", "numpy", "scipy", "pandas", "xgboost", "lightgbm"):
+    if package in PACKAGES_HERE:
         return (
             f"The model was saved with another version of {NAMES.get(package, package)}: `{error.name}` does not exist "
             f"in {version(PACKAGES.get(package, package))}, which is here. Fit and save it with this version, or "
@@ -152,7 +200,8 @@ def _missing_module(error: ModuleNotFoundError) -> str:
         )
     return (
         f"The model needs the package `{package}`, which is not installed here. "
-        "Save a model without it, or ask whoever runs this server to install it."
+        f"Bring it with a `requirements.txt` that names `{package_of(package)}` and what else it was saved with, or "
+        "save a model without it."
     )
 
 
@@ -172,9 +221,3 @@ def _missing_name(name: str, module: str) -> str:
         f"The model needs `{name}` from `{module}`, which is not there: it was saved with another version. Here "
         f"{is_here} installed; save the model with that."
     )
-
-
-def _version_in(content: bytes) -> str | None:
-    """The version of scikit-learn that a pickle names, where opening it fails before it can be warned of."""
-    found = re.search(rb"_sklearn_version.{1,12}?(\d+\.\d+(?:\.\d+)?(?:\.?(?:dev|rc|post)\d+)?)", content, re.DOTALL)
-    return found[1].decode() if found else None
