@@ -21,7 +21,7 @@ from ..runners.protocol import with_address
 from ..runners.work import cluster_job
 from ..settings import Settings, read_settings
 from ..store.database import DATABASE_ERRORS, database, use_database
-from ..store.jobs import end_job, unfinished_jobs
+from ..store.jobs import OF_REFERENCE, end_job, unfinished_jobs
 from ..store.records import Job
 from .carried_job import CarriedJob
 from .film_job import FilmJob
@@ -29,13 +29,14 @@ from .forgetting import forget_left_films
 from .insisting import insisted
 from .interest import is_left
 from .making_job import EnvironmentJob, ModelJob
+from .reference_job import DriftJob, ImportanceJob
 from .table_job import TableJob, is_small
 
 __all__ = ["Carrier", "main", "wake"]
 
 log = logging.getLogger("jobs")
 
-LOOKS_AT_ONCE, SMALL_AT_ONCE, LARGE_AT_ONCE = 3, 2, 2
+LOOKS_AT_ONCE, SMALL_AT_ONCE, LARGE_AT_ONCE, REFERENCE_AT_ONCE = 3, 2, 2, 2
 # Films take a core for decoding and one for the model; two of them at once would be slower than one after another.
 FILMS_AT_ONCE = max(1, (os.cpu_count() or 1) // 2)
 # How often it looks by itself, should nobody have told it.
@@ -49,6 +50,8 @@ KINDS: dict[str, type[CarriedJob]] = {
     "video": FilmJob,
     "environment": EnvironmentJob,
     "model": ModelJob,
+    "importance": ImportanceJob,
+    "drift": DriftJob,
 }
 UNEXPECTED = "Something went wrong here, not with the file. Try again."
 
@@ -82,6 +85,7 @@ class Carrier:
         self._large = ThreadPoolExecutor(LARGE_AT_ONCE, thread_name_prefix="large")
         self._environments = ThreadPoolExecutor(1, thread_name_prefix="environment")
         self._models = ThreadPoolExecutor(1, thread_name_prefix="model")
+        self._of_reference = ThreadPoolExecutor(REFERENCE_AT_ONCE, thread_name_prefix="reference")
         self._films = ThreadPoolExecutor(FILMS_AT_ONCE, thread_name_prefix="film")
         self._under_way: set[tuple[int, str]] = set()
         self._lock = threading.Lock()
@@ -133,6 +137,8 @@ class Carrier:
             return self._environments
         if job.kind == "model":
             return self._models
+        if job.kind in OF_REFERENCE:
+            return self._of_reference
         return self._small if is_small(job) else self._large
 
     def _do(self, job: Job, key: tuple[int, str]) -> None:

@@ -245,7 +245,7 @@ class RunnerClient:
         self._hold_against(job, lambda: ReplyMatcher.of(facts).check_explained(reply, of=request.of))
         return reply
 
-    def overall(self, job: RunnerJob, *, of: int, caller: str = "") -> OverallReply | Missing:
+    def overall(self, job: RunnerJob, *, of: int, thorough: bool = False, caller: str = "") -> OverallReply | Missing:
         """Ask what matters overall for one output, as far as the runner knows by now.
 
         Parameters
@@ -253,6 +253,8 @@ class RunnerClient:
         job : RunnerJob
         of : int
             Place of the output.
+        thorough : bool, optional
+            By all kept rows, for as long as somebody goes on asking.
         caller : str
 
         Raises
@@ -260,7 +262,8 @@ class RunnerClient:
         RunnerUnavailable, RunnerBusy, RunnerFailed, RunnerRaised
             As `predict` does.
         """
-        reply = self._ask(job, OverallRequest(of=of), OverallReply | Missing, OVERALL_BYTES, caller=caller)
+        asked = OverallRequest(of=of, thorough=thorough)
+        reply = self._ask(job, asked, OverallReply | Missing, OVERALL_BYTES, caller=caller)
         if isinstance(reply, OverallReply):
             self._hold_against(job, lambda: ReplyMatcher.of(job.needed_facts).check_overall(reply))
         return reply

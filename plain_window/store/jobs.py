@@ -18,6 +18,7 @@ from .records import Demo, Job, JobEvent, Model
 __all__ = [
     "ENDED",
     "MAKING",
+    "OF_REFERENCE",
     "JobState",
     "NewJob",
     "add_job",
@@ -44,6 +45,8 @@ JobState = Literal["waiting", "running", "done", "failed", "cancelled"]
 ENDED = ("done", "failed", "cancelled")
 # Kinds of job that something is made by: libraries, and with or without them a demo.
 MAKING = ("environment", "model")
+# Kinds that are worked out by the rows kept beside a model; nothing is sent for them.
+OF_REFERENCE = ("importance", "drift")
 TOKEN_BYTES = 16
 MOST_EVENTS = 500
 # How long what came of a job is kept: a visitor's, and an author's.
@@ -189,8 +192,11 @@ def jobs_before(job: Job) -> list[Job]:
     job : Job
     """
     is_before = Job.state.not_in(ENDED) & (Job.stage == "ready") & (Job.id < job.id)
-    alone = ("video", *MAKING)
-    same = Job.kind == job.kind if job.kind in alone else Job.kind.not_in(alone)
+    alone = ("video", *MAKING, *OF_REFERENCE)
+    if job.kind in OF_REFERENCE:
+        same = Job.kind.in_(OF_REFERENCE)
+    else:
+        same = Job.kind == job.kind if job.kind in alone else Job.kind.not_in(alone)
     return list(Job.select().where(is_before & same).order_by(Job.id))
 
 

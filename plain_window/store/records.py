@@ -22,6 +22,7 @@ __all__ = [
     "SecretLink",
     "SignInLink",
     "StoredFile",
+    "WorkedOut",
 ]
 
 
@@ -137,6 +138,18 @@ class Model(Record):
         compiled_file_id: str | None
         study_file_id: str | None
         converted_file_id: str | None
+
+
+class WorkedOut(Record):
+    """What was worked out about a model, by name."""
+
+    model = peewee.ForeignKeyField(Model)
+    name = peewee.CharField(max_length=80)
+    content = peewee.TextField()
+    created = peewee.DateTimeField(default=now)
+
+    class Meta:
+        primary_key = peewee.CompositeKey("model", "name")
 
 
 class Demo(Record):

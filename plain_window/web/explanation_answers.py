@@ -41,6 +41,7 @@ __all__ = [
     "entered_row",
     "explanation_answer",
     "output_name",
+    "output_names",
     "output_of",
     "overall_answer",
     "seen_answer",
@@ -70,7 +71,7 @@ def output_of(setting: AnyAnswerSetting, name: str | None, *, asked: str = "of")
     """
     if name is None:
         return None if setting.kind in ("class", "labels") else 0
-    names = _names(setting)
+    names = output_names(setting)
     if name not in names:
         known = ", ".join(f"`{known}`" for known in names[:8])
         raise ApiProblem(422, "Nothing to explain", f"`{asked}` must be one of {known}. Got `{name[:60]}`.")
@@ -87,10 +88,17 @@ def output_name(setting: AnyAnswerSetting, of: int) -> str:
     of : int
         Index of an output.
     """
-    return _names(setting)[of]
+    return output_names(setting)[of]
 
 
-def _names(setting: AnyAnswerSetting) -> list[str]:
+def output_names(setting: AnyAnswerSetting) -> list[str]:
+    """The names of all outputs, in the model's order.
+
+    Parameters
+    ----------
+    setting : AnyAnswerSetting
+        How the document words its answer.
+    """
     if setting.kind == "class":
         return [wording.name for wording in setting.classes]
     if setting.kind == "labels" or setting.kind == "boxes" or setting.kind == "mask":

@@ -11,11 +11,12 @@ from ..jobs.film_options import FilmFound
 from ..jobs.options import TableFound
 from ..jobs.table_job import faults_of
 from ..store.database import now
-from ..store.jobs import AUTHOR_DAYS, MAKING, VISITOR_DAYS, find_job, jobs_before, place_in_line
+from ..store.jobs import AUTHOR_DAYS, MAKING, OF_REFERENCE, VISITOR_DAYS, find_job, jobs_before, place_in_line
 from ..store.records import Job
 from .access import require_visible
 from .identity import caller, require_author
 from .problems import ApiProblem, not_found
+from .sentences import missing_sentence
 from .types.jobs import ColumnOfField, JobResult, JobView, MakingEnd, TableLook
 
 __all__ = ["guard_job", "job_view", "look_faults", "visible_job"]
@@ -99,7 +100,7 @@ def job_view(job: Job) -> JobView:
         total_is_estimate=job.total is not None and not (job.ended or (found is not None and found.knows_total)),
         seconds_left=_seconds_left(job),
         place=place_in_line(job),
-        detail=job.detail,
+        detail=_detail(job),
         answered=job.answered,
         faults=job.faults,
         created=job.created,
@@ -109,11 +110,22 @@ def job_view(job: Job) -> JobView:
         release=job.release_number,
         table=_look(found) if found else None,
         film=film,
-        result=_result(job, made) if job.state in ("done", "failed") and job.done else None,
+        result=_result(job, made or _of_reference(job)) if job.state in ("done", "failed") and job.done else None,
         errors=made.errors if made else [],
         traceback=made.traceback or None if made else None,
         requirements=made.requirements if made else [],
     )
+
+
+def _of_reference(job: Job) -> MakingEnd | None:
+    """What came of it stands with its demo."""
+    return MakingEnd(slug=job.demo.slug) if job.kind in OF_REFERENCE and job.demo else None
+
+
+def _detail(job: Job) -> str:
+    if job.kind == "importance" and job.state == "failed" and job.found:
+        return missing_sentence(json.loads(job.found)["reason"])
+    return str(job.detail)
 
 
 def look_faults(job: Job) -> list[tuple[str, str]]:

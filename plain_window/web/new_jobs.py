@@ -14,7 +14,7 @@ from ..core.documents.films import check_frame, why_no_films
 from ..core.errors import Fault, InputFaults
 from ..jobs.film_options import FilmOptions
 from ..jobs.options import TableOptions
-from ..store.jobs import ENDED, NewJob
+from ..store.jobs import ENDED, OF_REFERENCE, NewJob
 from ..store.records import Job
 from .identity import caller_name
 from .lookups import ServedDemo, Version
@@ -23,7 +23,16 @@ from .problems import ApiProblem
 from .state import state
 from .uploads import Upload
 
-__all__ = ["kind_of_jobs", "looked_at", "most_bytes", "new_job", "options_of", "refuse_strangers", "text_limits"]
+__all__ = [
+    "kind_of_jobs",
+    "looked_at",
+    "most_bytes",
+    "new_job",
+    "options_of",
+    "refuse_strangers",
+    "text_limits",
+    "without_ready_cases",
+]
 
 # How long a call waits for a file to be looked at, so that whoever sent it hears at once what does not fit.
 LOOK_SECONDS, LOOK_AGAIN_SECONDS = 25.0, 0.05
@@ -83,7 +92,7 @@ def text_limits(kind: str) -> dict[str, int]:
         "table" or "video".
     """
     words = TABLE_WORDS if kind == "table" else FILM_WORDS
-    return dict.fromkeys(("kind", "options", "name", *words), OPTION_BYTES)
+    return dict.fromkeys(("kind", "options", "name", "of", *words), OPTION_BYTES)
 
 
 def options_of(upload: Upload, document: DemoDocument, kind: str) -> TableOptions | FilmOptions:
@@ -103,7 +112,8 @@ def options_of(upload: Upload, document: DemoDocument, kind: str) -> TableOption
     """
     sent = upload.texts.get("kind", kind).strip()
     if sent != kind:
-        raise InputFaults([Fault("kind", f'`kind` may be `{kind}` for this demo. Got "{sent[:40]}".')])
+        known = " or ".join(f"`{one}`" for one in (kind, *OF_REFERENCE))
+        raise InputFaults([Fault("kind", f'`kind` may be {known} for this demo. Got "{sent[:40]}".')])
     if kind == "table":
         options = _parsed(upload.texts, TABLE_WORDS, TableOptions)
         refuse_strangers(options, document)
@@ -183,8 +193,7 @@ def new_job(
         demo_id=demo.id,
         model_id=version.model_id,
         release_number=version.number,
-        # Without what it has ready for others: that may be megabytes.
-        document=version.document.model_copy(update={"samples": [], "sample_films": []}).model_dump_json(),
+        document=without_ready_cases(version.document).model_dump_json(),
         by_author=by_author,
         caller=caller_name()[:120],
         options=options.model_dump(),
@@ -192,6 +201,16 @@ def new_job(
         file_name=name,
         file_bytes=size,
     )
+
+
+def without_ready_cases(document: DemoDocument) -> DemoDocument:
+    """What of a demo a job needs: what it has ready for visitors may be megabytes.
+
+    Parameters
+    ----------
+    document : DemoDocument
+    """
+    return document.model_copy(update={"samples": [], "sample_films": []})
 
 
 def looked_at(job: Job) -> Job:

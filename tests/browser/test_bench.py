@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+import pandas as pd
 import pytest
 from playwright.sync_api import Browser, FrameLocator, Page, Route, expect
 from sklearn.linear_model import LogisticRegression
@@ -392,3 +393,19 @@ def test_a_page_that_asks_by_a_button_says_what_its_answer_is_about(context, stu
     expect(page.locator("#answer-heading")).to_have_text("Cracks")
     expect(page.get_by_text("This answers what stood here before.")).to_have_count(0)
     author.patch(f"/api/v1/demos/{pots}", json={"asks": "auto"}).raise_for_status()
+
+
+def test_what_matters_overall_is_worked_out_by_all_rows_in_sight(bench, pots, author):
+    table = pd.concat([TABLE, TABLE])
+    slug = with_known(author, honest(), table, KNOWN, target="fate", title="Many pots").json()["slug"]
+    bench.goto(bench.url.replace(f"{pots}/model", f"{slug}/answer"))
+    bench.get_by_role("button", name="Work it out by all that are kept").click()
+    expect(bench.get_by_text("was worked out by all rows that are kept")).to_be_visible(timeout=60_000)
+    page = shown(bench)
+    page.get_by_text("What matters overall").click()
+    expect(page.get_by_text(f"on average over {len(table)} cases")).to_be_visible()
+    bench.goto(bench.url.replace(f"/demos/{slug}/answer", "/jobs"))
+    row = bench.get_by_role("listitem").filter(has_text="What matters overall, by all rows")
+    expect(row).to_contain_text("the page says that from now on")
+    assert not violations(bench)
+    author.delete(f"/api/v1/demos/{slug}")

@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 from sklearn.linear_model import LinearRegression
 
+from plain_window.core.explain.explainer import Explainer
 from plain_window.core.explain.overall import MOST_ROWS, Overall
 
 from .plans import TABLE
@@ -16,14 +17,18 @@ WEIGHTS = {"pots": 2.0, "peak": 0.5}
 KWH = sum(weight * TABLE[name] for name, weight in WEIGHTS.items())
 
 
-def overall_of(*, known=None, clock=lambda: 0.0) -> Overall:
+def overall_of(*, known=None, clock=lambda: 0.0, thorough=False, asked=None) -> Overall:
     explainer = explainer_of(LinearRegression().fit(NUMBERS, KWH), NUMBERS)
     columns = {name: NUMBERS[name].tolist() for name in NUMBERS}
 
-    def predict(asked):
-        return sum(weight * np.array(asked[name], dtype=float) for name, weight in WEIGHTS.items())[:, None]
+    def predict(rows):
+        if asked is not None:
+            asked.append(len(rows["pots"]))
+        return sum(weight * np.array(rows[name], dtype=float) for name, weight in WEIGHTS.items())[:, None]
 
     outcomes = predict(known or columns)[:, 0]
+    if asked is not None:
+        asked.clear()
     return Overall(
         explainer,
         predict,
@@ -33,6 +38,7 @@ def overall_of(*, known=None, clock=lambda: 0.0) -> Overall:
         known=known or {},
         errors=lambda outputs: np.abs(outputs[:, 0] - outcomes[: len(outputs)]),
         clock=clock,
+        thorough=thorough,
     )
 
 
@@ -108,3 +114,14 @@ def test_time_that_runs_out_leaves_fewer_rows_and_says_so():
     done(overall)
     assert 1 < overall.state().n_rows < 20
     assert overall.state().share_done == 1.0
+
+
+def test_thoroughly_all_rows_count_and_a_slow_model_is_asked_a_few_at_a_time(monkeypatch):
+    monkeypatch.setattr(Explainer, "affordable_rows", lambda self, seconds: 7)
+    known = {name: NUMBERS[name].tail(50).tolist() for name in NUMBERS}
+    ticking, asked = itertools.count(), []
+    overall = overall_of(known=known, clock=lambda: float(next(ticking)), thorough=True, asked=asked)
+    fields = done(overall)
+    assert (overall.state().n_rows, overall.state().n_known, overall.state().share_done) == (len(NUMBERS), 50, 1.0)
+    assert max(asked) == 7
+    assert all(one.shuffled and one.curve for one in fields.values())

@@ -164,7 +164,8 @@ export interface paths {
          * Whether visitors of the live release ask about cases like those of the reference table
          * @description For each field and for the answer: how far the shares of bins are apart (total variation distance), and whether that
          *         is more than chance (Pearson's chi-square test, at one in a hundred over all of them together). Before the first
-         *         release there is nothing to compare.
+         *         release there is nothing to compare. Of a model that is too slow to be asked meanwhile about its reference rows
+         *         nothing is said of the answer (`answers_counted`), until a job of kind `drift` has counted that.
          */
         get: operations["get_drift"];
         put?: never;
@@ -384,12 +385,16 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Have a whole table of cases answered, or a film frame by frame
+         * Have a whole table of cases answered, a film frame by frame, or something worked out about the model
          * @description What does not fit is said at once (422). A table's column is found by its field's name or label; `columns` says
          *         otherwise. With `hold` a table's job waits after the table was looked at and its first rows answered: `PATCH`
          *         changes how it is read, `POST …/start` begins. A film's answers come with `GET …/frames`; a visitor's film is
          *         cancelled once nobody has asked about its job for some time (100 seconds unless set otherwise), and forgotten with
          *         its answers when nobody has for ten minutes after its end.
+         *
+         *         For the demo's author, and without a file: `importance` works out what matters overall by all reference rows that
+         *         are kept, not only by as many as fit into some seconds (`GET …/overall` says that from then on; `of` for one class
+         *         only); `drift` counts how the model's answers to them lie, where it is too slow for `GET …/drift` to ask it.
          */
         post: operations["create_job"];
         delete?: never;
@@ -673,7 +678,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What matters overall: importance, direction and average curves, worked out while nobody asks for answers */
+        /**
+         * What matters overall: importance, direction and average curves, worked out while nobody asks for answers
+         * @description By some of the reference rows; by all that are kept once a job of kind `importance` has worked that out.
+         */
         get: operations["get_overall"];
         put?: never;
         post?: never;
@@ -2428,6 +2436,12 @@ export interface components {
             /** N Reference Rows */
             n_reference_rows: number;
             /**
+             * Overall By All
+             * @description Whether what matters overall has been worked out by all rows that are kept.
+             * @default false
+             */
+            overall_by_all?: boolean;
+            /**
              * Notes
              * @description What the author should check, because it was concluded.
              */
@@ -2802,6 +2816,16 @@ export interface components {
              * @description The answer, or each of several. None without a scale.
              */
             answers: components["schemas"]["DriftEntry"][];
+            /**
+             * Answers Counted
+             * @description False where the model is too slow to be asked meanwhile how its answers usually lie, or cannot be asked now: then nothing is said of them. A job of kind `drift` counts that.
+             */
+            answers_counted: boolean;
+            /**
+             * Can Be Counted
+             * @description Whether such a job could.
+             */
+            can_be_counted: boolean;
             /**
              * Not Counted
              * @description Fields whose values have no bins: texts, pictures, drawings.
@@ -3662,7 +3686,13 @@ export interface components {
              * @default table
              * @enum {string}
              */
-            kind?: "table" | "video";
+            kind?: "table" | "video" | "importance" | "drift";
+            /**
+             * Of
+             * @description Of `importance`: the class, or number; all of them if left out.
+             * @default null
+             */
+            of?: string | null;
             /**
              * Table
              * @description CSV, Parquet or a spreadsheet; a row a case.
@@ -3749,7 +3779,7 @@ export interface components {
             held: boolean;
             /**
              * Done
-             * @description Rows or frames so far.
+             * @description Rows or frames so far; of `importance` hundredths.
              */
             done: number;
             /**
@@ -9362,7 +9392,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description Have a whole table of cases answered, or a film frame by frame */
+            /** @description Have a whole table of cases answered, a film frame by frame, or something worked out about the model */
             202: {
                 headers: {
                     [name: string]: unknown;

@@ -80,9 +80,10 @@ class ExplainRequest(_Request, tag="explain"):
 
 
 class OverallRequest(_Request, tag="overall"):
-    """What matters overall for one output."""
+    """What matters overall for one output; `thorough` by all kept rows, for as long as somebody goes on asking."""
 
     of: int
+    thorough: bool = False
 
 
 class AmongRequest(_Request, tag="among"):

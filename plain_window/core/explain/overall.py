@@ -1,7 +1,8 @@
 """What matters overall: importance, direction and average curves, worked out piece by piece over the reference table.
 
 Each call of `Overall.work` does one small piece, so that a runner can answer visitors in between. What is known so far
-can be read at any time, with the interval that so many rows allow.
+can be read at any time, with the interval that so many rows allow. For whoever waits a glance that is some of the rows;
+thoroughly it is all of them, however long that takes.
 
 - importance: the mean absolute contribution over reference rows, with its 95 % interval, and how much more often (or by
   how much more) the model is wrong on known cases when the field's values are shuffled among them [1]_;
@@ -16,7 +17,7 @@ References
 """
 
 import math
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Generator, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
@@ -106,6 +107,8 @@ class Overall:
         Outputs for all known cases to the error of each: shape (n_known,).
     clock : callable
         Seconds, for the limit on contributions.
+    thorough : bool, optional
+        Go by all rows, however long that takes.
     """
 
     def __init__(
@@ -119,13 +122,18 @@ class Overall:
         known: Columns,
         errors: Callable[[np.ndarray], np.ndarray],
         clock: Callable[[], float],
+        thorough: bool = False,
     ) -> None:
         self._explainer, self._predict, self._fields, self._of = explainer, predict, list(fields), of
         # Slow models are asked about fewer rows at a time: a visitor may be waiting.
         affordable = explainer.affordable_rows(PIECE_SECONDS)
-        n_known = min(MOST_KNOWN, max(FEWEST_KNOWN, affordable))
-        self._rows_of_curves = min(ROWS_OF_CURVES, max(FEWEST_ROWS_OF_CURVES, affordable // VALUES_OF_CURVES))
-        self._columns = {name: list(values)[:MOST_ROWS] for name, values in columns.items()}
+        self._rows_at_once = max(1, affordable)
+        self._seconds = math.inf if thorough else SECONDS
+        n_rows = None if thorough else MOST_ROWS
+        n_known = MOST_KNOWN if thorough else min(MOST_KNOWN, max(FEWEST_KNOWN, affordable))
+        few = max(FEWEST_ROWS_OF_CURVES, affordable // VALUES_OF_CURVES)
+        self._rows_of_curves = ROWS_OF_CURVES if thorough else min(ROWS_OF_CURVES, few)
+        self._columns = {name: list(values)[:n_rows] for name, values in columns.items()}
         self._known = {name: list(values)[:n_known] for name, values in known.items()}
         self._errors, self._clock = errors, clock
         self._n_rows = len(next(iter(self._columns.values()), []))
@@ -144,11 +152,9 @@ class Overall:
         return self._n_done >= self._n_pieces
 
     def work(self) -> None:
-        """Do the next piece."""
-        if next(self._pieces, "done") == "done":
-            self._n_done = self._n_pieces
-        else:
-            self._n_done += 1
+        """Do the next piece, or as much of it as the model can be asked about at once."""
+        did = next(self._pieces, None)
+        self._n_done = self._n_pieces if did is None else self._n_done + did
 
     def state(self) -> OverallState:
         """What is known so far."""
@@ -157,10 +163,11 @@ class Overall:
         fields.sort(key=lambda one: -one.importance)
         return OverallState(fields, len(contributions), self._n_known, min(1.0, self._n_done / max(1, self._n_pieces)))
 
-    def _all_pieces(self) -> Iterator[None]:
+    def _all_pieces(self) -> Iterator[int]:
+        """After each piece 1; after what is only a part of one, 0."""
         begun = self._clock()
         for at in range(self._n_rows):
-            if self._clock() - begun > SECONDS and at > 1:
+            if self._clock() - begun > self._seconds and at > 1:
                 # Fewer rows, wider intervals: those are stated.
                 self._n_pieces -= self._n_rows - at
                 break
@@ -173,26 +180,38 @@ class Overall:
             if all(map(math.isfinite, own)):
                 self._contributions.append(own)
                 self._explained.append(at)
-            yield
+            yield 1
         for one in self._fields:
-            self._average_curve(one)
-            yield
+            yield from self._average_curve(one)
+            yield 1
         if self._n_known:
-            usual = self._errors(self._predict(self._known))
+            usual = self._errors((yield from self._asked(self._known)))
             rng = np.random.default_rng(SEED)
             for one in self._fields:
                 yield from self._shuffle(one, usual, rng)
 
-    def _shuffle(self, one: FieldFacts, usual: np.ndarray, rng: np.random.Generator) -> Iterator[None]:
+    def _shuffle(self, one: FieldFacts, usual: np.ndarray, rng: np.random.Generator) -> Iterator[int]:
         rise = np.zeros(self._n_known)
         for n_times in range(1, SHUFFLES + 1):
             order = rng.permutation(self._n_known)
             values = [self._known[one.name][at] for at in order]
-            rise += self._errors(self._predict({**self._known, one.name: values})) - usual
+            outputs = yield from self._asked({**self._known, one.name: values})
+            rise += self._errors(outputs) - usual
             self._shuffled[one.name] = _mean_and_interval(rise / n_times)
-            yield
+            yield 1
 
-    def _average_curve(self, one: FieldFacts) -> None:
+    def _asked(self, columns: Columns) -> Generator[int, None, np.ndarray]:
+        """Outputs for rows, so many at once as take no longer than a piece may."""
+        n_rows = len(next(iter(columns.values())))
+        outputs = []
+        for start in range(0, n_rows, self._rows_at_once):
+            if start:
+                yield 0
+            end = start + self._rows_at_once
+            outputs.append(self._predict({name: values[start:end] for name, values in columns.items()}))
+        return np.concatenate(outputs)
+
+    def _average_curve(self, one: FieldFacts) -> Iterator[int]:
         values: list[Any] = list(one.options)
         if one.kind == "number":
             known = [value for value in self._columns[one.name] if value is not None]
@@ -203,7 +222,7 @@ class Overall:
         n_rows = min(self._n_rows, self._rows_of_curves)
         columns = {name: column[:n_rows] * len(values) for name, column in self._columns.items()}
         columns[one.name] = [value for value in values for _ in range(n_rows)]
-        outputs = self._predict(columns)[:, self._of].reshape(len(values), n_rows)
+        outputs = (yield from self._asked(columns))[:, self._of].reshape(len(values), n_rows)
         outputs = outputs[:, np.isfinite(outputs).all(axis=0)]
         if outputs.size:
             self._curves[one.name] = (values, [_spread(own, middle=float(own.mean())) for own in outputs])

@@ -3,7 +3,6 @@
 import math
 import time
 from collections.abc import Callable, Mapping, Sequence
-from functools import partial
 from typing import Any
 
 import numpy as np
@@ -31,13 +30,13 @@ from ..contract.values import Row
 from ..errors import ModelFailed
 from ..explain.changes import Changeable, class_goal, find_changes, number_goal, threshold_goal
 from ..explain.explainer import MOST_SECONDS, Background, Explainer, TooSlow
-from ..explain.overall import Overall
 from ..explain.terms import ask_terms
 from ..explain.text import ask_texts, explain_text, words_of
 from ..trust.similarity import Similarity
-from .backends import Backend, Columns
+from .backends import Backend
 from .likeness_of_rows import LikenessOfRows
-from .reply_parts import curve_found, overall_reply
+from .overall_of_rows import OverallOfRows
+from .reply_parts import curve_found
 
 __all__ = ["RowExplainer"]
 
@@ -70,15 +69,17 @@ class RowExplainer:
         self._explainer: Explainer | None = None
         self._likeness: LikenessOfRows | None = None
         self._missing: Reason = "no-reference-rows"
-        self._overall: dict[int, Overall] = {}
-        # Outputs for which that cannot be worked out, and why.
-        self._not_overall: dict[int, Reason] = {}
+        self._overall: OverallOfRows | None = None
         self._among: np.ndarray | None = None
         # What is said of certainty is known cases' word, and holds only for what is like them.
         self._needs_familiarity = facts.has_evidence
         if kept_rows is not None and kept_rows.n_rows:
             self._likeness = LikenessOfRows(kept_rows, facts)
             self._explainer = self._made_explainer(kept_rows, backend.compiled, background_rows)
+            if self._explainer is not None:
+                self._overall = OverallOfRows(
+                    self._explainer, self._predict, kept_rows, facts.fields, is_class=self._is_class
+                )
         # What curves need of reference rows is only where to look closely; without any they go over the whole range.
         self._curves = self._explainer or self._only_curves(facts, kept_rows)
 
@@ -114,17 +115,13 @@ class RowExplainer:
 
     @property
     def has_work(self) -> bool:
-        """Whether there is something to do when nobody asks."""
-        return any(not one.is_done for one in self._overall.values())
+        """Whether what matters overall is still being worked out."""
+        return self._overall is not None and self._overall.has_work
 
     def work(self) -> None:
         """Do a small piece of it."""
-        of, unfinished = next((of, one) for of, one in self._overall.items() if not one.is_done)
-        try:
-            unfinished.work()
-        except (ModelFailed, TooSlow) as error:
-            del self._overall[of]
-            self._not_overall[of] = "too-slow" if isinstance(error, TooSlow) else "reference-not-answered"
+        if self._overall is not None:
+            self._overall.work()
 
     def regions(self, request: RegionsRequest) -> Missing:
         """Nothing: this model looks at no picture.
@@ -288,33 +285,7 @@ class RowExplainer:
         ----------
         request : OverallRequest
         """
-        kept_rows = self._kept_rows
-        if self._explainer is None or kept_rows is None:
-            return Missing(self._missing)
-        of = request.of
-        if of in self._not_overall:
-            return Missing(self._not_overall[of])
-        if of not in self._overall:
-            self._overall[of] = Overall(
-                self._explainer,
-                _all_answered(self._predict),
-                kept_rows.columns,
-                self._fields,
-                of=of,
-                known=kept_rows.known_columns if kept_rows.known_outcomes else {},
-                errors=partial(self._errors, kept_rows),
-                clock=time.process_time,
-            )
-        return overall_reply(self._overall[of].state())
-
-    def _errors(self, kept_rows: KeptRows, outputs: np.ndarray) -> np.ndarray:
-        """Of each known case how wrong the model is: 1 for another class, or how far off the number is."""
-        outcomes = np.array(kept_rows.known_outcomes[: len(outputs)])
-        if self._is_class:
-            misses: np.ndarray = (outputs.argmax(axis=1) != outcomes).astype("float64")
-            return misses
-        distances: np.ndarray = np.abs(outputs[:, 0] - outcomes)
-        return distances
+        return Missing(self._missing) if self._overall is None else self._overall.answer(request)
 
     def among(self, request: AmongRequest) -> AmongReply | Missing:
         """Some reference rows: their values of one field, what the model says of them, and what happened.
@@ -340,18 +311,6 @@ class RowExplainer:
             affordable = self._explainer.affordable_rows(MOST_SECONDS) if self._explainer else FEWEST_AMONG
             self._among = self._predict(kept_rows.first(min(ROWS_AMONG, max(FEWEST_AMONG, affordable))))
         return self._among
-
-
-def _all_answered(predict: Callable[[Columns], np.ndarray]) -> Callable[[Columns], np.ndarray]:
-    """A model that fails where it has no number for a row."""
-
-    def ask(columns: Columns) -> np.ndarray:
-        outputs = predict(columns)
-        if not np.isfinite(outputs).all():
-            raise ModelFailed("The model has no number for some of these rows.", traceback="")
-        return outputs
-
-    return ask
 
 
 def _explanation(explainer: Explainer, row: Row, of: int, *, at_score: bool) -> ExplanationFound | None:

@@ -31,6 +31,9 @@ class DemoState(DemoDocument):
     compiled: CompiledReport
     ignored: list[str] = Constrained(description="Columns of the reference table that the model never asks for.")
     n_reference_rows: int
+    overall_by_all: bool = Constrained(
+        False, description="Whether what matters overall has been worked out by all rows that are kept."
+    )
     notes: list[str] = Constrained(description="What the author should check, because it was concluded.")
     targets: list[str] = Constrained(description="The outcome's column for each of several answers.")
     candidates: list[str] = Constrained(

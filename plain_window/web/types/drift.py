@@ -41,4 +41,9 @@ class DriftReport(BaseModel):
     level: float = Constrained(description="Below this chance, over all tests together, it is said to have drifted.")
     fields: list[DriftEntry]
     answers: list[DriftEntry] = Constrained(description="The answer, or each of several. None without a scale.")
+    answers_counted: bool = Constrained(
+        description="False where the model is too slow to be asked meanwhile how its answers usually lie, or cannot be "
+        "asked now: then nothing is said of them. A job of kind `drift` counts that."
+    )
+    can_be_counted: bool = Constrained(description="Whether such a job could.")
     not_counted: list[str] = Constrained(description="Fields whose values have no bins: texts, pictures, drawings.")

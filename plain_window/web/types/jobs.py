@@ -29,7 +29,8 @@ class JobParts(BaseModel):
     """What a job is begun with: a table, or a film where the demo looks at a picture. Options may be parts of their
     own, or together in `options` as JSON."""
 
-    kind: Literal["table", "video"] = "table"
+    kind: Literal["table", "video", "importance", "drift"] = "table"
+    of: str | None = Constrained(None, description="Of `importance`: the class, or number; all of them if left out.")
     table: Annotated[str | None, Constrained(json_schema_extra=FILE)] = Constrained(
         None, description="CSV, Parquet or a spreadsheet; a row a case."
     )
@@ -95,7 +96,7 @@ class JobView(BaseModel):
     file: str
     state: Literal["waiting", "running", "done", "failed", "cancelled"]
     held: bool = Constrained(description="Whether it waits for a word to begin.")
-    done: int = Constrained(description="Rows or frames so far.")
+    done: int = Constrained(description="Rows or frames so far; of `importance` hundredths.")
     total: int | None = Constrained(description="Rows or frames in all, as far as that is known.")
     total_is_estimate: bool = Constrained(description="Whether `total` goes by what was read so far.")
     seconds_left: float | None = Constrained(description="Until it is done, those before it included.")

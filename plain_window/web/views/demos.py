@@ -42,6 +42,7 @@ from ..access import link_path, require_owner
 from ..bridge_lines import bridge_state, bridge_view
 from ..identity import require_author
 from ..making_jobs import goes_on_as_job, is_not_waited_for
+from ..new_reference_jobs import is_overall_by_all
 from ..problems import ApiProblem, not_found
 from ..reporting import report_of
 from ..state import state
@@ -389,6 +390,7 @@ def demo_state(demo: Demo) -> DemoState:
         compiled=inspection.compiled,
         ignored=inspection.ignored,
         n_reference_rows=inspection.n_reference_rows,
+        overall_by_all=is_overall_by_all(demo.model_id, document),
         notes=inspection.notes,
         targets=inspection.targets,
         candidates=inspection.candidates,

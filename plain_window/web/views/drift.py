@@ -1,28 +1,34 @@
 """Whether what visitors ask about is like the reference table, from counts alone."""
 
+import time
 from collections import OrderedDict
-from collections.abc import Mapping
-from pathlib import Path
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 
-import msgspec
-
+from ...authoring.reference_answers import (
+    USUAL_ANSWERS,
+    AnswerCounts,
+    answers_can_be_counted,
+    count_answers,
+    n_to_count,
+    reference_columns,
+)
 from ...core.answers import AnyAnswerSetting
 from ...core.answers.rounding import counted_of_100
-from ...core.contract.values import Row, Value
+from ...core.contract.values import Value
 from ...core.drift.bins import (
     GAP,
     answer_bins,
     answer_parts,
-    answered_values,
-    binned_answer,
     count_bins,
     field_bins,
     has_bins,
 )
 from ...core.drift.distance import FEWEST_CASES, LEVEL, drift_between
 from ...core.fields import NumberField
-from ...runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
+from ...runners.client import RunnerBusy, RunnerFailed, RunnerUnavailable
 from ...store.summaries import bin_counts
+from ...store.worked_out import find_worked_out, keep_worked_out
 from ..access import require_owner, visible_version
 from ..identity import caller_name
 from ..lookups import Version
@@ -35,14 +41,8 @@ from .demos import own_record
 __all__: list[str] = []
 
 USUAL_WEEKS, MOST_WEEKS = 8, 52
-# Reference rows that the model is asked about, to know how its answers usually lie.
-ROWS_ASKED, ROWS_TOGETHER, REMEMBERED_MODELS = 2000, 1000, 64
-
-
-class _Kept(msgspec.Struct):
-    """Of a file of kept rows what is of reference rows."""
-
-    columns: dict[str, list[Value]] = {}
+# How long a model is asked for how its answers usually lie, before that is left to a job.
+MOST_SECONDS, REMEMBERED_MODELS = 2.0, 64
 
 
 @api.operation(
@@ -59,20 +59,22 @@ def get_drift(slug: str) -> DriftReport:
 
     For each field and for the answer: how far the shares of bins are apart (total variation distance), and whether that
     is more than chance (Pearson's chi-square test, at one in a hundred over all of them together). Before the first
-    release there is nothing to compare.
+    release there is nothing to compare. Of a model that is too slow to be asked meanwhile about its reference rows
+    nothing is said of the answer (`answers_counted`), until a job of kind `drift` has counted that.
     """
     demo = own_record(slug)
     _, version = visible_version(slug, draft=False)
     weeks = max(1, number_asked("weeks", USUAL_WEEKS, most=MOST_WEEKS))
     used = bin_counts(demo.id, version.model_id, weeks=weeks) if version.number is not None else {}
-    usual = _usual_of(version)
+    counted_usual = _usual_of(version)
+    usual, answered = counted_usual.fields, counted_usual.answers or {}
     labels = {field.name: field.label for field in version.document.fields}
     calendars = {one.name: one.calendar for one in version.document.fields if isinstance(one, NumberField)}
     # What its author fixed is the same for all.
     shown = [field for field in version.document.fields if not field.hidden]
     names_shown = {field.name for field in shown}
     counted = [field for field in version.inspection.fields if field.name in usual and field.name in names_shown]
-    parts = {name: part for name, part in answer_parts(version.inspection.answer).items() if name in usual}
+    parts = {name: part for name, part in answer_parts(version.inspection.answer).items() if name in answered}
     said = _said_names(version.inspection.answer, version.document.answer)
     n_tested = len(counted) + len(parts)
     entries = [
@@ -88,7 +90,7 @@ def get_drift(slug: str) -> DriftReport:
         for field in counted
     ]
     answers = [
-        _entry(None, said.get(name, "Answer"), answer_bins(part), usual[name], used.get(name, {}), n_tested)
+        _entry(None, said.get(name, "Answer"), answer_bins(part), answered[name], used.get(name, {}), n_tested)
         for name, part in parts.items()
     ]
     return DriftReport(
@@ -97,6 +99,8 @@ def get_drift(slug: str) -> DriftReport:
         fields=sorted(entries, key=lambda one: (not one.drifted, -one.value)),
         answers=answers,
         not_counted=[field.label for field in shown if field.name not in usual],
+        answers_counted=counted_usual.answers is not None,
+        can_be_counted=counted_usual.can_be_counted,
     )
 
 
@@ -142,45 +146,57 @@ def _finding(distance: float, p: float | None, cases: int, *, drifted: bool) -> 
     return f"{apart}: no more than chance would do." if p >= LEVEL else f"{apart}: a small or an unsure difference."
 
 
-_usual: OrderedDict[str, dict[str, dict[int, int]]] = OrderedDict()
+@dataclass(frozen=True)
+class _Usual:
+    """How reference rows and the model's answers to them lie, by field or part of the answer."""
+
+    fields: dict[str, dict[int, int]]
+    # None where the model could not be asked.
+    answers: dict[str, dict[int, int]] | None
+    # Whether it could be, with more time.
+    can_be_counted: bool = False
 
 
-def _usual_of(version: Version) -> dict[str, dict[int, int]]:
-    """How reference rows and the model's answers to them lie: counted once for a model."""
-    path, key = version.job.kept_rows, version.job.key
-    # Of texts without a table there is nothing to lie otherwise than.
-    if path is None or not version.inspection.n_reference_rows or key in _usual:
-        return _usual.get(key, {})
-    columns = msgspec.msgpack.decode(Path(path).read_bytes(), type=_Kept).columns
-    fields = [one for one in version.inspection.fields if has_bins(one) and one.name in columns]
-    counts = {field.name: count_bins(field, columns[field.name]) for field in fields}
+# Reading them again at each look takes longer than all the rest.
+_fields_of: OrderedDict[str, dict[str, dict[int, int]]] = OrderedDict()
+
+
+def _usual_of(version: Version) -> _Usual:
+    inspection = version.inspection
+    columns = reference_columns(version.job, inspection)
+    fields = _fields_of.get(version.job.key)
+    if fields is None:
+        kept = [one for one in inspection.fields if has_bins(one) and one.name in columns]
+        fields = _fields_of[version.job.key] = {one.name: count_bins(one, columns[one.name]) for one in kept}
+        while len(_fields_of) > REMEMBERED_MODELS:
+            _fields_of.popitem(last=False)
+    # Of texts without a table, and of pictures, there is nothing to lie otherwise than.
+    if not answers_can_be_counted(inspection, columns):
+        return _Usual(fields, {})
+    return _Usual(fields, _usual_answers(version, columns), can_be_counted=version.job.bridge is None)
+
+
+def _usual_answers(version: Version, columns: Mapping[str, Sequence[Value]]) -> dict[str, dict[int, int]] | None:
+    """How the model's answers to reference rows lie; None if it is too slow to be asked about them now."""
+    # What stays in its author's process may be another function by now.
+    keeps = version.job.bridge is None
+    kept = find_worked_out(version.model_id, USUAL_ANSWERS) if keeps else None
+    if kept is not None:
+        return AnswerCounts.from_json(kept).parts
+    counts, until = AnswerCounts(), time.monotonic() + MOST_SECONDS
+    services, runner = state().services, version.job
     try:
-        counts |= _answers(version, columns)
-    except (RunnerFailed, RunnerRaised, RunnerUnavailable):
+        for _ in count_answers(services, runner, version.inspection, columns, counts, caller=caller_name()):
+            if time.monotonic() > until and counts.n_asked < n_to_count(columns):
+                return None
+    except (RunnerBusy, RunnerFailed, RunnerUnavailable):
         # Asked again the next time; what the fields say needs no model.
-        return counts
-    _usual[key] = counts
-    while len(_usual) > REMEMBERED_MODELS:
-        _usual.popitem(last=False)
-    return counts
-
-
-def _answers(version: Version, columns: dict[str, list[Value]]) -> dict[str, dict[int, int]]:
-    """How the model's answers to reference rows lie, by part."""
-    names = [column.name for column in version.inspection.columns]
-    setting = version.inspection.answer
-    n_rows = min(ROWS_ASKED, len(next(iter(columns.values()), [])))
-    if not all(name in columns for name in names) or not any(map(answer_bins, answer_parts(setting).values())):
-        return {}
-    rows: list[Row] = [{name: columns[name][at] for name in names} for at in range(n_rows)]
-    counts: dict[str, dict[int, int]] = {}
-    for start in range(0, n_rows, ROWS_TOGETHER):
-        some = rows[start : start + ROWS_TOGETHER]
-        for outputs in state().services.runners.predict(version.job, some, caller=caller_name()).outputs:
-            for name, at in binned_answer(setting, answered_values(setting, outputs)).items():
-                of_part = counts.setdefault(name, {})
-                of_part[at] = of_part.get(at, 0) + 1
-    return counts
+        return None
+    if not counts.n_answered:
+        return None
+    if keeps:
+        keep_worked_out(version.model_id, USUAL_ANSWERS, counts.to_json())
+    return counts.parts
 
 
 def _said_names(inferred: AnyAnswerSetting, setting: AnyAnswerSetting) -> dict[str, str]:

@@ -16,7 +16,7 @@ from ...jobs.forgetting import forget_job
 from ...jobs.interest import note_interest
 from ...jobs.results import ResultFormat, result_parts
 from ...runners.file_line import WorkLost
-from ...store.jobs import ENDED, add_job, end_job, events_since, jobs_of_author, kept_films, waiting_of
+from ...store.jobs import ENDED, OF_REFERENCE, add_job, end_job, events_since, jobs_of_author, kept_films, waiting_of
 from ...store.records import Job
 from ..access import require_visible, visible_version
 from ..film_frames import film_table, film_with_boxes
@@ -24,6 +24,7 @@ from ..identity import caller, caller_name, require_author
 from ..job_views import guard_job, job_view, look_faults, visible_job
 from ..limits import slow_down_visitor
 from ..new_jobs import kind_of_jobs, looked_at, most_bytes, new_job, options_of, text_limits
+from ..new_reference_jobs import reference_job
 from ..numbers_asked import number_asked, share_asked
 from ..plain_answers import has_pictures
 from ..problems import ApiProblem, not_found
@@ -100,13 +101,17 @@ def _may_begin(slug: str) -> None:
     status=202,
 )
 def create_job(slug: str) -> Response:
-    """Have a whole table of cases answered, or a film frame by frame.
+    """Have a whole table of cases answered, a film frame by frame, or something worked out about the model.
 
     What does not fit is said at once (422). A table's column is found by its field's name or label; `columns` says
     otherwise. With `hold` a table's job waits after the table was looked at and its first rows answered: `PATCH`
     changes how it is read, `POST …/start` begins. A film's answers come with `GET …/frames`; a visitor's film is
     cancelled once nobody has asked about its job for some time (100 seconds unless set otherwise), and forgotten with
     its answers when nobody has for ten minutes after its end.
+
+    For the demo's author, and without a file: `importance` works out what matters overall by all reference rows that
+    are kept, not only by as many as fit into some seconds (`GET …/overall` says that from then on; `of` for one class
+    only); `drift` counts how the model's answers to them lie, where it is too slow for `GET …/drift` to ask it.
     """
     services = state().services
     demo, version = visible_version(slug, draft=asks_draft())
@@ -114,6 +119,11 @@ def create_job(slug: str) -> Response:
     kind: str = kind_of_jobs(version.document)
     limits, noun = {kind: most_bytes(kind, by_author=by_author)}, "table" if kind == "table" else "film"
     upload = receive_upload(services.files, limits, text_limits(kind), f"The {noun}", declined=DECLINED)
+    if (wanted := upload.texts.get("kind", "").strip()) in OF_REFERENCE:
+        upload.discard()
+        if not by_author:
+            raise ApiProblem(403, "For authors", f"A job of kind `{wanted}` is for the demo's author.")
+        return _begun(add_job(reference_job(demo, version, wanted, upload.texts.get("of"))))
     try:
         options = options_of(upload, version.document, kind)
         if kind not in upload.files or not upload.files[kind].size:
@@ -131,6 +141,11 @@ def create_job(slug: str) -> Response:
         faults = look_faults(job)
         forget_job(services, job)
         raise InputFaults([Fault(field, sentence) for field, sentence in faults])
+    return _begun(job)
+
+
+def _begun(job: Job) -> Response:
+    wake(state().services.settings)
     response = Response(job_view(job).model_dump_json(), status=202, content_type="application/json")
     response.headers["Location"] = f"/api/v1/jobs/{job.token}"
     return response

@@ -1,5 +1,8 @@
 /** Which parts of the page visitors see, and when it asks. */
+import { useQueryClient } from '@tanstack/react-query'
 import type { DemoState } from '../../api/client'
+import { demoKey } from '../bench/queries'
+import { WorkedOut } from '../bench/WorkedOut'
 import { SavedInput } from '../bench/SavedInput'
 import type { Draft } from '../bench/useDraft'
 
@@ -16,12 +19,20 @@ const PARTS: { name: keyof NonNullable<DemoState['parts']>; label: string; note?
   { name: 'truth', label: 'There also: what it really was', note: 'keeps that too' },
 ]
 
+/** The server goes by so many at the most, unless it is told to take its time. */
+const ROWS_AT_A_GLANCE = 400
+
 /** What lies in a picture or is written is not explained, and held against no table. */
 const IN_PICTURE = new Set(['compare', 'outcomes'])
 const OFF_AT_FIRST = new Set(['truth', 'report'])
 
 export function PageParts({ draft }: { draft: Draft }) {
-  const { parts, background_rows, n_reference_rows, answer } = draft.demo
+  const { parts, background_rows, n_reference_rows, answer, slug } = draft.demo
+  const queries = useQueryClient()
+  const showAll = () => {
+    void queries.invalidateQueries({ queryKey: demoKey(slug) })
+    draft.onChanged()
+  }
   const isInPicture = answer.kind === 'boxes' || answer.kind === 'picture' || answer.kind === 'mask' || answer.kind === 'text' || answer.kind === 'table'
   return (
     <fieldset data-settings="parts" className="mt-6">
@@ -50,6 +61,14 @@ export function PageParts({ draft }: { draft: Draft }) {
           <option value="button">when a visitor presses a button</option>
         </select>
       </label>
+      {!isInPicture && n_reference_rows > ROWS_AT_A_GLANCE && (parts?.overall ?? true) && (
+        <div className="mt-3">
+          <p className="max-w-[65ch] text-soft">
+            {draft.demo.overall_by_all ? 'What matters overall was worked out by all rows that are kept of your table.' : `What matters overall is worked out by up to ${ROWS_AT_A_GLANCE} rows of your table, while visitors look on.`}
+          </p>
+          {!draft.demo.overall_by_all && <WorkedOut slug={slug} kind="importance" isDraft label="Work it out by all that are kept" onDone={showAll} />}
+        </div>
+      )}
       {!isInPicture && (
         <SavedInput
           className="mt-3 max-w-xs"

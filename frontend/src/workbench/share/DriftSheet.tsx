@@ -4,11 +4,12 @@ import type { DemoState, DriftEntry } from '../../api/client'
 import { listText } from '../../domain/format'
 import { Framed } from '../../parts/Framed'
 import { Problem } from '../bench/Problem'
+import { WorkedOut } from '../bench/WorkedOut'
 import { useDrift } from './links'
 
 export function DriftSheet({ demo }: { demo: DemoState }) {
   const [isOpen, setIsOpen] = useState(false)
-  const { data, error } = useDrift(demo.slug, isOpen)
+  const { data, error, refetch } = useDrift(demo.slug, isOpen)
   const every = data ? [...data.answers, ...data.fields] : []
   const drifted = every.filter((one) => one.drifted)
   const cases = Math.max(0, ...every.map((one) => one.cases))
@@ -25,6 +26,14 @@ export function DriftSheet({ demo }: { demo: DemoState }) {
                 ? 'No visitor has asked yet.'
                 : `Going by ${cases} cases of the last ${data.weeks} weeks, no difference from the reference table is beyond chance and above 10 of 100.`}
           </p>
+          {!data.answers_counted && (
+            <div className="mt-1">
+              <p className="max-w-[65ch]">
+                Nothing is said of the answer: {data.can_be_counted ? 'this model is too slow, or could not be asked just now, for how it usually answers.' : 'its model stays in your own process, and could not be asked just now for how it usually answers.'}
+              </p>
+              {data.can_be_counted && <WorkedOut slug={demo.slug} kind="drift" isDraft={false} label="Count its answers to the reference table" onDone={() => void refetch()} />}
+            </div>
+          )}
           <p className="max-w-[65ch] text-[0.93em] text-soft">
             Counted without keeping what anybody entered: only how many cases fell where. The share of cases that lie elsewhere is the total variation distance; whether it is chance is asked by a chi-square test, at 1 in 100 over all fields together.
           </p>
@@ -33,6 +42,7 @@ export function DriftSheet({ demo }: { demo: DemoState }) {
               <Entry key={one.field ?? `answer ${one.label}`} one={one} />
             ))}
           </ul>
+          {data.answers_counted && data.answers.length === 0 && <p className="card-line pt-2 text-soft">The answer is not counted: it has no classes, and no scale that known cases gave.</p>}
           {data.not_counted.length > 0 && <p className="card-line pt-2 text-soft">Not counted, because {data.not_counted.length === 1 ? 'it has' : 'they have'} no steps to count by: {data.not_counted.join(', ')}.</p>}
         </>
       )}

@@ -4,6 +4,7 @@ import { Link } from 'wouter'
 import { api, expectData, type JobView } from '../../api/client'
 import { agoText } from '../../domain/format'
 import { filmProgressText } from '../../parts/filmWords'
+import { referenceName, referenceText } from '../../parts/referenceWords'
 import { progressText } from '../../parts/table/tableWords'
 import { useNow } from '../../parts/useNow'
 
@@ -17,7 +18,7 @@ export function JobsPage() {
   return (
     <main className="mx-auto w-full max-w-5xl px-6 py-8">
       <h1 className="text-[1.6em] font-bold">Jobs</h1>
-      <p className="mt-1 text-soft">Tables and films that you or your visitors have answered, libraries that models ask for, and large models. What came of your tables is kept for a week, of theirs for a day; a film is forgotten when its page is left.</p>
+      <p className="mt-1 text-soft">Tables and films that you or your visitors have answered, libraries that models ask for, large models, and what is worked out by a whole reference table. What came of your tables is kept for a week, of theirs for a day; a film is forgotten when its page is left.</p>
       {jobs.isError && <p className="mt-4 text-alert">{jobs.error.message}</p>}
       {jobs.data && found.length === 0 && <p className="mt-6 text-soft">None. Bring a table under Share, at one of your demos, or a film on the page of one that takes them.</p>}
       <ul className="mt-4">
@@ -33,6 +34,7 @@ export function JobsPage() {
 function jobText(job: JobView): string {
   if (job.held) return 'Looked at; waits for a word to begin.'
   if (isMaking(job)) return makingText(job)
+  if (referenceName(job)) return referenceText(job)
   return job.kind === 'video' ? filmProgressText(job) : progressText(job)
 }
 
@@ -57,13 +59,14 @@ function JobRow({ job }: { job: JobView }) {
     onSettled: () => queries.invalidateQueries({ queryKey: KEY }),
   })
   const isOver = ENDED.has(job.state)
+  const name = referenceName(job) ?? job.file
   return (
     <li className="card-line grid items-baseline gap-x-6 gap-y-1 py-3 min-[700px]:grid-cols-[minmax(0,6fr)_minmax(0,7fr)_7rem]">
       <span>
-        <span className="font-bold">{job.file}</span>
+        <span className="font-bold">{name}</span>
         <br />
         {job.demo ? (
-          <Link href={`/demos/${job.demo}${isMaking(job) ? '' : '/share'}`} className="button-quiet">
+          <Link href={`/demos/${job.demo}${isMaking(job) ? '' : job.kind === 'importance' ? '/answer' : '/share'}`} className="button-quiet">
             {job.title}
           </Link>
         ) : (
@@ -75,12 +78,12 @@ function JobRow({ job }: { job: JobView }) {
       </span>
       <span className={`${job.state === 'failed' ? 'text-alert' : ''}`}>{jobText(job)}</span>
       <span className="flex justify-end gap-4">
-        {job.result && !isMaking(job) && (
+        {job.result?.formats && job.result.formats.length > 0 && (
           <a className="button-quiet" href={`/api/v1/jobs/${job.id}/result?format=csv`} download aria-label={`CSV of ${job.file}`}>
             CSV
           </a>
         )}
-        <button type="button" className="button-quiet" aria-label={`${isOver ? 'Forget' : 'Cancel'} ${job.file}`} onClick={() => drop.mutate()}>
+        <button type="button" className="button-quiet" aria-label={`${isOver ? 'Forget' : 'Cancel'} ${name}`} onClick={() => drop.mutate()}>
           {isOver ? 'Forget' : 'Cancel'}
         </button>
       </span>
