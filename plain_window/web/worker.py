@@ -7,6 +7,7 @@ body must keep coming, and one address has only so many connections at a time.
 import functools
 import json
 import os
+import socket
 import time
 from collections import Counter
 from collections.abc import Callable
@@ -32,6 +33,8 @@ BODY_SECONDS, BODY_BYTES_A_SECOND = 20.0, 4096
 # One person's browsers open a handful. Behind a proxy all connections are the proxy's, which has limits of its own.
 CONNECTIONS_EACH = 250
 ACCEPTED_AT_ONCE = 4
+# Whoever has too many is told so; how long that may take, and for how many at a time.
+TELL_SECONDS, TOLD_AT_ONCE, READ_BYTES = 1.0, 50, 1 << 16
 
 IS_PROXIED = int(os.environ.get("PLAINWINDOW_TRUSTED_PROXIES") or 0) > 0
 
@@ -41,7 +44,14 @@ STATUS = {
 }
 BAD_REQUEST = (400, "Not a request", "This is not a request that can be read.")
 TOO_SLOW = (408, "Too slow", "The request did not come within the time there is for it. Send it again.")
-REASONS = {400: "Bad Request", 408: "Request Timeout", 414: "URI Too Long", 431: "Request Header Fields Too Large"}
+TOO_MANY = (429, "Too many connections", "Too many connections from your address are open. Try again in a moment.")
+REASONS = {
+    400: "Bad Request",
+    408: "Request Timeout",
+    414: "URI Too Long",
+    429: "Too Many Requests",
+    431: "Request Header Fields Too Large",
+}
 
 
 class _PacedSocket:
@@ -124,6 +134,16 @@ def _date(second: int) -> bytes:
     return str(http_date(second)).encode("ascii")
 
 
+def _problem(status: int, title: str, detail: str, *, headers: str = "") -> bytes:
+    """A refusal of what never became a request, as it is sent."""
+    body = json.dumps({"type": "about:blank", "title": title, "status": status, "detail": detail}).encode()
+    head = (
+        f"HTTP/1.1 {status} {REASONS[status]}\r\nContent-Type: application/problem+json\r\n{headers}"
+        f"Content-Length: {len(body)}\r\nConnection: close\r\n\r\n"
+    )
+    return head.encode() + body
+
+
 class PacedWorker(GeventWorker):  # type: ignore[misc]  # gunicorn says nothing of its types
     """Serves requests for those who send them in time."""
 
@@ -131,6 +151,7 @@ class PacedWorker(GeventWorker):  # type: ignore[misc]  # gunicorn says nothing 
         super().__init__(*args, **kwargs)
         self._by_network: Counter[str] = Counter()
         self._open: set[_PacedSocket] = set()
+        self._n_turned_away = 0
 
     def run(self) -> None:
         """Serve until told to stop.
@@ -159,7 +180,7 @@ class PacedWorker(GeventWorker):  # type: ignore[misc]  # gunicorn says nothing 
         """
         network = network_of(addr[0]) if addr else ""
         if self._by_network[network] >= CONNECTIONS_EACH and not IS_PROXIED:
-            client.close()
+            self._turn_away(client)
             return
         self._by_network[network] += 1
         paced = _PacedSocket(client, may_stay=lambda: self.alive)
@@ -171,6 +192,22 @@ class PacedWorker(GeventWorker):  # type: ignore[misc]  # gunicorn says nothing 
             self._by_network[network] -= 1
             if not self._by_network[network]:
                 del self._by_network[network]
+
+    def _turn_away(self, client: Any) -> None:
+        """Say that there are too many, to so many at a time: being told must not cost what being served would."""
+        if self._n_turned_away < TOLD_AT_ONCE:
+            self._n_turned_away += 1
+            try:
+                client.settimeout(TELL_SECONDS)
+                # Closed with something unread, a connection takes what was written to it along.
+                client.recv(READ_BYTES)
+                client.sendall(_problem(*TOO_MANY, headers="Retry-After: 2\r\n"))
+                client.shutdown(socket.SHUT_WR)
+            except OSError:
+                self.log.debug("nobody is there to be told")
+            finally:
+                self._n_turned_away -= 1
+        client.close()
 
     def handle_request(self, listener_name: Any, req: Any, sock: Any, addr: Any) -> Any:
         """One request whose head has come.
@@ -234,12 +271,7 @@ class PacedWorker(GeventWorker):  # type: ignore[misc]  # gunicorn says nothing 
             status, title, detail = next(
                 (answer for kind, answer in STATUS.items() if isinstance(exc, kind)), BAD_REQUEST
             )
-        body = json.dumps({"type": "about:blank", "title": title, "status": status, "detail": detail}).encode()
-        head = (
-            f"HTTP/1.1 {status} {REASONS[status]}\r\nContent-Type: application/problem+json\r\n"
-            f"Content-Length: {len(body)}\r\nConnection: close\r\n\r\n"
-        )
         try:
-            client.sendall(head.encode() + body)
+            client.sendall(_problem(status, title, detail))
         except OSError:
             self.log.debug("nobody is there to be told")

@@ -34,22 +34,33 @@ def answer_of(connection: socket.socket) -> bytes:
     return received
 
 
-def is_ended(connection: socket.socket) -> bool:
+def last_word(connection: socket.socket) -> bytes | None:
+    """What came before the other side ended it; None while it is open."""
     try:
-        return connection.recv(1) == b""
+        return connection.recv(4096)
     except BlockingIOError:
-        return False
+        return None
     except ConnectionError:
-        return True
+        return b""
 
 
 def test_many_half_sent_requests_from_one_address_leave_room_for_others(studio):
-    """Many more than there is room for: what is beyond an address's share is closed at once."""
+    """Many more than there is room for: what is beyond an address's share is told so, and closed at once."""
     held = [begun(studio.port) for _ in range(2 * worker.CONNECTIONS_EACH + 60)]
     try:
         for connection in held:
             connection.setblocking(False)
-        wait_for(lambda: sum(map(is_ended, held)) >= 40, what="those beyond the share being closed")
+        ended: dict[socket.socket, bytes] = {}
+
+        def beyond_the_share() -> bool:
+            words = [(one, last_word(one)) for one in held if one not in ended]
+            ended.update((one, said) for one, said in words if said is not None)
+            return len(ended) >= 40
+
+        wait_for(beyond_the_share, what="those beyond the share being closed")
+        told = [said for said in ended.values() if said]
+        assert len(told) >= 20
+        assert all(said.startswith(b"HTTP/1.1 429 ") and b"Retry-After: 2" in said for said in told)
     finally:
         for connection in held:
             connection.close()
