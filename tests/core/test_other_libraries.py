@@ -249,6 +249,8 @@ TEXT = leaves({}, TABLE[NUMBERS], TABLE["kwh"], 2).model_to_string().encode()
         (b"binf\x00\x00", "XGBoost's old binary format"),
         (b"import joblib\n", "is a Python script without a function"),
         (b"predict = lambda wall: 2 * wall\n", "is a Python script without a function"),
+        (b"# written some other day\n", "is a Python script without a function"),
+        (b'"""What a firing uses."""\n', "is a Python script without a function"),
     ],
 )
 def test_what_cannot_be_read_says_what_it_is(content, message):

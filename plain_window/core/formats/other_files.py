@@ -261,7 +261,11 @@ def _is_python(text: str) -> bool:
     except (SyntaxError, ValueError, RecursionError, MemoryError):
         return False
     told_by = ast.Import | ast.ImportFrom | ast.FunctionDef | ast.ClassDef | ast.Assign
-    return any(isinstance(part, told_by) for part in parsed.body)
+    if any(isinstance(part, told_by) for part in parsed.body):
+        return True
+    # Nothing but comments, or words that stand where a docstring does.
+    start = text.lstrip()
+    return (start.startswith("#") and not parsed.body) or start.startswith(('"""', "'''"))
 
 
 def _has_function(text: str) -> bool:
