@@ -210,7 +210,8 @@ def _add_samples(service: "Service") -> bool:
 
 
 def _publish(services: "Services", demo_record: "Demo") -> None:
-    from .store.demos import draft_tag, publish, set_access
+    from .store.demos import draft_tag, set_access
+    from .store.releases import publish
 
     publish(demo_record, services.stamp, tag=draft_tag(demo_record))
     set_access(demo_record, "everyone", services.stamp)
@@ -259,11 +260,11 @@ def _services() -> "Iterator[Services]":
 def _in_words() -> Iterator[None]:
     """Whatever is wrong with what came in, or with this machine, ends in one sentence."""
     from .authoring.folders import FolderNotRead
-    from .runners.client import RunnerFailed, RunnerUnavailable
+    from .runners.failures import RunnerFailed, RunnerUnavailable
     from .service.database import DatabaseNotStarted
     from .service.supervisor import AlreadyRunning, NotStarted
+    from .store.addresses import SlugTaken
     from .store.database import DATABASE_ERRORS
-    from .store.demos import SlugTaken
     from .web.sentences import unavailable_sentence
 
     try:

@@ -7,8 +7,10 @@ from ..core.documents import DemoDocument
 from ..core.errors import ModelNotOpened
 from ..core.formats.format import Head
 from ..core.formats.python.recognising import FORMAT
-from ..store.demos import draft_of, find_demo, free_slug, live_releases_of, spelled_slug
+from ..store.addresses import free_slug, spelled_slug
+from ..store.demos import draft_of, find_demo
 from ..store.records import Author, Demo
+from ..store.releases import live_releases_of
 from .model_intake import bring_model, runner_job, stored_bytes
 from .replacing import Replacement, replace_model
 from .services import Services

@@ -8,7 +8,7 @@ from ..core.documents.measured import is_measured_as_set
 from ..core.documents.model_differences import AnswerDifferences, compare_answers
 from ..core.documents.replacing import carried_over
 from ..core.documents.shared_cases import compare_known_pictures, shared_cases
-from ..runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
+from ..runners.failures import RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..store.demos import draft_of, model_inspection
 from ..store.records import Demo, Model
 from .model_intake import START_SECONDS, runner_job

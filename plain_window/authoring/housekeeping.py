@@ -5,7 +5,7 @@ import shutil
 import threading
 from collections.abc import Iterable
 
-from ..runners.client import RunnerUnavailable
+from ..runners.failures import RunnerUnavailable
 from ..store.database import DATABASE_ERRORS, database
 from ..store.environments import environments_in_use, forget_environments
 from ..store.jobs import delete_job, end_job, old_jobs

@@ -18,11 +18,13 @@ from ..core.documents import BACKGROUND_ROWS, TITLE_CHARACTERS, DemoDocument, ap
 from ..core.errors import MismatchFaults, ModelNotOpened
 from ..core.formats.network_files import network_kind
 from ..core.formats.python.archive import unpacked_bytes
-from ..runners.client import RunnerFailed, RunnerUnavailable
+from ..runners.failures import RunnerFailed, RunnerUnavailable
+from ..store.addresses import free_slug
 from ..store.database import advisory_lock
-from ..store.demos import create_demo, draft_of, drafts, find_demo, free_slug, live_releases, model_inspection
+from ..store.demos import create_demo, draft_of, drafts, find_demo, model_inspection
 from ..store.files import FileStore
 from ..store.records import Author, Demo, Model, Release
+from ..store.releases import live_releases
 from .own_libraries import EnvironmentWanted, with_environment
 from .services import Services
 from .submission import ModelSubmission

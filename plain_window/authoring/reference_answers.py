@@ -14,7 +14,7 @@ from ..core.contract.jobs import RunnerJob
 from ..core.contract.values import Row, Value
 from ..core.drift.bins import answer_bins, answer_parts, answered_values, binned_answer
 from ..core.errors import InputFaults
-from ..runners.client import RunnerRaised, RunnerUnavailable
+from ..runners.failures import RunnerRaised, RunnerUnavailable
 from .services import Services
 
 __all__ = [

@@ -7,7 +7,7 @@ from ..core.contract import ContractBroken, decoded
 from ..core.contract.jobs import ReadTable, RunnerJob, job_key
 from ..core.contract.tables import PlainTable
 from ..core.errors import Fault, MismatchFaults
-from ..runners.client import RunnerFailed, RunnerUnavailable
+from ..runners.failures import RunnerFailed, RunnerUnavailable
 from .model_intake import START_SECONDS
 from .services import Services
 

@@ -9,7 +9,7 @@ from typing import ClassVar
 
 from ..authoring.services import Services
 from ..core.errors import FilmNotRead, TableNotRead
-from ..runners.client import RunnerFailed, RunnerUnavailable
+from ..runners.failures import RunnerFailed, RunnerUnavailable
 from ..runners.file_line import WorkLost
 from ..store.database import DATABASE_ERRORS, database, now
 from ..store.jobs import JobState, change_job, end_job, note_event, start_running

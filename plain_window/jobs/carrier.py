@@ -16,7 +16,7 @@ from types import FrameType
 
 from ..authoring.services import Services, make_services
 from ..log_files import log_to_stderr
-from ..runners.client import RunnerUnavailable
+from ..runners.failures import RunnerUnavailable
 from ..runners.protocol import with_address
 from ..runners.work import cluster_job
 from ..settings import Settings, read_settings

@@ -29,7 +29,7 @@ from ..core.contract.replies import Numbers
 from ..core.contract.requests import ExplainRequest
 from ..core.contract.values import Row
 from ..core.errors import InputFaults
-from ..runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
+from ..runners.failures import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..runners.work import ChunkLine, WorkLost
 
 __all__ = ["ChunkAsking", "Wants", "asking_of"]

@@ -13,7 +13,7 @@ from ..core.contract.values import Row, picture_in
 from ..core.documents import DemoDocument
 from ..core.documents.films import check_frame, film_field
 from ..core.errors import InputFaults, PlainWindowError
-from ..runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
+from ..runners.failures import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..runners.file_line import WorkLost
 from .film_options import FilmOptions, FrameAnswer
 

@@ -13,7 +13,7 @@ from ..authoring.services import Services
 from ..core.documents import DemoDocument
 from ..core.errors import FilmNotRead
 from ..core.films.expected import expected_moments
-from ..runners.client import RunnerFailed, RunnerUnavailable
+from ..runners.failures import RunnerFailed, RunnerUnavailable
 from ..runners.file_line import WorkLost
 from ..runners.film_line import FilmLine
 from ..store.jobs import change_job, model_of_job, record_chunk

@@ -10,8 +10,9 @@ from ..authoring.own_libraries import build_for
 from ..authoring.replacing import replace_model
 from ..core.errors import Fault, Faults, ModelNotOpened, PlainWindowError
 from ..environments.walls import Stopped
+from ..store.addresses import SlugTaken, move_demo
 from ..store.database import database
-from ..store.demos import SlugTaken, delete_demo, find_demo, move_demo, set_expected
+from ..store.demos import delete_demo, find_demo, set_expected
 from ..store.jobs import ENDED, change_job
 from ..store.records import Author, Demo, Job
 from .carried_job import Cancelled, CarriedJob

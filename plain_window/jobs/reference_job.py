@@ -19,7 +19,7 @@ from ..authoring.reference_answers import (
 from ..authoring.services import Services
 from ..core.contract import Missing, OverallReply, Reason
 from ..core.documents import DemoDocument
-from ..runners.client import RunnerBusy, RunnerRaised, RunnerUnavailable
+from ..runners.failures import RunnerBusy, RunnerRaised, RunnerUnavailable
 from ..runners.file_line import WorkLost
 from ..store.demos import model_inspection
 from ..store.jobs import change_job, model_of_job, record_chunk

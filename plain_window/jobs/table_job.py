@@ -20,7 +20,7 @@ from ..core.contract.table_cases import Begin, ChunkRead, ColumnMatch, Ended, Lo
 from ..core.documents import DemoDocument
 from ..core.documents.measured import is_measured_as_set
 from ..core.errors import TableNotRead
-from ..runners.client import RunnerFailed, RunnerUnavailable
+from ..runners.failures import RunnerFailed, RunnerUnavailable
 from ..runners.work import TableLine, WorkLost, cluster_job
 from ..store.demos import model_inspection
 from ..store.jobs import change_job, model_of_job, record_chunk

@@ -11,7 +11,8 @@ from ..core.contract.elsewhere import FileBytes, FilePart, NotRead, Wanted
 from ..core.contract.jobs import RunnerJob
 from ..core.contract.messages import Ask
 from ..settings import Settings
-from .client import RunnerClient, RunnerUnavailable
+from .client import RunnerClient
+from .failures import RunnerUnavailable
 from .protocol import ProtocolError, connect, receive, send
 
 __all__ = ["REPLY_BYTES", "FileLine", "WorkLost", "connected"]

@@ -36,7 +36,8 @@ from .confinement import Confinement, check_confinement, recorded_confinement
 from .kernel_cache import prepare_kernels
 from .protocol import ProtocolError, listen, receive, send
 from .spawner import SpawnerClient, SpawnerGone
-from .tracked import NOTE_SUFFIX, Machine, RunnerNote, TrackedRunner
+from .starting import Machine
+from .tracked import NOTE_SUFFIX, RunnerNote, TrackedRunner
 
 __all__ = ["Keeper", "main"]
 

@@ -8,10 +8,8 @@ A socket file exists exactly while its runner is ready: callers that find none a
 """
 
 import contextlib
-import fcntl
 import logging
 import mmap
-import os
 import selectors
 import signal
 import socket
@@ -37,19 +35,17 @@ from ..core.contract import (
     encoded,
 )
 from ..core.contract.events import EVENT_BYTES, OPENED_BYTES
-from ..core.contract.jobs import CarryChunks, Handover, RunnerJob
+from ..core.contract.jobs import RunnerJob
 from ..core.contract.keeping import Ended, RunnerState, RunnerStatus, State, Until
 from ..log_files import clipped_line
-from ..settings import Settings
-from .cgroups import Cgroups, RunnerCgroup
-from .confinement import MAX_PROCESSES, Confinement, runner_command, runner_environment, sealed_copy
+from .cgroups import RunnerCgroup
 from .output import OutputLog
-from .protocol import FrameReader, ProtocolError, listen, send
-from .seccomp import program_file
-from .spawner import Spawned, SpawnerClient, SpawnerGone
+from .protocol import FrameReader, ProtocolError
+from .spawner import Spawned, SpawnerGone
+from .starting import AWAY, BridgeAway, Machine, memory_of, start_runner
 from .watching import CPU_FACTOR, HEARTBEAT_BYTES, Beat, CpuWatch, calls_begun, read_beat, use_of
 
-__all__ = ["NOTE_SUFFIX", "Machine", "RunnerNote", "TrackedRunner"]
+__all__ = ["NOTE_SUFFIX", "RunnerNote", "TrackedRunner"]
 
 log = logging.getLogger("keeper")
 
@@ -64,7 +60,6 @@ BUSY_LOOK_SECONDS, IDLE_LOOK_SECONDS = 0.25, 1.0
 RECEIVE_BYTES = 1 << 20
 # Importing libraries for the first time, and converting a network, takes longer than opening a file.
 OWN_LIBRARIES_FACTOR = 3
-AWAY = "The process that holds the model is not connected."
 LIBRARIES_GONE = (
     "The libraries that this model asks for are not on this machine any more. Give its requirements again, and "
     "they are built anew."
@@ -85,23 +80,6 @@ class RunnerNote(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
     job: RunnerJob
     slot: int
-
-
-class Machine:
-    """What all runners of one keeper share.
-
-    Parameters
-    ----------
-    settings : Settings
-    confinement : Confinement
-    cgroups : Cgroups
-    """
-
-    def __init__(self, settings: Settings, confinement: Confinement, cgroups: Cgroups) -> None:
-        self.settings = settings
-        self.confinement = confinement
-        self.cgroups = cgroups
-        self.spawner = SpawnerClient(settings.spawner_socket)
 
 
 class TrackedRunner:
@@ -268,8 +246,11 @@ class TrackedRunner:
             started = time.monotonic()
             try:
                 self._run_once(is_running)
+            except BridgeAway:
+                self.is_away = True
+                self._fail(AWAY)
             except OSError as error:
-                self._fail(AWAY if self.is_away else f"The runner could not be started: {error.strerror or error}.")
+                self._fail(f"The runner could not be started: {error.strerror or error}.")
             except SpawnerGone:
                 return
             is_running = False
@@ -295,7 +276,7 @@ class TrackedRunner:
             if self.job.has_own_libraries and not Path(self.job.environment or "").is_dir():
                 self._fail(LIBRARIES_GONE)
                 return
-            self._spawned = self._started(pending)
+            self._spawned, self._group = start_runner(self.job, self._now(), self._machine, slot=self.slot, at=pending)
         try:
             if self._retired.is_set():
                 self._kill()
@@ -311,102 +292,17 @@ class TrackedRunner:
             if self.state == "starting" and not self.opened and not self._retired.is_set():
                 self._fail(_end_while_opening(code, self.ended.why))
 
-    def _started(self, pending: Path) -> Spawned:
-        """Start a process and hand it all that it ever gets: the job, the listening socket, the files."""
-        confinement, settings, n_processes = self._machine.confinement, self._settings, 1 + self.job.n_workers
-        program = self._allowed_calls
-        has_seccomp = confinement.works and bool(program)
-        command = runner_command(
-            slot=self.slot,
-            confined=confinement.works,
-            has_seccomp=has_seccomp,
-            kernels=settings.kernels,
-            gives_way=self.job.n_workers > 0,
-            more_scratch_bytes=self.job.beside_bytes,
-            environment=Path(self.job.environment) if self.job.has_own_libraries and self.job.environment else None,
-            shares_network=isinstance(self.job.work, CarryChunks) and self.job.work.scheduler is not None,
-        )
-        self._group = self._machine.cgroups.make(
-            self.job.key, memory_bytes=self._memory_bytes, processes=MAX_PROCESSES * n_processes
-        )
-        command = [*(self._group.entering if self._group else []), *command]
-        environment = (
-            runner_environment()
-            if confinement.works
-            else runner_environment(kernels=str(settings.kernels), libraries=self.job.environment or "")
-        )
-        with contextlib.ExitStack() as opened:
-            ours, theirs = (opened.enter_context(end) for end in socket.socketpair())
-            output, prints = (_closing(opened, end) for end in os.pipe())
-            heartbeat = _closing(opened, _heartbeat())
-            line = [opened.enter_context(self._bridge()).fileno()] if self.job.bridge is not None else []
-            # Before anything is started: a file that is not there is said so.
-            files = {name: _closing(opened, sealed_copy(path)) for name, path in self._now().paths().items()}
-            passed = [theirs.fileno(), *([_closing(opened, program_file(program))] if has_seccomp else [])]
-            spawned = self._machine.spawner.start(
-                self.job.key,
-                command,
-                environment,
-                kept=[ours.fileno(), output, heartbeat],
-                passed=[*passed, prints],
-            )
-            # Our copy goes at the end: once the runner is dead nobody listens, and callers learn it at once.
-            listening = opened.enter_context(listen(pending))
-            try:
-                self._hand_over(ours, [listening.fileno(), heartbeat, *line], files)
-            except OSError:
-                log.warning("runner %s ended before it had its job", self.job.key[:8])
-            return spawned
-
-    def _bridge(self) -> socket.socket:
-        """A line to the process that holds the model."""
-        line = socket.socket(socket.AF_UNIX)
-        try:
-            line.connect(str(self.job.bridge))
-        except OSError:
-            line.close()
-            self.is_away = True
-            raise OSError(AWAY) from None
-        return line
-
-    @property
-    def _allowed_calls(self) -> bytes:
-        """The list of system calls that its runner may make."""
-        confinement = self._machine.confinement
-        if self.job.n_workers:
-            return confinement.seccomp_workers
-        return confinement.seccomp_child if self.job.has_own_libraries else confinement.seccomp
-
     @property
     def _call_seconds(self) -> float:
         """How long one call may take. Nobody's page waits for a piece of a table."""
         own = self._settings.limits.call_seconds
         return own if self.job.work is None else max(own, WORK_SECONDS)
 
-    @property
-    def _memory_bytes(self) -> int:
-        """What all its processes may take together."""
-        return self._settings.limits.runner_memory_bytes * max(1, self.job.n_workers)
-
     def _now(self) -> RunnerJob:
         """The job as it is by now: once opened, the model is not taken in again."""
         if self.inspection is None or self.job.inspection is not None:
             return self.job
         return self.job.found(self.inspection)
-
-    def _hand_over(self, control: socket.socket, own: list[int], files: dict[str, int]) -> None:
-        memory_bytes = self._settings.limits.runner_memory_bytes
-        handover = Handover(
-            list(files),
-            self._now().task,
-            self.job.background_rows,
-            memory_bytes,
-            beside_bytes=self.job.beside_bytes,
-            has_environment=self.job.has_own_libraries,
-            has_line=self.job.bridge is not None,
-        )
-        control.settimeout(self._settings.limits.open_seconds)
-        send(control, handover, files=[*own, *files.values()])
 
     def _follow(self, spawned: Spawned, pending: Path) -> None:
         """What the runner says and takes, until it is gone."""
@@ -520,7 +416,7 @@ class TrackedRunner:
         """What it takes, and how long it has been at its call; whether it had any since the last look."""
         use = use_of(pid, self._group)
         self.resident = use.memory_bytes
-        if use.memory_bytes > self._memory_bytes:
+        if use.memory_bytes > memory_of(self.job, self._settings):
             self._stop_for("memory", f"It took {use.memory_bytes >> 20} MB, more than a runner may have.")
         elif self.state == "ready" and beat and time.monotonic() - beat.began > self._call_seconds:
             self._stop_for("overran", "", call=beat.call, is_quick=beat.is_quick)
@@ -611,19 +507,6 @@ def _end_while_opening(code: int, why: str | None) -> str:
         "Opening the model file ended the process it was opened in. It is damaged, runs code that ends the process, "
         "or needs more memory than a runner may have."
     )
-
-
-def _heartbeat() -> int:
-    """Shared memory in which a runner notes the call it has under way. It can be neither cut short nor grown."""
-    descriptor = os.memfd_create("heartbeat", os.MFD_CLOEXEC | os.MFD_ALLOW_SEALING)
-    os.ftruncate(descriptor, HEARTBEAT_BYTES)
-    fcntl.fcntl(descriptor, fcntl.F_ADD_SEALS, fcntl.F_SEAL_SHRINK | fcntl.F_SEAL_GROW | fcntl.F_SEAL_SEAL)
-    return descriptor
-
-
-def _closing(opened: contextlib.ExitStack, descriptor: int) -> int:
-    opened.callback(os.close, descriptor)
-    return descriptor
 
 
 @contextlib.contextmanager

@@ -31,7 +31,7 @@ from ..authoring.services import (
     make_services,
 )
 from ..log_files import rotate
-from ..runners.client import RunnerFailed, RunnerUnavailable
+from ..runners.failures import RunnerFailed, RunnerUnavailable
 from ..runners.keeper import AGAIN
 from ..runners.spawner import Spawner
 from ..settings import ROOT, Settings

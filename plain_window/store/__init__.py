@@ -6,6 +6,7 @@
 - `files`        files by content hash
 - `authors`      authors, sign-in links, passwords, keys
 - `sessions`     authors signed in with a browser
-- `demos`        drafts, releases, access, secret links
+- `demos`        drafts, and who may open them; `addresses`, `releases`
+- `worked_out`   what was worked out about a model once
 - `predictions`  one entry a prediction, written in small batches off the request's path
 """

@@ -1,97 +1,48 @@
-"""Drafts, releases, access."""
+"""Demos: their drafts, who may open them, what became of them."""
 
 import hashlib
 import json
-import re
-import unicodedata
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from typing import Any, Literal
 
 import peewee
 
 from ..core.contract.inspection import Inspection
 from ..core.documents import DemoChanges, DemoDocument, apply_changes
+from .addresses import MAX_SLUG, SlugTaken, leads_on
 from .changes import ChangeStamp
 from .database import database, now
 from .queries import tuples_of
-from .records import Author, Demo, Model, OldAddress, Release
+from .records import Author, Demo, Model, OldAddress
 from .secret_links import revoke_links
 
 __all__ = [
-    "MAX_SLUG",
     "Access",
     "DraftMoved",
-    "SlugTaken",
     "all_doors",
     "bridged_demos",
     "change_draft",
     "create_demo",
     "delete_demo",
     "deleted_demos",
-    "draft_differs",
     "draft_of",
     "draft_tag",
     "drafts",
     "find_demo",
-    "find_release",
-    "free_slug",
-    "leads_on",
-    "live_releases",
-    "live_releases_of",
     "live_slugs",
-    "make_live",
     "model_inspection",
-    "move_demo",
-    "old_addresses",
-    "publish",
-    "releases_of",
     "replace_draft",
     "restore_demo",
     "set_access",
     "set_expected",
     "shelf",
-    "spelled_slug",
-    "stand_in_while_away",
 ]
 
 Access = Literal["private", "link", "passcode", "everyone"]
-MAX_SLUG = 80
 
 
 class DraftMoved(Exception):
     """The draft has been changed since it was read."""
-
-
-class SlugTaken(Exception):
-    """Another demo has this address."""
-
-
-def spelled_slug(title: str) -> str:
-    """A title as an address is spelled.
-
-    Parameters
-    ----------
-    title : str
-    """
-    plain = unicodedata.normalize("NFKD", title).encode("ascii", "ignore").decode().casefold()
-    return re.sub(r"[^a-z0-9]+", "-", plain).strip("-")[:MAX_SLUG].rstrip("-") or "demo"
-
-
-def free_slug(title: str) -> str:
-    """An address made from a title that no demo has yet.
-
-    Parameters
-    ----------
-    title : str
-    """
-    wanted = spelled_slug(title)
-    taken = {demo.slug for demo in Demo.select(Demo.slug).where(Demo.slug.startswith(wanted))}
-    taken |= {old.slug for old in OldAddress.select(OldAddress.slug).where(OldAddress.slug.startswith(wanted))}
-    number, slug = 1, wanted
-    while slug in taken:
-        number += 1
-        slug = f"{wanted}-{number}"
-    return slug
 
 
 def create_demo(
@@ -146,52 +97,6 @@ def find_demo(slug: str) -> Demo | None:
     return demo
 
 
-def leads_on(slug: str) -> bool:
-    """Whether this is an address that another demo had and that leads on to it.
-
-    Parameters
-    ----------
-    slug : str
-        The demo's address.
-    """
-    old = OldAddress.get_or_none(OldAddress.slug == slug)
-    return old is not None and old.demo.deleted is None
-
-
-def move_demo(demo: Demo, slug: str, stamp: ChangeStamp) -> Demo:
-    """Give a demo another address; the one it had leads on.
-
-    Parameters
-    ----------
-    demo : Demo
-        Its record.
-    slug : str
-        The demo's address.
-    stamp : ChangeStamp
-        Touched, so that all processes read anew.
-
-    Raises
-    ------
-    SlugTaken
-        If another demo has the address, or had it.
-    """
-    if slug == demo.slug:
-        return demo
-    try:
-        with database.atomic():
-            old = OldAddress.get_or_none(OldAddress.slug == slug)
-            if old is not None and old.demo_id != demo.id and old.demo.deleted is None:
-                raise SlugTaken(slug)
-            # Back to an address it had, or to one whose demo is gone.
-            OldAddress.delete().where(OldAddress.slug == slug).execute()
-            OldAddress.insert(slug=demo.slug, demo=demo.id).on_conflict_replace().execute()
-            Demo.update(slug=slug, changed=now()).where(Demo.id == demo.id).execute()
-    except peewee.IntegrityError:
-        raise SlugTaken(slug) from None
-    stamp.bump()
-    return Demo.get_by_id(demo.id)
-
-
 def shelf(author: Author) -> list[Demo]:
     """An author's demos with their models, the one changed last first.
 
@@ -201,20 +106,6 @@ def shelf(author: Author) -> list[Demo]:
     """
     mine = (Demo.author == author) & Demo.deleted.is_null()
     return list(Demo.select(Demo, Model).join(Model).where(mine).order_by(Demo.changed.desc()))
-
-
-def live_releases_of(demos: Sequence[Demo]) -> dict[int, Release]:
-    """The live releases of some demos with their models, by the demo's id; a demo without one is left out.
-
-    Parameters
-    ----------
-    demos : sequence of Demo
-    """
-    wanted = [demo.live_release_id for demo in demos if demo.live_release_id]
-    if not wanted:
-        return {}
-    found = Release.select(Release, Model).join(Model).where(Release.id.in_(wanted))
-    return {release.demo_id: release for release in found}
 
 
 def draft_of(demo: Demo) -> DemoDocument:
@@ -319,129 +210,6 @@ def replace_draft(
         locked.model, locked.known_file_id, locked.changed = model, known_file, now()
         locked.save()
     stamp.bump()
-
-
-def publish(
-    demo: Demo, stamp: ChangeStamp, *, tag: str, note: str = "", despite: Mapping[str, str] | None = None
-) -> Release:
-    """Freeze the draft as the next release and show it to visitors.
-
-    `despite` has the author's reasons to publish with checks that ask something, by their names.
-
-    Parameters
-    ----------
-    demo : Demo
-        Its record.
-    stamp : ChangeStamp
-        Touched, so that all processes read anew.
-    tag : str
-        Of the draft that was checked.
-    note : str, optional
-        What the author says of it.
-    despite : mapping or None, optional
-        Why it is published though a check fails, by check.
-
-    Raises
-    ------
-    DraftMoved
-        If the draft is no longer the one that was checked.
-    """
-    with database.atomic():
-        locked = demo.locked()
-        if draft_tag(locked) != tag:
-            raise DraftMoved(locked.slug)
-        last = Release.select(peewee.fn.MAX(Release.number)).where(Release.demo == locked).scalar() or 0
-        release = Release.create(
-            demo=locked,
-            number=last + 1,
-            model=locked.model_id,
-            document=locked.draft,
-            note=note,
-            despite=json.dumps(dict(despite)) if despite else None,
-        )
-        locked.live_release_id = release.id
-        locked.changed = now()
-        locked.save()
-    stamp.bump()
-    return release
-
-
-def releases_of(demo: Demo) -> list[Release]:
-    """All releases of a demo with their models, the newest first.
-
-    Parameters
-    ----------
-    demo : Demo
-        Its record.
-    """
-    found = Release.select(Release, Model).join(Model).where(Release.demo == demo)
-    return list(found.order_by(Release.number.desc()))
-
-
-def find_release(demo: Demo, number: int) -> Release | None:
-    """A release by its number, with its model.
-
-    Parameters
-    ----------
-    demo : Demo
-        Its record.
-    number : int
-    """
-    found = Release.select(Release, Model).join(Model).where(Release.demo == demo, Release.number == number)
-    release: Release | None = found.first()
-    return release
-
-
-def make_live(demo: Demo, release: Release, stamp: ChangeStamp) -> None:
-    """Show visitors this release, at once and whole.
-
-    Parameters
-    ----------
-    demo : Demo
-        Its record.
-    release : Release
-        One of its own.
-    stamp : ChangeStamp
-        Touched, so that all processes read anew.
-    """
-    with database.atomic():
-        locked = demo.locked()
-        locked.live_release_id = release.id
-        locked.changed = now()
-        locked.save()
-    stamp.bump()
-
-
-def stand_in_while_away(demo: Demo, release: Release | None, stamp: ChangeStamp) -> None:
-    """Show visitors this release while the process of the one they see is away; None shows them no other.
-
-    Parameters
-    ----------
-    demo : Demo
-        Its record.
-    release : Release or None
-        One of its own, whose model is a file.
-    stamp : ChangeStamp
-        Touched, so that all processes read anew.
-    """
-    with database.atomic():
-        locked = demo.locked()
-        locked.away_release_id = None if release is None else release.id
-        locked.changed = now()
-        locked.save()
-    stamp.bump()
-
-
-def draft_differs(demo: Demo, release: Release | None) -> bool:
-    """Whether visitors see something else than the author does.
-
-    Parameters
-    ----------
-    demo : Demo
-        Its record.
-    release : Release or None
-    """
-    return release is None or release.document != demo.draft or release.model_id != demo.model_id
 
 
 def set_expected(demo: Demo, file: str | None, rows_file: str | None, stamp: ChangeStamp) -> Demo:
@@ -572,13 +340,6 @@ def all_doors() -> list[tuple[Any, ...]]:
     return tuples_of(Demo.select(*columns).where(Demo.deleted.is_null()))
 
 
-def old_addresses() -> list[tuple[str, str]]:
-    """Of demos that are there: an address each had before, and the one it has."""
-    columns = (OldAddress.slug, Demo.slug)
-    found = tuples_of(OldAddress.select(*columns).join(Demo).where(Demo.deleted.is_null()))
-    return [(old, slug) for old, slug in found]
-
-
 def bridged_demos(author_id: int) -> list[Demo]:
     """An author's demos whose draft is about a model in a process of their own.
 
@@ -593,14 +354,3 @@ def bridged_demos(author_id: int) -> list[Demo]:
 def drafts() -> list[Demo]:
     """All demos that are there, with the models their drafts are about."""
     return list(Demo.select(Demo, Model).join(Model).where(Demo.deleted.is_null()))
-
-
-def live_releases() -> list[Release]:
-    """What visitors may ask for, also while a process is away, with its models."""
-    return list(
-        Release.select(Release, Model)
-        .join(Model)
-        .switch(Release)
-        .join(Demo, on=(Demo.live_release_id == Release.id) | (Demo.away_release_id == Release.id))
-        .where(Demo.deleted.is_null())
-    )

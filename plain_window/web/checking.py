@@ -14,7 +14,7 @@ from ..core.contract.requests import BoxesRequest, WriteRequest
 from ..core.contract.values import Row, Value
 from ..core.errors import InputFaults, ModelFailed
 from ..core.fields.checking import CheckedInputs, check_inputs
-from ..runners.client import RunnerRaised
+from ..runners.failures import RunnerRaised
 from ..store.records import Demo
 from .beside import beside
 from .lookups import Version

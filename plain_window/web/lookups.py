@@ -19,10 +19,11 @@ from ..core.contract.jobs import RunnerJob
 from ..core.documents import DemoDocument
 from ..core.documents.measured import is_measured_as_set
 from ..core.trust.evidence import Evidence
-from ..runners.client import is_away
+from ..runners.lines import is_away
+from ..store.addresses import old_addresses
 from ..store.authors import key_and_author
 from ..store.changes import ChangeStamp
-from ..store.demos import all_doors, draft_of, find_demo, model_inspection, old_addresses
+from ..store.demos import all_doors, draft_of, find_demo, model_inspection
 from ..store.records import Author, Demo, Model, Release
 from ..store.sessions import find_session, may_set_password
 

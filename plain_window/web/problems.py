@@ -10,9 +10,10 @@ from flask import Flask, Response
 from werkzeug.exceptions import HTTPException
 
 from ..core.errors import Fault, Faults, ModelFailed, ModelNotOpened, TableNotRead
-from ..runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
+from ..runners.failures import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
+from ..store.addresses import SlugTaken
 from ..store.database import DATABASE_ERRORS
-from ..store.demos import DraftMoved, SlugTaken
+from ..store.demos import DraftMoved
 from .peers import TooSlow
 from .sentences import unavailable_sentence
 from .types.problems import FieldProblem, Problem

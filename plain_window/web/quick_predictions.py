@@ -17,7 +17,7 @@ import msgspec
 from ..core.answers.written import WRITTEN
 from ..core.errors import Faults, ModelFailed
 from ..core.fields import CheckedInputs, check_inputs
-from ..runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
+from ..runners.failures import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
 from .entered import count_entered, page_visitor
 from .explained_answers import Wanted, explained_answer, read_wanted
 from .hosts import name_of

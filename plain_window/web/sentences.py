@@ -1,7 +1,7 @@
 """Codes into sentences: what visitors and authors read of what a runner cannot say or do."""
 
 from ..core.contract import Reason
-from ..runners.client import RunnerUnavailable, Unavailable
+from ..runners.failures import RunnerUnavailable, Unavailable
 
 __all__ = ["missing_sentence", "unavailable_sentence"]
 

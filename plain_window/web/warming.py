@@ -12,7 +12,7 @@ from flask import Flask
 
 from ..core.errors import Faults, ModelFailed
 from ..core.fields import check_inputs
-from ..runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
+from ..runners.failures import RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..store.database import DATABASE_ERRORS, database
 from ..store.demos import live_slugs
 from .lookups import Version

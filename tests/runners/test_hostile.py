@@ -16,8 +16,8 @@ import pytest
 from plain_window.log_files import clipped_line, rotate
 from plain_window.runners import runner
 from plain_window.runners.cgroups import find_cgroups
-from plain_window.runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
 from plain_window.runners.confinement import check_confinement, sealed_copy
+from plain_window.runners.failures import RunnerFailed, RunnerRaised, RunnerUnavailable
 from plain_window.runners.output import OutputLog
 from plain_window.runners.protocol import listen
 from plain_window.runners.seccomp import Beside

@@ -23,7 +23,7 @@ from sklearn.tree import DecisionTreeClassifier
 from plain_window.core.contract.jobs import job_key
 from plain_window.core.contract.keeping import RunnerStatus
 from plain_window.core.tables.reading import read_table
-from plain_window.runners.client import RunnerFailed, RunnerRaised, RunnerUnavailable
+from plain_window.runners.failures import RunnerFailed, RunnerRaised, RunnerUnavailable
 from plain_window.runners.probing import PROBES
 from plain_window.runners.protocol import listen
 from plain_window.settings import read_settings

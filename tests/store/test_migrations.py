@@ -5,10 +5,12 @@ import re
 import pytest
 
 from plain_window.store import database as store
+from plain_window.store.addresses import old_addresses
 from plain_window.store.authors import first_author, keys_of
 from plain_window.store.database import database, run_migrations
-from plain_window.store.demos import find_demo, live_releases, old_addresses
+from plain_window.store.demos import find_demo
 from plain_window.store.records import Model, StoredFile
+from plain_window.store.releases import live_releases
 
 NUMBERED = store._numbered()
 WHEN = "'2026-05-04 10:20:30.5'"

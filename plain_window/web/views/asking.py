@@ -3,7 +3,7 @@
 from flask import request
 
 from ...core.errors import ModelFailed
-from ...runners.client import RunnerRaised
+from ...runners.failures import RunnerRaised
 from ..identity import caller
 from ..lookups import ServedDemo
 from ..problems import ApiProblem

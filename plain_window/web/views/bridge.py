@@ -10,9 +10,10 @@ from simple_websocket import ConnectionClosed, Server
 
 from ...authoring.bridging import Bridged, NotYours, bridge_key, bring_bridged, wanted_slug
 from ...core.errors import ModelNotOpened, PlainWindowError
-from ...runners.client import RunnerFailed, RunnerUnavailable
+from ...runners.failures import RunnerFailed, RunnerUnavailable
+from ...store.addresses import SlugTaken
 from ...store.database import DATABASE_ERRORS, database
-from ...store.demos import SlugTaken, bridged_demos
+from ...store.demos import bridged_demos
 from ...store.records import Author
 from ..bridge_lines import MOST_BYTES, BridgeLines, Taken, bridge_state, bridge_view
 from ..bridge_wheel import bridge_wheel, wheel_name

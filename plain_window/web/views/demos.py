@@ -20,23 +20,12 @@ from ...core.environments.requirements import MOST_BYTES as REQUIREMENTS_BYTES
 from ...core.errors import DocumentFaults, Fault
 from ...core.fields.calendars import CALENDARS
 from ...jobs.wanted import WantedMaking
-from ...runners.client import RunnerFailed, RunnerUnavailable
-from ...store.demos import (
-    MAX_SLUG,
-    SlugTaken,
-    change_draft,
-    delete_demo,
-    draft_differs,
-    draft_of,
-    draft_tag,
-    find_demo,
-    free_slug,
-    model_inspection,
-    move_demo,
-    restore_demo,
-)
+from ...runners.failures import RunnerFailed, RunnerUnavailable
+from ...store.addresses import MAX_SLUG, SlugTaken, free_slug, move_demo
+from ...store.demos import change_draft, delete_demo, draft_of, draft_tag, find_demo, model_inspection, restore_demo
 from ...store.environments import environment_of
 from ...store.records import Author, Demo, Release
+from ...store.releases import draft_differs
 from ...store.secret_links import secret_link_of
 from ..access import link_path, require_owner
 from ..bridge_lines import bridge_state, bridge_view

@@ -26,7 +26,7 @@ from ...core.drift.bins import (
 )
 from ...core.drift.distance import FEWEST_CASES, LEVEL, drift_between
 from ...core.fields import NumberField
-from ...runners.client import RunnerBusy, RunnerFailed, RunnerUnavailable
+from ...runners.failures import RunnerBusy, RunnerFailed, RunnerUnavailable
 from ...store.summaries import bin_counts
 from ...store.worked_out import find_worked_out, keep_worked_out
 from ..access import require_owner, visible_version

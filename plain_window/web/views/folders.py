@@ -14,7 +14,7 @@ from ...authoring.own_libraries import EnvironmentWanted
 from ...authoring.replacing import Replacement, replace_model
 from ...core.errors import DocumentFaults, Fault
 from ...jobs.wanted import WantedMaking
-from ...runners.client import RunnerUnavailable
+from ...runners.failures import RunnerUnavailable
 from ...store.demos import set_expected
 from ..access import require_owner
 from ..beside import beside

@@ -6,7 +6,7 @@ from flask import Blueprint, Response
 
 from ...authoring.model_intake import live_jobs
 from ...core.contract.keeping import KeeperStatus
-from ...runners.client import RunnerUnavailable
+from ...runners.failures import RunnerUnavailable
 from ...store.database import DATABASE_ERRORS
 from ..state import state
 from ..types.health import Health, Readiness

@@ -7,7 +7,7 @@ from flask import Response, request
 from ...core.answers import BoxesAnswer, BoxesSetting, MaskSetting, PictureSetting
 from ...core.errors import ModelFailed
 from ...core.fields import check_inputs
-from ...runners.client import RunnerRaised
+from ...runners.failures import RunnerRaised
 from ..access import visible_version
 from ..explained_answers import read_wanted
 from ..found_boxes import boxes_table, drawn_boxes, found_boxes, lowest_score

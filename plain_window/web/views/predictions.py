@@ -7,7 +7,7 @@ from flask import Response, request
 from ...core.answers import BoxesSetting, MaskSetting, PictureSetting, TableSetting, TextSetting
 from ...core.errors import ModelFailed, PlainWindowError
 from ...core.fields import check_inputs
-from ...runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
+from ...runners.failures import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..access import visible_version
 from ..entered import count_entered, page_visitor
 from ..explained_answers import explained_answer, read_wanted

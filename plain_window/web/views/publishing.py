@@ -6,8 +6,9 @@ from typing import cast
 from flask import request
 
 from ...core.errors import Fault
-from ...store.demos import Access, DraftMoved, draft_tag, find_demo, publish, set_access
+from ...store.demos import Access, DraftMoved, draft_tag, find_demo, set_access
 from ...store.records import Release
+from ...store.releases import publish
 from ...store.secret_links import make_secret_link
 from ..access import require_owner
 from ..hashing import hash_secret

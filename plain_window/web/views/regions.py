@@ -10,7 +10,7 @@ from flask import Response, request, stream_with_context
 from ...core.contract import Missing
 from ...core.errors import Fault, InputFaults
 from ...core.fields import DrawingField, PictureField, check_inputs
-from ...runners.client import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
+from ...runners.failures import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..access import require_visible, visible_version
 from ..explanation_answers import (
     output_of,

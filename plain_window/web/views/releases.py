@@ -6,17 +6,10 @@ from ...authoring.model_intake import runner_job
 from ...core.documents import DemoDocument
 from ...core.documents.comparing import document_differences
 from ...core.documents.model_differences import differences
-from ...runners.client import RunnerFailed
-from ...store.demos import (
-    draft_of,
-    find_demo,
-    find_release,
-    make_live,
-    model_inspection,
-    releases_of,
-    stand_in_while_away,
-)
+from ...runners.failures import RunnerFailed
+from ...store.demos import draft_of, find_demo, model_inspection
 from ...store.records import Demo, Model, Release
+from ...store.releases import find_release, make_live, releases_of, stand_in_while_away
 from ..access import require_owner
 from ..problems import ApiProblem, not_found
 from ..state import state

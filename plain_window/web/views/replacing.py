@@ -12,7 +12,7 @@ from ...authoring.replacing import Replacement, replace_model
 from ...core.documents import TITLE_CHARACTERS, DemoChanges, DemoDocument
 from ...core.errors import Fault, MismatchFaults
 from ...jobs.wanted import WantedMaking
-from ...runners.client import RunnerUnavailable
+from ...runners.failures import RunnerUnavailable
 from ...store.demos import draft_of
 from ...store.records import Demo
 from ..access import require_owner

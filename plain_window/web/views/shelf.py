@@ -5,10 +5,11 @@ import contextlib
 from ...authoring.model_intake import runner_key
 from ...core.contract.keeping import RunnerStatus
 from ...core.documents import DemoDocument
-from ...runners.client import RunnerUnavailable
-from ...store.demos import deleted_demos, draft_differs, draft_of, live_releases_of, shelf
+from ...runners.failures import RunnerUnavailable
+from ...store.demos import deleted_demos, draft_of, shelf
 from ...store.log import Counts, count_predictions, failing_demos
 from ...store.records import Author, Demo, Release
+from ...store.releases import draft_differs, live_releases_of
 from ..identity import require_author
 from ..state import state
 from ..types.shelf import DeletedEntry, Shelf, ShelfEntry

@@ -6,7 +6,7 @@ import time
 from flask import Response
 
 from ...core.errors import ModelFailed
-from ...runners.client import RunnerRaised
+from ...runners.failures import RunnerRaised
 from ...store.log import find_call
 from ...store.outcomes import count_outcomes, outcomes_of
 from ...store.use import days_of, times_of
