@@ -18,10 +18,9 @@ from sklearn.pipeline import make_pipeline
 
 from plain_window.core.errors import ModelFailed, ModelNotOpened
 from plain_window.core.formats.opening import open_model
-from plain_window.core.intake.inspection import inspect_model
 
 from ..made_models import FEATURES, classifier_pipeline, mixed_preparation
-from .plans import NUMBERS, TABLE, gappy, mixed
+from .plans import NUMBERS, TABLE, gappy, mixed, read_twice
 
 WOOD = (TABLE["kiln"] == "wood").astype(float)
 OPTIONS = TABLE[["kiln", "pots", "peak"]].astype({"kiln": "category"})
@@ -34,7 +33,7 @@ def opened(content: bytes, preprocessor: bytes | None = None):
 
 def inspected(content: bytes, table: pd.DataFrame, **options):
     model = opened(content)
-    inspection, _ = inspect_model(model, table, **options)
+    inspection, _ = read_twice(model, table, **options)
     return model, inspection
 
 
@@ -125,7 +124,7 @@ def test_lightgbm_without_missing_values_takes_one_for_zero():
     table = TABLE[NUMBERS] - TABLE[NUMBERS].mean()
     model = opened(leaves({}, table, TABLE["kwh"]).model_to_string().encode())
     holed = table.assign(peak=np.nan)
-    plan = inspect_model(model, table.assign(kwh=TABLE["kwh"]))[1]
+    plan = read_twice(model, table.assign(kwh=TABLE["kwh"]))[1]
     from plain_window.core.plan.engine import CompiledModel
 
     said = CompiledModel(plan).predict({name: holed[name].to_numpy() for name in NUMBERS})
@@ -217,7 +216,7 @@ def test_a_preprocessor_in_a_second_file_comes_first(kind):
     else:
         content = leaves({}, ready, TABLE["kwh"]).model_to_string().encode()
     model = opened(content, dumped(preparation))
-    inspection, _ = inspect_model(model, TABLE[[*FEATURES, "kwh"]])
+    inspection, _ = read_twice(model, TABLE[[*FEATURES, "kwh"]])
     assert inspection.compiled.adopted, inspection.compiled.obstacle
     assert [field.name for field in inspection.fields] == FEATURES
     assert model.found.steps[0].lower().startswith("columntransformer")

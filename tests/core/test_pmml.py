@@ -9,9 +9,8 @@ import pytest
 
 from plain_window.core.errors import ModelFailed, ModelNotOpened
 from plain_window.core.formats.opening import open_model
-from plain_window.core.intake.inspection import inspect_model
 
-from .plans import TABLE
+from .plans import TABLE, read_twice
 
 FIELDS = """
 <DataDictionary>
@@ -158,7 +157,7 @@ def test_models_say_what_their_file_says_and_are_compiled(name):
     if expected is not None:
         np.testing.assert_allclose(said[:, 0], [expected(row) for row in rows.itertuples()], rtol=1e-12)
     assert len(np.unique(said[:, 0])) > 2
-    inspection, plan = inspect_model(model, TABLE)
+    inspection, plan = read_twice(model, TABLE)
     assert plan is not None, inspection.compiled.obstacle
     assert [field.name for field in inspection.fields] == ["kiln", "pots", "peak"]
     if model.found.task == "class":
@@ -183,7 +182,7 @@ def test_surrogates_are_asked_where_a_value_is_missing():
     model = open_model(io.BytesIO(pmml(body)))
     rows = pd.DataFrame({"kiln": ["gas"] * 2, "pots": [None, 40], "peak": [1200.0, 1200.0]})
     assert model.predict(rows)[:, 0].tolist() == [90, 140]
-    assert inspect_model(model, TABLE)[1] is not None
+    assert read_twice(model, TABLE)[1] is not None
 
 
 def test_a_chain_hands_on_what_it_said():
@@ -198,7 +197,7 @@ def test_a_chain_hands_on_what_it_said():
     rows = TABLE[["kiln", "pots", "peak"]].head(20)
     expected = [sigmoid(-3 + 0.01 * sum(grown(row, at) for at in (20, 30, 41.5))) for row in rows.itertuples()]
     np.testing.assert_allclose(model.predict(rows)[:, 0], expected, rtol=1e-12)
-    assert "modelChain" in inspect_model(model, TABLE)[0].compiled.obstacle
+    assert "modelChain" in read_twice(model, TABLE)[0].compiled.obstacle
 
 
 def test_values_that_do_not_suit_a_field_are_named():

@@ -1,0 +1,11 @@
+/**
+ * Compiled models, read and asked where they are: no server, no library, no code in the file.
+ *
+ * @example
+ * const model = new CompiledModel(new Uint8Array(await file.arrayBuffer()))
+ * const { data } = model.predict({ wall_mm: [7.6], clay_body: ['stoneware'] })
+ */
+export type { Block, Columns, Value } from './blocks'
+export { ModelDamaged, ValueNotKnown } from './errors'
+export { CompiledModel } from './model'
+export type { Input } from './plan'

@@ -1,0 +1,54 @@
+/** A compiled model that can be asked. */
+import type { Arrays, Block, Columns, Settings } from './blocks'
+import { readContainer } from './container'
+import { OPERATIONS } from './operations'
+import type { Operation } from './operations/registry'
+import { arraysOf, type Input } from './plan'
+
+interface ReadyStep {
+  run: Operation['run']
+  out: string
+  inputs: string[]
+  arrays: Arrays
+  settings: Settings
+}
+
+export class CompiledModel {
+  /** The raw columns it takes. */
+  readonly inputs: readonly Input[]
+  /** How many numbers a row has in its output. */
+  readonly nOutputs: number
+  readonly #steps: ReadyStep[]
+
+  /**
+   * `content` is the whole file. Throws `ModelDamaged` if it is none, or not what was written.
+   */
+  constructor(content: Uint8Array) {
+    const { inputs, steps, arrays } = readContainer(content)
+    this.inputs = inputs
+    this.nOutputs = steps[steps.length - 1].width
+    this.#steps = steps.map((step) => ({
+      run: OPERATIONS[step.op].run,
+      out: step.out,
+      inputs: step.inputs,
+      arrays: arraysOf(step, arrays),
+      settings: step.settings,
+    }))
+  }
+
+  /**
+   * Outputs of shape (rows, `nOutputs`): probabilities in class order, 1 at the predicted class, or numbers.
+   *
+   * `columns` has the raw values of every input, one a row; null where one is missing. Throws `ValueNotKnown` for a
+   * value that the original refuses.
+   */
+  predict(columns: Columns): Block {
+    const made = new Map<string, Block>()
+    let last: Block | undefined
+    for (const { run, out, inputs, arrays, settings } of this.#steps) {
+      last = run(inputs.map((name) => made.get(name) as Block), arrays, settings, columns)
+      made.set(out, last)
+    }
+    return last as Block
+  }
+}

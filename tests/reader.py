@@ -1,0 +1,65 @@
+"""The other reader of compiled models, the one for browsers, asked from Python's tests: one Node process for all."""
+
+import base64
+import functools
+import json
+import subprocess
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from plain_window.core.plan.container import write_plan
+from plain_window.core.plan.engine import CompiledModel
+from plain_window.core.plan.plan import Plan
+
+__all__ = ["assert_readers_agree"]
+
+# Of the row's largest output, or of their usual size: what functions may differ by from one mathematical library to
+# another. Plans without such functions must come out the same to the last bit.
+RELATIVE = 1e-12
+EXACT = {
+    "numbers", "codes", "codes_of_numbers", "count_terms", "join", "take", "one_hot", "lookup", "add",
+    "subtract", "multiply", "divide", "at_least", "at_most", "above", "fill", "zero_as_missing", "sum",
+    "float32", "is_missing", "sqrt", "square", "signed_square", "absolute", "negative", "reciprocal", "floor",
+    "ceil", "rint", "sign", "share", "share_or_even", "share_l1", "share_max", "with_complement", "sign_class",
+    "largest", "products", "bins", "forest", "boosted", "pair_votes", "pair_scores", "weighted_median",
+}  # fmt: skip
+
+
+@functools.cache
+def _process() -> subprocess.Popen[str]:
+    command = ["node", str(Path(__file__).with_name("reader.mjs"))]
+    return subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True, encoding="utf-8")
+
+
+def assert_readers_agree(plan: Plan, columns: Mapping[str, Sequence[Any]]) -> None:
+    """That both readers say the same of some rows.
+
+    Parameters
+    ----------
+    plan : Plan
+    columns : mapping of str to sequence
+        Raw values; None where one is missing.
+    """
+    expected = CompiledModel(plan).predict(columns)
+    asked = {"model": base64.b64encode(write_plan(plan)).decode("ascii"), "columns": columns}
+    process = _process()
+    assert process.stdin is not None
+    assert process.stdout is not None
+    process.stdin.write(json.dumps(asked, allow_nan=False) + "\n")
+    process.stdin.flush()
+    said = json.loads(process.stdout.readline())
+    assert "error" not in said, said
+    found = np.array([float(value) for value in said["outputs"]]).reshape(len(expected), said["width"])
+    if {step.op for step in plan.steps} <= EXACT:
+        np.testing.assert_array_equal(found, expected)
+        return
+    sizes = np.abs(np.where(np.isfinite(expected), expected, 0.0))
+    bound = RELATIVE * np.maximum(sizes.max(axis=1, keepdims=True), np.median(sizes))
+    is_number = np.isfinite(expected)
+    np.testing.assert_array_equal(found[~is_number], expected[~is_number])
+    apart = np.where(is_number, found, 0.0) - np.where(is_number, expected, 0.0)
+    worst = float(np.max(np.abs(apart) / bound, initial=0.0)) * RELATIVE
+    assert worst <= RELATIVE, worst
