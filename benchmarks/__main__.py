@@ -21,6 +21,7 @@ from .in_turns import InTurns, measure_in_turns
 from .load import Load, first_request_ms, keep_busy
 from .painting import measure_painting
 from .pictures import measure_pictures
+from .reader import measure_reader
 from .report import as_json, console, machine, print_loads, print_measures
 from .servers import ROOT, Running, flask_server, plain_window
 from .tables import measure_tables
@@ -45,6 +46,7 @@ BODY = json.dumps({"inputs": CASE}).encode()
 @click.option("--tables", is_flag=True, help="Have whole tables answered instead, beside a plain script.")
 @click.option("--functions", is_flag=True, help="Ask functions instead, beside calling them directly.")
 @click.option("--bridge", is_flag=True, help="Ask a function in another process instead, over the bridge.")
+@click.option("--reader", is_flag=True, help="Ask a compiled model in a browser instead, from a disk.")
 @click.option("--films", is_flag=True, help="Have films looked at instead, beside decoding and the model alone.")
 def main(
     seconds: float,
@@ -56,6 +58,7 @@ def main(
     films: bool,
     functions: bool,
     bridge: bool,
+    reader: bool,
 ) -> None:
     """Compare a constant Flask route, a hand-written page and Plain Window, all around the same 300-tree model."""
     if faults:
@@ -73,6 +76,10 @@ def main(
     if bridge:
         console.print(f"{machine()}")
         measure_bridge()
+        return
+    if reader:
+        console.print(f"{machine()}")
+        measure_reader()
         return
     if films:
         console.print(f"{machine()}")

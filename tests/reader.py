@@ -14,7 +14,7 @@ from plain_window.core.plan.container import write_plan
 from plain_window.core.plan.engine import CompiledModel
 from plain_window.core.plan.plan import Plan
 
-__all__ = ["assert_readers_agree"]
+__all__ = ["assert_readers_agree", "explained_by_reader"]
 
 # Of the row's largest output, or of their usual size: what functions may differ by from one mathematical library to
 # another. Plans without such functions must come out the same to the last bit.
@@ -34,6 +34,37 @@ def _process() -> subprocess.Popen[str]:
     return subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True, encoding="utf-8")
 
 
+def _asked(plan: Plan, **what: Any) -> dict[str, Any]:
+    process = _process()
+    assert process.stdin is not None
+    assert process.stdout is not None
+    line = json.dumps({"model": base64.b64encode(write_plan(plan)).decode("ascii"), **what}, allow_nan=False)
+    process.stdin.write(line + "\n")
+    process.stdin.flush()
+    said: dict[str, Any] = json.loads(process.stdout.readline())
+    assert "error" not in said, said
+    return said
+
+
+def explained_by_reader(
+    plan: Plan, background: Mapping[str, Sequence[Any]], rows: Sequence[Mapping[str, Any]], *, of: int
+) -> list[dict[str, Any]]:
+    """What the reader for browsers says of why.
+
+    Parameters
+    ----------
+    plan : Plan
+    background : mapping of str to sequence
+        The rows that contributions are counted against.
+    rows : sequence of mapping
+        Cases, as raw values.
+    of : int
+        The output.
+    """
+    found: list[dict[str, Any]] = _asked(plan, background=background, rows=rows, of=of)["explanations"]
+    return found
+
+
 def assert_readers_agree(plan: Plan, columns: Mapping[str, Sequence[Any]]) -> None:
     """That both readers say the same of some rows.
 
@@ -44,14 +75,7 @@ def assert_readers_agree(plan: Plan, columns: Mapping[str, Sequence[Any]]) -> No
         Raw values; None where one is missing.
     """
     expected = CompiledModel(plan).predict(columns)
-    asked = {"model": base64.b64encode(write_plan(plan)).decode("ascii"), "columns": columns}
-    process = _process()
-    assert process.stdin is not None
-    assert process.stdout is not None
-    process.stdin.write(json.dumps(asked, allow_nan=False) + "\n")
-    process.stdin.flush()
-    said = json.loads(process.stdout.readline())
-    assert "error" not in said, said
+    said = _asked(plan, columns=columns)
     found = np.array([float(value) for value in said["outputs"]]).reshape(len(expected), said["width"])
     if {step.op for step in plan.steps} <= EXACT:
         np.testing.assert_array_equal(found, expected)

@@ -3,7 +3,7 @@ import type { Arrays, Block, Columns, Settings } from './blocks'
 import { readContainer } from './container'
 import { OPERATIONS } from './operations'
 import type { Operation } from './operations/registry'
-import { arraysOf, type Input } from './plan'
+import { arraysOf, type Input, type Plan } from './plan'
 
 interface ReadyStep {
   run: Operation['run']
@@ -14,6 +14,8 @@ interface ReadyStep {
 }
 
 export class CompiledModel {
+  /** What its file says, checked. */
+  readonly plan: Plan
   /** The raw columns it takes. */
   readonly inputs: readonly Input[]
   /** How many numbers a row has in its output. */
@@ -24,7 +26,8 @@ export class CompiledModel {
    * `content` is the whole file. Throws `ModelDamaged` if it is none, or not what was written.
    */
   constructor(content: Uint8Array) {
-    const { inputs, steps, arrays } = readContainer(content)
+    this.plan = readContainer(content)
+    const { inputs, steps, arrays } = this.plan
     this.inputs = inputs
     this.nOutputs = steps[steps.length - 1].width
     this.#steps = steps.map((step) => ({
@@ -43,12 +46,17 @@ export class CompiledModel {
    * value that the original refuses.
    */
   predict(columns: Columns): Block {
+    return this.block(this.#steps[this.#steps.length - 1].out, columns)
+  }
+
+  /** The block of a name, on the way to the output or the output itself. */
+  block(name: string, columns: Columns): Block {
     const made = new Map<string, Block>()
-    let last: Block | undefined
     for (const { run, out, inputs, arrays, settings } of this.#steps) {
-      last = run(inputs.map((name) => made.get(name) as Block), arrays, settings, columns)
-      made.set(out, last)
+      const block = run(inputs.map((one) => made.get(one) as Block), arrays, settings, columns)
+      if (out === name) return block
+      made.set(out, block)
     }
-    return last as Block
+    throw new RangeError(`there is no block \`${name}\``)
   }
 }

@@ -1,0 +1,111 @@
+/** Why an answer is what it is: what each input's value adds to an output, counted from the background's average. */
+import { rowOf, type Block, type Columns, type Value } from '../blocks'
+import type { CompiledModel } from '../model'
+import { shapleyOfCoalitions } from './coalitions'
+import { fieldsOfBlocks } from './structure'
+import { treeContributions } from './treeContributions'
+import { findTreeSum, type TreeSum } from './treeSum'
+
+/** With more inputs than this that reach the output, asking about every coalition takes too long. */
+export const MOST_ENUMERATED = 10
+
+export interface Explanation {
+  method: 'exact-forest' | 'exact-enumeration'
+  /** The average output over the background rows. */
+  baseline: number
+  /** By input; they add up to the output less the baseline. */
+  contributions: Record<string, number>
+}
+
+/** More inputs reach the output than can be asked about, and there is no quicker way for this kind of model. */
+export class TooManyInputs extends Error {
+  override name = 'TooManyInputs'
+}
+
+export class Explainer {
+  readonly #model: CompiledModel
+  readonly #background: Columns
+  readonly #nRows: number
+  readonly #trees: TreeSum | null
+  readonly #rows: Float64Array[]
+  /** The inputs that can reach the output at all, by their places. */
+  readonly #reaching: number[]
+  /** What the background comes to is worked out once; leaves, once for each output. */
+  readonly #backgroundOutputs: Block
+  readonly #leaves = new Map<number, Float64Array>()
+
+  /**
+   * `background` has the rows that contributions are counted against, as raw columns.
+   */
+  constructor(model: CompiledModel, background: Columns) {
+    this.#model = model
+    this.#background = background
+    this.#nRows = background[model.inputs[0].name].length
+    this.#trees = findTreeSum(model.plan)
+    this.#rows = this.#trees === null ? [] : this.#givenRows(this.#trees, background)
+    this.#backgroundOutputs = model.predict(background)
+    const last = fieldsOfBlocks(model.plan).get(model.plan.steps[model.plan.steps.length - 1].out) ?? []
+    this.#reaching = [...new Set(last.flatMap((fields) => [...fields]))].sort((a, b) => a - b)
+  }
+
+  /**
+   * Contributions to output `of` for a row of raw values.
+   *
+   * Throws `TooManyInputs` where they cannot be worked out exactly.
+   */
+  explain(row: Record<string, Value>, of: number): Explanation {
+    const baseline = this.#baseline(of)
+    const places = this.#model.inputs
+    if (this.#trees !== null) {
+      const [given] = this.#givenRows(this.#trees, columnsOf(row))
+      const found = treeContributions(this.#trees, this.#leavesFor(this.#trees, of), given, this.#rows, places.length)
+      return { method: 'exact-forest', baseline, contributions: Object.fromEntries(places.map(({ name }, at) => [name, found[at]])) }
+    }
+    const found = this.#enumerated(row, of)
+    return { method: 'exact-enumeration', baseline, contributions: Object.fromEntries(places.map(({ name }, at) => [name, found.get(at) ?? 0])) }
+  }
+
+  #leavesFor(trees: TreeSum, of: number): Float64Array {
+    const leaves = this.#leaves.get(of) ?? trees.leavesFor(of)
+    this.#leaves.set(of, leaves)
+    return leaves
+  }
+
+  #baseline(of: number): number {
+    const { data, width } = this.#backgroundOutputs
+    let sum = 0
+    for (let row = 0; row < this.#nRows; row++) sum += data[row * width + of]
+    return sum / this.#nRows
+  }
+
+  #givenRows({ given }: TreeSum, columns: Columns): Float64Array[] {
+    const block = this.#model.block(given, columns)
+    return Array.from({ length: block.rows }, (_, row) => rowOf(block, row))
+  }
+
+  /** By place of the input. */
+  #enumerated(row: Record<string, Value>, of: number): Map<number, number> {
+    const players = this.#reaching
+    if (players.length > MOST_ENUMERATED) throw new TooManyInputs(`${players.length} inputs reach the output; ${MOST_ENUMERATED} can be asked about`)
+    const values = Float64Array.from({ length: 1 << players.length }, (_, coalition) => this.#valueOf(coalition, players, row, of))
+    const found = shapleyOfCoalitions(values, players.length)
+    return new Map(players.map((place, at) => [place, found[at]]))
+  }
+
+  /** The average output of background rows that have some of the case's values. */
+  #valueOf(coalition: number, players: number[], row: Record<string, Value>, of: number): number {
+    const mixed = { ...this.#background }
+    for (const [at, place] of players.entries()) {
+      const { name } = this.#model.inputs[place]
+      if (coalition & (1 << at)) mixed[name] = Array.from({ length: this.#nRows }, () => row[name])
+    }
+    const { data, width } = this.#model.predict(mixed)
+    let sum = 0
+    for (let at = 0; at < this.#nRows; at++) sum += data[at * width + of]
+    return sum / this.#nRows
+  }
+}
+
+function columnsOf(row: Record<string, Value>): Columns {
+  return Object.fromEntries(Object.entries(row).map(([name, value]) => [name, [value]]))
+}

@@ -1,0 +1,72 @@
+"""The reader for browsers gives the same contributions as the server's explanations do."""
+
+import numpy as np
+import pytest
+from sklearn.ensemble import (
+    ExtraTreesRegressor,
+    GradientBoostingClassifier,
+    GradientBoostingRegressor,
+    HistGradientBoostingRegressor,
+    RandomForestClassifier,
+)
+from sklearn.linear_model import LinearRegression, LogisticRegression
+from sklearn.pipeline import make_pipeline
+from sklearn.svm import SVR
+from sklearn.tree import DecisionTreeClassifier
+
+from ..reader import explained_by_reader
+from .plans import TABLE, gappy, mixed, raw_columns
+from .test_explain import explainer_of, row_of
+
+CLASS, KWH = TABLE["outcome"] if "outcome" in TABLE else TABLE["kiln"], TABLE["peak"] * TABLE["pots"] / 100
+FEATURES = TABLE[["kiln", "pots", "peak", "reduced"]]
+MODELS = {
+    "forest": (RandomForestClassifier(12, random_state=0), CLASS, "exact-forest"),
+    "deep trees": (ExtraTreesRegressor(5, random_state=0), KWH, "exact-forest"),
+    "tree": (DecisionTreeClassifier(random_state=0), CLASS, "exact-forest"),
+    "boosted numbers": (GradientBoostingRegressor(n_estimators=20, random_state=0), KWH, "exact-forest"),
+    "histogram boosting": (HistGradientBoostingRegressor(max_iter=15, random_state=0), KWH, "exact-forest"),
+    # What turns scores into probabilities mixes the inputs: every coalition is asked about.
+    "boosted classes": (GradientBoostingClassifier(n_estimators=8, random_state=0), CLASS, "exact-enumeration"),
+    "logistic": (LogisticRegression(max_iter=2000), CLASS, "exact-enumeration"),
+    "linear": (LinearRegression(), KWH, "exact-enumeration"),
+    "kernel machine": (SVR(), KWH, "exact-enumeration"),
+}
+N_BACKGROUND, ROWS, TOLERANCE = 40, (41, 77, 150), 1e-11
+
+
+@pytest.mark.parametrize("name", MODELS)
+def test_contributions_are_those_of_the_server_and_add_up(name):
+    estimator, target, method = MODELS[name]
+    model = make_pipeline(mixed(), estimator).fit(FEATURES, target)
+    explainer = explainer_of(model, FEATURES, N_BACKGROUND)
+    background = raw_columns(FEATURES.head(N_BACKGROUND))
+    rows = [row_of(FEATURES, at) for at in ROWS]
+    n_outputs = explainer._compiled.plan.n_outputs
+    for of in range(n_outputs):
+        found = explained_by_reader(explainer._compiled.plan, background, rows, of=of)
+        for row, said in zip(rows, found, strict=True):
+            expected = explainer.explain(row, of=of)
+            scale = max(1.0, abs(expected.baseline))
+            assert said["method"] == method
+            assert said["baseline"] == pytest.approx(expected.baseline, abs=TOLERANCE * scale)
+            assert said["contributions"] == pytest.approx(expected.contributions, abs=TOLERANCE * scale)
+            output = explainer._predict({one: [value] for one, value in row.items()})[0, of]
+            assert sum(said["contributions"].values()) == pytest.approx(
+                output - said["baseline"], abs=TOLERANCE * scale
+            )
+    # Something is said at all.
+    assert any(abs(value) > 0 for said in found for value in said["contributions"].values())
+
+
+def test_what_is_missing_goes_where_the_trees_send_it():
+    table = gappy(FEATURES)
+    model = make_pipeline(mixed(numbers="passthrough"), HistGradientBoostingRegressor(max_iter=15, random_state=0))
+    explainer = explainer_of(model.fit(table, KWH), table, N_BACKGROUND)
+    rows = [raw_columns(table.iloc[[at]]) for at in range(60, 80)]
+    rows = [{name: values[0] for name, values in row.items()} for row in rows]
+    assert any(None in row.values() for row in rows)
+    background = raw_columns(table.head(N_BACKGROUND))
+    for row, said in zip(rows, explained_by_reader(explainer._compiled.plan, background, rows, of=0), strict=True):
+        expected = explainer.explain({name: np.nan if value is None else value for name, value in row.items()}, of=0)
+        assert said["contributions"] == pytest.approx(expected.contributions, abs=1e-9)
