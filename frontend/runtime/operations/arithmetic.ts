@@ -8,7 +8,7 @@ import { arrayOf, sameWidth, vectorWidth, type Operation, type Operations } from
 const TINY = 1e-35
 
 /** With one number a column. Kept apart, not folded into one scale and shift: results must have the original's digits. */
-function withVector(compute: (value: number, own: number) => number): Operation {
+export function withVector(compute: (value: number, own: number) => number): Operation {
   return {
     width: vectorWidth,
     run: ([block], arrays) => {

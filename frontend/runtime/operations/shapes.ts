@@ -2,7 +2,8 @@
 import { eachNumber, eachRow, emptyBlock, float64s, rowOf, type Arrays, type Block, type Settings } from '../blocks'
 import { need } from '../errors'
 import { normalQuantile, normalShare } from '../normal'
-import { arrayOf, isAscending, oneColumn, sameWidth, vectorWidth, type Operation, type Operations } from './registry'
+import { withVector } from './arithmetic'
+import { arrayOf, isAscending, oneColumn, sameWidth, type Operations } from './registry'
 
 /** As close to a bound as this counts as on it, and the bell curve ends there. */
 const BOUND = 1e-7
@@ -87,17 +88,6 @@ function quantiles([block]: Block[], arrays: Arrays, settings: Settings): Block 
     if (isNormal ? value - BOUND < first : value === first) rank = 0
     return isNormal ? Math.min(Math.max(normalQuantile(rank), low), high) : rank
   })
-}
-
-/** With one exponent a column. */
-function withPower(compute: (value: number, power: number) => number): Operation {
-  return {
-    width: vectorWidth,
-    run: ([block], arrays) => {
-      const powers = float64s(arrays.vector)
-      return eachNumber(block, (value, column) => compute(value, powers[column]))
-    },
-  }
 }
 
 function yeoJohnson(value: number, power: number): number {
@@ -185,9 +175,9 @@ export const SHAPES: Operations = {
       return eachNumber(block, (value) => interpolate(value, x, y))
     },
   },
-  yeo_johnson: withPower(yeoJohnson),
-  un_yeo_johnson: withPower(unYeoJohnson),
-  box_cox: withPower(boxCox),
-  un_box_cox: withPower(unBoxCox),
+  yeo_johnson: withVector(yeoJohnson),
+  un_yeo_johnson: withVector(unYeoJohnson),
+  box_cox: withVector(boxCox),
+  un_box_cox: withVector(unBoxCox),
   normal_share: { width: sameWidth, run: ([block]) => eachNumber(block, normalShare) },
 }
