@@ -22,10 +22,10 @@ __all__ = ["measure_reader"]
 
 MODULE = ROOT / "frontend" / "runtime" / "dist" / "runtime.js"
 ARGUMENTS = ["--no-sandbox", "--disable-gpu"]
-BACKGROUND_ROWS = 100
+SAMPLE_ROWS = 100
 # Each part is timed by the page itself; the first answer is that of code that has never run.
 MEASURE = """
-async ([code, model, columns, background]) => {
+async ([code, model, columns, sample]) => {
   const { CompiledModel, Explainer } = await import(URL.createObjectURL(new Blob([code], { type: 'text/javascript' })))
   const content = Uint8Array.from(atob(model), (sign) => sign.charCodeAt(0))
   let begun = performance.now()
@@ -40,7 +40,7 @@ async ([code, model, columns, background]) => {
     for (let at = 0; at < 100; at++) asked.predict(columns)
     return (performance.now() - begun) / 100
   })
-  const explainer = new Explainer(asked, background)
+  const explainer = new Explainer(asked, sample)
   const row = Object.fromEntries(Object.entries(columns).map(([name, [value]]) => [name, value]))
   const explained = Array.from({ length: 41 }, () => {
     begun = performance.now()
@@ -57,7 +57,7 @@ def measure_reader() -> None:
     """Measure and print: the sample's forest, and one twice as large, opened, asked about a row, and why."""
     opened = SAMPLES["will-it-crack"].parent / "opened"
     content = gzip.decompress((opened / "compiled.gz").read_bytes())
-    background = read_kept_rows(gzip.decompress((opened / "kept_rows.gz").read_bytes())).first(BACKGROUND_ROWS)
+    sample = read_kept_rows(gzip.decompress((opened / "kept_rows.gz").read_bytes())).first(SAMPLE_ROWS)
     columns = {name: [value] for name, value in CASE.items()}
     module = MODULE.read_text("utf-8")
     words = {"the reader, compressed": f"{len(gzip.compress(module.encode(), 9)) / 1024:.1f} KB"}
@@ -68,7 +68,7 @@ def measure_reader() -> None:
         for name, model in (("300 trees", content), ("600 trees", write_plan(_doubled(read_plan(content))))):
             page = browser.new_context(offline=True).new_page()
             page.goto(page_file.as_uri())
-            found = page.evaluate(MEASURE, [module, base64.b64encode(model).decode(), columns, background])
+            found = page.evaluate(MEASURE, [module, base64.b64encode(model).decode(), columns, sample])
             page.context.close()
             words[f"{name}, {len(model) / 1e6:.1f} MB"] = (
                 f"opened in {found['opened']:.0f} ms, first answer after {found['first']:.0f} ms, "

@@ -6,13 +6,13 @@ const asText = (value) => (Number.isFinite(value) ? value : String(value))
 
 for await (const line of createInterface({ input: process.stdin })) {
   try {
-    const { model, columns, background, rows, of } = JSON.parse(line)
+    const { model, columns, sample, rows, of } = JSON.parse(line)
     const asked = new CompiledModel(Uint8Array.from(Buffer.from(model, 'base64')))
     if (columns) {
       const { data, width } = asked.predict(columns)
       console.log(JSON.stringify({ width, outputs: Array.from(data, asText) }))
     } else {
-      const explainer = new Explainer(asked, background)
+      const explainer = new Explainer(asked, sample)
       console.log(JSON.stringify({ explanations: rows.map((row) => explainer.explain(row, of)) }))
     }
   } catch (error) {

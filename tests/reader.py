@@ -47,21 +47,21 @@ def _asked(plan: Plan, **what: Any) -> dict[str, Any]:
 
 
 def explained_by_reader(
-    plan: Plan, background: Mapping[str, Sequence[Any]], rows: Sequence[Mapping[str, Any]], *, of: int
+    plan: Plan, sample: Mapping[str, Sequence[Any]], rows: Sequence[Mapping[str, Any]], *, of: int
 ) -> list[dict[str, Any]]:
     """What the reader for browsers says of why.
 
     Parameters
     ----------
     plan : Plan
-    background : mapping of str to sequence
+    sample : mapping of str to sequence
         The rows that contributions are counted against.
     rows : sequence of mapping
         Cases, as raw values.
     of : int
         The output.
     """
-    found: list[dict[str, Any]] = _asked(plan, background=background, rows=rows, of=of)["explanations"]
+    found: list[dict[str, Any]] = _asked(plan, sample=sample, rows=rows, of=of)["explanations"]
     return found
 
 

@@ -10,7 +10,7 @@ __all__ = ["usual_of"]
 
 
 def usual_of(document: DemoDocument, inspection: Inspection) -> Usual | None:
-    """What the model gives on average over the background rows.
+    """What the model gives on average over the reference sample.
 
     Parameters
     ----------

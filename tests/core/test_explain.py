@@ -27,7 +27,7 @@ from sklearn.svm import SVR
 from plain_window.core.explain import paths, patterns
 from plain_window.core.explain.coalitions import enumerate_coalitions, sample_orders
 from plain_window.core.explain.curves import ribbon_steps
-from plain_window.core.explain.explainer import Background, Explainer, FieldFacts, TooSlow
+from plain_window.core.explain.explainer import Explainer, FieldFacts, ReferenceSample, TooSlow
 from plain_window.core.formats.sklearn.adapter import SklearnModel
 from plain_window.core.formats.sklearn.compiling import compile_sklearn
 from plain_window.core.formats.sklearn.pickled import Unpickled
@@ -50,11 +50,11 @@ def facts_of(table: pd.DataFrame) -> list[FieldFacts]:
     return facts
 
 
-def explainer_of(model, table: pd.DataFrame, n_background: int = 40) -> Explainer:
+def explainer_of(model, table: pd.DataFrame, n_sample_rows: int = 40) -> Explainer:
     wanted = SklearnModel(Unpickled(model, None, [])).wanted
     compiled = CompiledModel(compile_sklearn(model, list(table.columns), wanted=wanted))
-    background = {name: list(values) for name, values in columns_of_table(table.head(n_background)).items()}
-    return Explainer(compiled.predict, Background(background), facts_of(table), compiled)
+    sample = {name: list(values) for name, values in columns_of_table(table.head(n_sample_rows)).items()}
+    return Explainer(compiled.predict, ReferenceSample(sample), facts_of(table), compiled)
 
 
 def row_of(table: pd.DataFrame, at: int) -> dict:
@@ -63,12 +63,10 @@ def row_of(table: pd.DataFrame, at: int) -> dict:
 
 def by_brute_force(explainer: Explainer, row: dict, of: int) -> dict[str, float]:
     """Shapley's own formula, over every coalition of raw columns."""
-    background, names = explainer._background.columns, list(row)
+    sample, names = explainer._sample.columns, list(row)
 
     def value(coalition: frozenset) -> float:
-        mixed_rows = {
-            name: [row[name]] * len(background[name]) if name in coalition else background[name] for name in names
-        }
+        mixed_rows = {name: [row[name]] * len(sample[name]) if name in coalition else sample[name] for name in names}
         return float(explainer._predict(mixed_rows)[:, of].mean())
 
     values = {
@@ -162,7 +160,7 @@ def test_walks_patterns_and_enumeration_agree_on_random_trees(seed, by_walking):
     with pytest.MonkeyPatch.context() as patch:
         if by_walking:
             patch.setattr(patterns, "MOST_ENTRIES", 0)
-        explainer = explainer_of(model, table, n_background=int(rng.integers(1, n_rows)))
+        explainer = explainer_of(model, table, n_sample_rows=int(rng.integers(1, n_rows)))
         case = {
             name: (None if value != value else value)
             for name, value in row_of(table, int(rng.integers(n_rows))).items()
@@ -170,7 +168,7 @@ def test_walks_patterns_and_enumeration_agree_on_random_trees(seed, by_walking):
         found = explainer.explain(case, of=0)
     assert found.method == "exact-forest"
     ask, players = explainer._mixer(case, 0)
-    exact = enumerate_coalitions(ask, n_fields=len(players), n_background=explainer.n_background)[:, 0]
+    exact = enumerate_coalitions(ask, n_fields=len(players), n_sample_rows=explainer.n_sample_rows)[:, 0]
     said = {**dict.fromkeys(table, 0.0), **dict(zip(players, exact.tolist(), strict=True))}
     assert found.contributions == pytest.approx(said, abs=TOLERANCE)
 
@@ -188,19 +186,19 @@ def test_scores_are_explained_where_there_are_any():
 
 def test_sampled_contributions_keep_to_their_stated_error():
     weights = np.linspace(-1, 1, 12)
-    background = np.random.default_rng(5).normal(size=(30, 12))
+    sample = np.random.default_rng(5).normal(size=(30, 12))
     case = np.linspace(0.5, 2, 12)
 
     def outputs(rows: np.ndarray) -> np.ndarray:
         return np.tanh(rows @ weights)[:, None] + (rows[:, [0]] > 0) * rows[:, [1]]
 
     def ask(takes: np.ndarray, rows: np.ndarray) -> np.ndarray:
-        return outputs(np.where(takes, case, background[rows]))
+        return outputs(np.where(takes, case, sample[rows]))
 
-    exact = enumerate_coalitions(ask, n_fields=12, n_background=30)[:, 0]
+    exact = enumerate_coalitions(ask, n_fields=12, n_sample_rows=30)[:, 0]
     held = 0
     for seed in range(100):
-        sampled = sample_orders(ask, n_fields=12, n_background=30, seed=seed, seconds=60, small_error=0.01)
+        sampled = sample_orders(ask, n_fields=12, n_sample_rows=30, seed=seed, seconds=60, small_error=0.01)
         assert sampled.errors.max() <= 0.01
         # One field a run, so that the runs are independent of each other.
         field = seed % 12
@@ -225,13 +223,13 @@ def test_the_same_case_gives_the_same_numbers_and_time_that_is_up_an_estimate():
 def test_estimates_cut_short_add_up_exactly_and_still_keep_to_their_stated_error():
     table = pd.DataFrame(np.random.default_rng(0).normal(size=(150, 30)), columns=[f"f{at}" for at in range(30)])
     fitted = KNeighborsRegressor(5).fit(table, table.iloc[:, :6].sum(axis=1))
-    explainer = explainer_of(fitted, table, n_background=40)
+    explainer = explainer_of(fitted, table, n_sample_rows=40)
     held = []
     for at in range(12):
         row = row_of(table, 100 + at)
         ask, players = explainer._mixer(row, 0)
         whole = float(ask(np.ones((1, len(players)), dtype=bool), np.zeros(1, dtype=int))[0, 0])
-        sampling = {"n_fields": len(players), "n_background": 40, "seconds": 60, "small_error": 0.0}
+        sampling = {"n_fields": len(players), "n_sample_rows": 40, "seconds": 60, "small_error": 0.0}
         total = np.array([whole - explainer.usual(0)])
         better = sample_orders(ask, **sampling, seed=at, total=total, most_pairs=400).contributions[:, 0]
         hurried = explainer.explain(row, of=0, seconds=0.0)
@@ -327,7 +325,7 @@ def test_what_does_not_matter_is_told_as_that():
 def test_a_background_of_one_row_or_of_alike_rows(rows):
     fitted = make_pipeline(mixed(), RandomForestClassifier(5, random_state=0)).fit(TABLE[FEATURES], TABLE["outcome"])
     same = pd.concat([TABLE[FEATURES].iloc[[7]]] * rows + [TABLE[FEATURES]])
-    explainer = explainer_of(fitted, same, n_background=rows)
+    explainer = explainer_of(fitted, same, n_sample_rows=rows)
     found = explainer.explain(row_of(TABLE[FEATURES], 9), of=0)
     assert found.contributions == pytest.approx(by_brute_force(explainer, row_of(TABLE[FEATURES], 9), 0), abs=TOLERANCE)
     at_home = explainer.explain(row_of(TABLE[FEATURES], 7), of=0)

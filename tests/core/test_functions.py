@@ -407,7 +407,7 @@ def test_a_second_function_of_columns_or_tables_is_asked_where_many_are(batch: s
     before = dict(counted)
     rows = [{"days": float(at), "clay": "abc"[at % 3]} for at in range(40)]
     assert outputs(found, *rows) == [[2.0 * at + (at % 3 == 0)] for at in range(40)]
-    # The background of explanations is asked about one row, twice.
+    # The sample of explanations is asked about one row, twice.
     assert counted["one"] - before["one"] <= 2
 
 

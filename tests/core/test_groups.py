@@ -22,7 +22,7 @@ def game(n_parts, seed=0):
 
 
 def exact(ask, n_parts):
-    return enumerate_coalitions(lambda takes, _: ask(takes.astype(bool))[:, None], n_fields=n_parts, n_background=1)[
+    return enumerate_coalitions(lambda takes, _: ask(takes.astype(bool))[:, None], n_fields=n_parts, n_sample_rows=1)[
         :, 0
     ]
 

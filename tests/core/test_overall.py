@@ -51,8 +51,8 @@ def done(overall: Overall) -> dict:
 def test_importance_is_the_mean_absolute_contribution_and_the_strongest_comes_first():
     fields = done(overall_of())
     for name, one in fields.items():
-        background = NUMBERS[name].head(40).mean()
-        sizes = np.abs(WEIGHTS[name] * (NUMBERS[name].head(MOST_ROWS) - background))
+        sample = NUMBERS[name].head(40).mean()
+        sizes = np.abs(WEIGHTS[name] * (NUMBERS[name].head(MOST_ROWS) - sample))
         assert one.importance == pytest.approx(sizes.mean())
         half = 1.96 * sizes.std(ddof=1) / np.sqrt(len(sizes))
         assert (one.importance_low, one.importance_high) == pytest.approx((sizes.mean() - half, sizes.mean() + half))

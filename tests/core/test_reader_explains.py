@@ -32,19 +32,19 @@ MODELS = {
     "linear": (LinearRegression(), KWH, "exact-enumeration"),
     "kernel machine": (SVR(), KWH, "exact-enumeration"),
 }
-N_BACKGROUND, ROWS, TOLERANCE = 40, (41, 77, 150), 1e-11
+N_SAMPLE, ROWS, TOLERANCE = 40, (41, 77, 150), 1e-11
 
 
 @pytest.mark.parametrize("name", MODELS)
 def test_contributions_are_those_of_the_server_and_add_up(name):
     estimator, target, method = MODELS[name]
     model = make_pipeline(mixed(), estimator).fit(FEATURES, target)
-    explainer = explainer_of(model, FEATURES, N_BACKGROUND)
-    background = raw_columns(FEATURES.head(N_BACKGROUND))
+    explainer = explainer_of(model, FEATURES, N_SAMPLE)
+    sample = raw_columns(FEATURES.head(N_SAMPLE))
     rows = [row_of(FEATURES, at) for at in ROWS]
     n_outputs = explainer._compiled.plan.n_outputs
     for of in range(n_outputs):
-        found = explained_by_reader(explainer._compiled.plan, background, rows, of=of)
+        found = explained_by_reader(explainer._compiled.plan, sample, rows, of=of)
         for row, said in zip(rows, found, strict=True):
             expected = explainer.explain(row, of=of)
             scale = max(1.0, abs(expected.baseline))
@@ -62,11 +62,11 @@ def test_contributions_are_those_of_the_server_and_add_up(name):
 def test_what_is_missing_goes_where_the_trees_send_it():
     table = gappy(FEATURES)
     model = make_pipeline(mixed(numbers="passthrough"), HistGradientBoostingRegressor(max_iter=15, random_state=0))
-    explainer = explainer_of(model.fit(table, KWH), table, N_BACKGROUND)
+    explainer = explainer_of(model.fit(table, KWH), table, N_SAMPLE)
     rows = [raw_columns(table.iloc[[at]]) for at in range(60, 80)]
     rows = [{name: values[0] for name, values in row.items()} for row in rows]
     assert any(None in row.values() for row in rows)
-    background = raw_columns(table.head(N_BACKGROUND))
-    for row, said in zip(rows, explained_by_reader(explainer._compiled.plan, background, rows, of=0), strict=True):
+    sample = raw_columns(table.head(N_SAMPLE))
+    for row, said in zip(rows, explained_by_reader(explainer._compiled.plan, sample, rows, of=0), strict=True):
         expected = explainer.explain({name: np.nan if value is None else value for name, value in row.items()}, of=0)
         assert said["contributions"] == pytest.approx(expected.contributions, abs=1e-9)

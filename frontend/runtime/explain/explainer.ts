@@ -1,4 +1,4 @@
-/** Why an answer is what it is: what each input's value adds to an output, counted from the background's average. */
+/** Why an answer is what it is: what each input's value adds to an output, counted from the sample's average. */
 import { rowOf, type Block, type Columns, type Value } from '../blocks'
 import type { CompiledModel } from '../model'
 import { shapleyOfCoalitions } from './coalitions'
@@ -11,7 +11,7 @@ export const MOST_ENUMERATED = 10
 
 export interface Explanation {
   method: 'exact-forest' | 'exact-enumeration'
-  /** The average output over the background rows. */
+  /** The average output over the sample rows. */
   baseline: number
   /** By input; they add up to the output less the baseline. */
   contributions: Record<string, number>
@@ -24,26 +24,26 @@ export class TooManyInputs extends Error {
 
 export class Explainer {
   readonly #model: CompiledModel
-  readonly #background: Columns
+  readonly #sample: Columns
   readonly #nRows: number
   readonly #trees: TreeSum | null
   readonly #rows: Float64Array[]
   /** The inputs that can reach the output at all, by their places. */
   readonly #reaching: number[]
-  /** What the background comes to is worked out once; leaves, once for each output. */
-  readonly #backgroundOutputs: Block
+  /** What the sample comes to is worked out once; leaves, once for each output. */
+  readonly #sampleOutputs: Block
   readonly #leaves = new Map<number, Float64Array>()
 
   /**
-   * `background` has the rows that contributions are counted against, as raw columns.
+   * `sample` has the rows that contributions are counted against, as raw columns.
    */
-  constructor(model: CompiledModel, background: Columns) {
+  constructor(model: CompiledModel, sample: Columns) {
     this.#model = model
-    this.#background = background
-    this.#nRows = background[model.inputs[0].name].length
+    this.#sample = sample
+    this.#nRows = sample[model.inputs[0].name].length
     this.#trees = findTreeSum(model.plan)
-    this.#rows = this.#trees === null ? [] : this.#givenRows(this.#trees, background)
-    this.#backgroundOutputs = model.predict(background)
+    this.#rows = this.#trees === null ? [] : this.#givenRows(this.#trees, sample)
+    this.#sampleOutputs = model.predict(sample)
     const last = fieldsOfBlocks(model.plan).get(model.plan.steps[model.plan.steps.length - 1].out) ?? []
     this.#reaching = [...new Set(last.flatMap((fields) => [...fields]))].sort((a, b) => a - b)
   }
@@ -72,7 +72,7 @@ export class Explainer {
   }
 
   #baseline(of: number): number {
-    const { data, width } = this.#backgroundOutputs
+    const { data, width } = this.#sampleOutputs
     let sum = 0
     for (let row = 0; row < this.#nRows; row++) sum += data[row * width + of]
     return sum / this.#nRows
@@ -92,9 +92,9 @@ export class Explainer {
     return new Map(players.map((place, at) => [place, found[at]]))
   }
 
-  /** The average output of background rows that have some of the case's values. */
+  /** The average output of sample rows that have some of the case's values. */
   #valueOf(coalition: number, players: number[], row: Record<string, Value>, of: number): number {
-    const mixed = { ...this.#background }
+    const mixed = { ...this.#sample }
     for (const [at, place] of players.entries()) {
       const { name } = this.#model.inputs[place]
       if (coalition & (1 << at)) mixed[name] = Array.from({ length: this.#nRows }, () => row[name])

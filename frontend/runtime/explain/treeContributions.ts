@@ -1,7 +1,7 @@
 /**
  * Exact contributions of sums of trees: interventional Shapley values of inputs, all columns made of one moving together.
  *
- * A tree is walked once for the case and each background row. Where both go the same way there is one way on; where they
+ * A tree is walked once for the case and each sample row. Where both go the same way there is one way on; where they
  * part, whether the input is the case's or the row's decides, here and further down. What a leaf then adds to an
  * input's contribution has a closed form in how many inputs were decided either way (Lundberg et al., "From local
  * explanations to global understanding with explainable AI for trees", Nature Machine Intelligence 2, 2020).
@@ -12,7 +12,7 @@ const UNDECIDED = 0
 const OF_CASE = 1
 const OF_ROW = 2
 
-/** Contributions of each input to what the leaves add, averaged over background rows; all as the trees are given them. */
+/** Contributions of each input to what the leaves add, averaged over sample rows; all as the trees are given them. */
 export function treeContributions(
   { nodes, fieldOfColumn }: TreeSum,
   values: Float64Array,

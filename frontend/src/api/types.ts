@@ -3032,7 +3032,7 @@ export interface components {
             unit: string;
             /**
              * Baseline
-             * @description The average answer over the background rows.
+             * @description The average answer over the reference sample.
              */
             baseline: number;
             /** Method */
@@ -6500,7 +6500,7 @@ export interface components {
         };
         /**
          * Usual
-         * @description The average answer over the background rows, from which contributions are counted.
+         * @description The average answer over the reference sample, from which contributions are counted.
          */
         Usual: {
             /** N Rows */

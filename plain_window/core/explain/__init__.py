@@ -3,7 +3,7 @@
 - `structure`   which fields each column of a plan is made of
 - `splitting`   a plan in two parts, so that rows can be mixed of two
 - `trees`       exact contributions and curves of sums of trees
-- `paths`       a forest seen from its leaves; `patterns` the background seen from there; `path_kernels` their loops
+- `paths`       a forest seen from its leaves; `patterns` the sample seen from there; `path_kernels` their loops
 - `kernels`     walks down forests too large for that
 - `linear`      exact contributions of sums of weighted columns
 - `coalitions`  contributions of anything: by enumeration, or by sampling with its error

@@ -1,6 +1,6 @@
 """Contributions of any model: every coalition of fields asked, or a sample of orders with its error.
 
-Both are interventional Shapley values [1]_: a field outside a coalition has the values of the background rows.
+Both are interventional Shapley values [1]_: a field outside a coalition has the values of the sample rows.
 
 References
 ----------
@@ -17,7 +17,7 @@ import numpy as np
 
 __all__ = ["Sampled", "enumerate_coalitions", "sample_orders"]
 
-# Rows of which each takes some fields from the case and the rest from a background row, to outputs.
+# Rows of which each takes some fields from the case and the rest from a sample row, to outputs.
 Mixed = Callable[[np.ndarray, np.ndarray], np.ndarray]
 # Orders walked before the clock is looked at again: fewer where there are many fields, for each takes a row a field.
 ORDERS_AT_ONCE, ROWS_AT_ONCE = 25, 2000
@@ -52,7 +52,7 @@ class Sampled:
     n_pairs: int
 
 
-def enumerate_coalitions(ask: Mixed, *, n_fields: int, n_background: int) -> np.ndarray:
+def enumerate_coalitions(ask: Mixed, *, n_fields: int, n_sample_rows: int) -> np.ndarray:
     """Exact contributions of shape (n_fields, n_outputs).
 
     Parameters
@@ -61,14 +61,14 @@ def enumerate_coalitions(ask: Mixed, *, n_fields: int, n_background: int) -> np.
         Takes `takes` of shape (n_rows, n_fields) and `rows` of shape (n_rows,), returns outputs.
     n_fields : int
         Small: there are 2 ** n_fields coalitions.
-    n_background : int
+    n_sample_rows : int
     """
     coalitions = np.arange(1 << n_fields)
     takes = (coalitions[:, None] >> np.arange(n_fields)) & 1 > 0
-    # Coalitions along the first axis, background rows along the second.
-    every = np.repeat(takes, n_background, axis=0)
-    outputs = ask(every, np.tile(np.arange(n_background), len(takes)))
-    value = outputs.reshape(len(takes), n_background, -1).mean(axis=1)
+    # Coalitions along the first axis, sample rows along the second.
+    every = np.repeat(takes, n_sample_rows, axis=0)
+    outputs = ask(every, np.tile(np.arange(n_sample_rows), len(takes)))
+    value = outputs.reshape(len(takes), n_sample_rows, -1).mean(axis=1)
     size = takes.sum(axis=1)
     out = np.zeros((n_fields, value.shape[1]))
     for field in range(n_fields):
@@ -82,7 +82,7 @@ def sample_orders(
     ask: Mixed,
     *,
     n_fields: int,
-    n_background: int,
+    n_sample_rows: int,
     seed: int,
     seconds: float,
     small_error: float,
@@ -90,9 +90,9 @@ def sample_orders(
     most_pairs: int | None = None,
     rows_at_once: int = ROWS_AT_ONCE,
 ) -> Sampled:
-    """Estimated contributions from random orders, each walked forward and backward with the same background row.
+    """Estimated contributions from random orders, each walked forward and backward with the same sample row.
 
-    A round meets every background row once. What differs between rows is therefore no error, only what differs between
+    A round meets every sample row once. What differs between rows is therefore no error, only what differs between
     rounds is; until there are enough of those the error is taken from all pairs, which is more than it is. Stops when
     the largest standard error is below `small_error`, or when the time is up.
 
@@ -100,7 +100,7 @@ def sample_orders(
     ----------
     ask : callable
         As for `enumerate_coalitions`.
-    n_fields, n_background : int
+    n_fields, n_sample_rows : int
     seed : int
         Same seed, same numbers, for the same number of pairs.
     seconds : float
@@ -121,8 +121,8 @@ def sample_orders(
     at_once = max(2, min(ORDERS_AT_ONCE, min(rows_at_once, ROWS_AT_ONCE) // (n_fields + 1)))
     while True:
         met = _Moments()
-        rows = rng.permutation(n_background)
-        for start in range(0, n_background, at_once):
+        rows = rng.permutation(n_sample_rows)
+        for start in range(0, n_sample_rows, at_once):
             some = rows[start : start + at_once]
             orders = np.argsort(rng.random((some.size, n_fields)), axis=1)
             walked = (_walk(ask, orders, some) + _walk(ask, orders[:, ::-1], some)) / 2
@@ -134,7 +134,7 @@ def sample_orders(
             rounds.add(met.mean[None])
         mean, errors = pairs.mean, pairs.standard_error()
         if rounds.n >= ENOUGH_ROUNDS:
-            # A round that was cut short does not count: it has met some background rows more often than others.
+            # A round that was cut short does not count: it has met some sample rows more often than others.
             mean, errors = rounds.mean, rounds.standard_error()
         is_over = time.monotonic() > deadline or (most_pairs is not None and pairs.n >= most_pairs)
         is_enough = rounds.n >= ENOUGH_ROUNDS and errors.max() <= small_error

@@ -20,14 +20,14 @@ from .splitting import SplitPlan
 from .structure import used_fields
 from .trees import LINKS, TreeSum, find_tree_sum
 
-__all__ = ["MOST_SECONDS", "Background", "Explainer", "Explanation", "FieldFacts", "TooSlow"]
+__all__ = ["MOST_SECONDS", "Explainer", "Explanation", "FieldFacts", "ReferenceSample", "TooSlow"]
 
 Row = Mapping[str, Any]
 # Up to here every coalition is asked, if there is time.
 MOST_ENUMERATED = 10
 # A model's own library takes longer for a row; every coalition is asked only for this many rows in all.
 MOST_ENUMERATED_ROWS = 110_000
-# A standard error too small to be seen, of the range the background's answers cover.
+# A standard error too small to be seen, of the range the sample's answers cover.
 SMALL_ERROR = 0.002
 SECONDS = 0.15
 # What slow models may take for contributions, and for curves, before a visitor is told that there are none.
@@ -41,7 +41,7 @@ class TooSlow(Exception):
 
 
 @dataclass(frozen=True)
-class Background:
+class ReferenceSample:
     """Reference rows by column, each list of length n_rows."""
 
     columns: Mapping[str, list[Any]]
@@ -63,13 +63,13 @@ class Explanation:
 
 
 class Explainer:
-    """One model with its background.
+    """One model with its sample.
 
     Parameters
     ----------
     predict : callable
         Raw columns (lists by name) to outputs of shape (n_rows, n_outputs).
-    background : Background
+    sample : ReferenceSample
     fields : sequence of FieldFacts
         In any order; contributions are about these.
     compiled : CompiledModel, optional
@@ -79,11 +79,11 @@ class Explainer:
     def __init__(
         self,
         predict: Callable[[Mapping[str, Sequence[Any]]], np.ndarray],
-        background: Background,
+        sample: ReferenceSample,
         fields: Sequence[FieldFacts],
         compiled: CompiledModel | None = None,
     ) -> None:
-        self._predict, self._background, self._fields = predict, background, list(fields)
+        self._predict, self._sample, self._fields = predict, sample, list(fields)
         self._compiled = compiled
         self._split: SplitPlan | None = None
         self._places: StepPlaces | None = None
@@ -91,21 +91,21 @@ class Explainer:
         # Contributions and curves of one case ask one after the other.
         self._last: tuple[Row, TreeSum, np.ndarray] | None = None
         begun = time.perf_counter()
-        self._outputs = predict(background.columns)
+        self._outputs = predict(sample.columns)
         # How long the model takes for a row when it is asked about many.
-        self.row_seconds = (time.perf_counter() - begun) / max(1, background.n_rows)
+        self.row_seconds = (time.perf_counter() - begun) / max(1, sample.n_rows)
         spread = np.ptp(self._outputs, axis=0)
         self._small_errors = SMALL_ERROR * np.where(spread > 0, spread, 1.0)
         if compiled is not None:
             self._prepare(compiled)
 
     @property
-    def n_background(self) -> int:
-        """How many background rows contributions are counted against."""
-        return self._background.n_rows
+    def n_sample_rows(self) -> int:
+        """How many sample rows contributions are counted against."""
+        return self._sample.n_rows
 
     def usual(self, of: int) -> float:
-        """The average answer over the background rows.
+        """The average answer over the sample rows.
 
         Parameters
         ----------
@@ -118,7 +118,7 @@ class Explainer:
         self._split = split = SplitPlan(compiled)
         self._names = [item.name for item in compiled.plan.inputs]
         self._used = used_fields(compiled.plan)
-        columns = {name: self._background.columns[name] for name in self._names}
+        columns = {name: self._sample.columns[name] for name in self._names}
         self._parts = split.parts(columns) if split.mixable else None
         self.has_score = any(step.op in LINKS for step in compiled.plan.steps)
         # Where there is no score, what is found for the one is the other.
@@ -209,12 +209,12 @@ class Explainer:
     def _by_coalitions(self, row: Row, of: int, seconds: float, most_seconds: float) -> Explanation:
         names = [one.name for one in self._fields]
         ask, players = self._mixer(row, of)
-        n_background = self._background.n_rows
+        n_sample_rows = self._sample.n_rows
         baseline = self.usual(of)
-        if len(players) <= MOST_ENUMERATED and (1 << len(players)) * n_background <= self._most_enumerated(
+        if len(players) <= MOST_ENUMERATED and (1 << len(players)) * n_sample_rows <= self._most_enumerated(
             most_seconds
         ):
-            exact = enumerate_coalitions(ask, n_fields=len(players), n_background=n_background)[:, 0]
+            exact = enumerate_coalitions(ask, n_fields=len(players), n_sample_rows=n_sample_rows)[:, 0]
             by_player = dict(zip(players, map(float, exact), strict=True))
             return Explanation("exact-enumeration", baseline, {name: by_player.get(name, 0.0) for name in names})
         if 2 * FEWEST_ORDERS * (len(players) + 1) * self.row_seconds > most_seconds:
@@ -223,7 +223,7 @@ class Explainer:
         sampled = sample_orders(
             ask,
             n_fields=len(players),
-            n_background=n_background,
+            n_sample_rows=n_sample_rows,
             seed=_seed_of(row),
             seconds=seconds,
             small_error=float(self._small_errors[of]),
@@ -272,10 +272,10 @@ class Explainer:
 
         def ask(takes: np.ndarray, rows: np.ndarray) -> np.ndarray:
             mixed: dict[str, Sequence[Any]] = {
-                name: [row[name]] * len(takes) for name in self._background.columns if name not in players
+                name: [row[name]] * len(takes) for name in self._sample.columns if name not in players
             }
             for at, name in enumerate(players):
-                others = self._background.columns[name]
+                others = self._sample.columns[name]
                 mixed[name] = [
                     row[name] if own else others[other] for own, other in zip(takes[:, at], rows, strict=True)
                 ]
@@ -386,7 +386,7 @@ class Explainer:
     def _values_of(self, one: FieldFacts) -> list[Any]:
         values: list[Any] = list(one.options)
         if one.kind == "number":
-            grid = grid_of([_number(value) for value in self._background.columns[one.name]], one.low, one.high)
+            grid = grid_of([_number(value) for value in self._sample.columns[one.name]], one.low, one.high)
             values = (
                 np.unique(np.clip(np.rint(grid), np.ceil(one.low), np.floor(one.high))) if one.whole else grid
             ).tolist()

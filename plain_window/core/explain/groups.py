@@ -158,7 +158,7 @@ class GroupContributions:
 
     def _exact(self) -> GroupState:
         found = enumerate_coalitions(
-            lambda takes, _: self._ask(takes.astype(bool))[:, None], n_fields=self._n, n_background=1
+            lambda takes, _: self._ask(takes.astype(bool))[:, None], n_fields=self._n, n_sample_rows=1
         )[:, 0]
         n_asked = self._n_asked + (1 << self._n)
         return GroupState(

@@ -1,7 +1,7 @@
-"""Hot loops for forests too large for `path_kernels`: walking a case and its background down trees together.
+"""Hot loops for forests too large for `path_kernels`: walking a case and its sample down trees together.
 
 Kernels trust what they are given, as those of `compiled.kernels` do, raise nothing and allocate nothing: scratch space
-comes in from outside. Background rows are carried as sets, a bit a row, so that rows which agree are walked once.
+comes in from outside. Sample rows are carried as sets, a bit a row, so that rows which agree are walked once.
 """
 
 import numpy as np
@@ -80,7 +80,7 @@ def mark_rows_going_left(x, roots, nodes, set_starts, goes_left_sets, strangers_
     strangers_left : ndarray of shape (n_sets,)
         Whether other codes go left.
     left_rows : ndarray of shape (n_nodes, n_words)
-        A bit a background row.
+        A bit a sample row.
     """
     for node in range(nodes.size):
         feature = nodes[node].feature
@@ -109,9 +109,9 @@ def count_bits(word):
 
 @helper
 def _leaf_shares(alive, depth, path, x_holds, z_holds, weights, planes, shares):
-    """What one leaf adds to each field on its path, as a multiple of its value, summed over background rows.
+    """What one leaf adds to each field on its path, as a multiple of its value, summed over sample rows.
 
-    For a background row a leaf is reached by exactly those coalitions that hold the fields only the case agrees with
+    For a sample row a leaf is reached by exactly those coalitions that hold the fields only the case agrees with
     (there are `a`) and none of those only the row agrees with (`b`). Its value then counts (a − 1)! b! / (a + b)! for
     each of the former, and −a! (b − 1)! / (a + b)! for each of the latter. Sixty-four rows are counted at once: bit p
     of their `a` stands in `planes[p]`.
@@ -246,9 +246,9 @@ def add_contributions(
     shares,
     out,
 ):
-    """Add each field's contribution, summed over trees and background rows, to `out[case, field, output]`.
+    """Add each field's contribution, summed over trees and sample rows, to `out[case, field, output]`.
 
-    A walk keeps a frame only where the case and some background row part, and goes down to both sides there. On the way
+    A walk keeps a frame only where the case and some sample row part, and goes down to both sides there. On the way
     it keeps, for each field they parted on, whether the case meets all its conditions (`holds[0]`) and which rows do
     (`z_holds`); `alive` are the rows for which some coalition gets here. `holds[1]` marks those fields.
 
@@ -267,7 +267,7 @@ def add_contributions(
         Whether other codes go left.
     field_of_column : ndarray of shape (n_columns,)
     left_rows : ndarray of shape (n_nodes, n_words)
-        A bit a background row.
+        A bit a sample row.
     all_rows : ndarray of shape (n_words,)
         A bit for each row there is.
     values : ndarray

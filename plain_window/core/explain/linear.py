@@ -46,8 +46,8 @@ class LinearSum:
         self._split, self._out = split, out
         self._steps = [at for at in split.tail if at <= _place(split.plan, out)]
 
-    def contributions(self, case: ColumnParts, background: ColumnParts, *, of: int) -> np.ndarray:
-        """Each field's weights times how far the case is from the background's mean, in output `of`: (n_fields,).
+    def contributions(self, case: ColumnParts, sample: ColumnParts, *, of: int) -> np.ndarray:
+        """Each field's weights times how far the case is from the sample's mean, in output `of`: (n_fields,).
 
         For a sum every order of fields gives the same, so this is the Shapley value.
 
@@ -55,13 +55,13 @@ class LinearSum:
         ----------
         case : ColumnParts
             One row at the seam, width of each block.
-        background : ColumnParts
-            The background rows at the seam.
+        sample : ColumnParts
+            The sample rows at the seam.
         of : int
             Index of an output.
         """
         split = self._split
-        mean = {name: block.mean(axis=0, keepdims=True) for name, block in background.items()}
+        mean = {name: block.mean(axis=0, keepdims=True) for name, block in sample.items()}
         fields = np.arange(split.n_fields)
         # One row a field that takes it alone from the case; the last takes none.
         takes = np.concatenate([np.eye(split.n_fields, dtype=bool), np.zeros((1, split.n_fields), dtype=bool)])

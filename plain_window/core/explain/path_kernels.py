@@ -97,7 +97,7 @@ def find_missed(
 def group_rows(missed, n_patterns, patterns, counts):
     """For each leaf the different ways in which rows miss its fields, fewest missed first, and how many rows each.
 
-    `missed` has a row for every background row. Those that miss little are the ones a case meets with: they are to lie
+    `missed` has a row for every sample row. Those that miss little are the ones a case meets with: they are to lie
     together.
 
     Parameters
@@ -106,9 +106,9 @@ def group_rows(missed, n_patterns, patterns, counts):
         The fields missed on the way to each leaf, a bit a field.
     n_patterns : ndarray of shape (n_leaves,)
         Filled in place.
-    patterns : ndarray of shape (n_leaves, n_background)
+    patterns : ndarray of shape (n_leaves, n_sample_rows)
         Filled in place.
-    counts : ndarray of shape (n_leaves, n_background)
+    counts : ndarray of shape (n_leaves, n_sample_rows)
         Zero; filled in place.
     """
     for leaf in range(missed.shape[1]):
@@ -163,9 +163,9 @@ def add_contributions_by_patterns(
     plus,
     out,
 ):
-    """Add each field's contribution, summed over some leaves and all background rows, to `out[field]`.
+    """Add each field's contribution, summed over some leaves and all sample rows, to `out[field]`.
 
-    For a background row a leaf is reached by exactly those coalitions that hold the fields only the case meets (there
+    For a sample row a leaf is reached by exactly those coalitions that hold the fields only the case meets (there
     are `a`) and none of those only the row meets (`b`); a field that neither meets makes it nothing. The leaf's value
     then counts (a − 1)! b! / (a + b)! for each of the former, and −a! (b − 1)! / (a + b)! for each of the latter.
     Which patterns are left is found for 64 at once: bit q of a field's word says whether pattern q meets the field.

@@ -1,6 +1,6 @@
-"""What the background looks like from each leaf of a forest, worked out once.
+"""What the sample looks like from each leaf of a forest, worked out once.
 
-A leaf's share in the contributions depends on a background row only through which fields of the leaf's path the row
+A leaf's share in the contributions depends on a sample row only through which fields of the leaf's path the row
 misses. Rows alike in that are counted together, and a case then looks at a handful of patterns a leaf, not at rows.
 """
 
@@ -148,18 +148,18 @@ class LeafContributions:
         return self._patterns.sums(self._leaves[which], missed[which], self._scaled, self._n_fields)
 
 
-def find_patterns(background: np.ndarray, paths: Paths) -> Patterns | None:
-    """The patterns of `background` in a forest; None if the table would be too large.
+def find_patterns(sample: np.ndarray, paths: Paths) -> Patterns | None:
+    """The patterns of `sample` in a forest; None if the table would be too large.
 
     Parameters
     ----------
-    background : ndarray of shape (n_rows, n_columns)
+    sample : ndarray of shape (n_rows, n_columns)
     paths : Paths
     """
-    n_rows, n_leaves = len(background), paths.n_leaves
+    n_rows, n_leaves = len(sample), paths.n_leaves
     if n_leaves * n_rows > MOST_ENTRIES or n_rows > np.iinfo("uint16").max:
         return None
-    missed = np.array([paths.missed(row) for row in background])
+    missed = np.array([paths.missed(row) for row in sample])
     n_patterns = np.zeros(n_leaves, dtype="int64")
     patterns: list[np.ndarray] = []
     counts: list[np.ndarray] = []

@@ -1,6 +1,6 @@
 """A plan in two parts: what makes columns of single fields, and what is computed from those.
 
-The first part is computed once for the case and once for the background. A row that takes some fields from one and the
+The first part is computed once for the case and once for the sample. A row that takes some fields from one and the
 rest from the other is then mixed of ready columns, and only the second part is computed for it.
 """
 
@@ -81,18 +81,18 @@ class SplitPlan:
             out[chunk] = self.compiled.run_steps(self.tail, some, {}, keep=[last])[last]
         return out
 
-    def mixed(self, case: ColumnParts, background: ColumnParts, takes: np.ndarray, rows: np.ndarray) -> ColumnParts:
-        """Rows that take some fields from the case and the rest from background rows.
+    def mixed(self, case: ColumnParts, sample: ColumnParts, takes: np.ndarray, rows: np.ndarray) -> ColumnParts:
+        """Rows that take some fields from the case and the rest from sample rows.
 
         Parameters
         ----------
         case : parts of one row
-        background : parts of n_background rows
+        sample : parts of n_sample_rows rows
         takes : ndarray of bool, shape (n_rows, n_fields)
             Whether each row takes each field from the case.
         rows : ndarray of int, shape (n_rows,)
-            Which background row the rest comes from.
+            Which sample row the rest comes from.
         """
         # Columns of no field at all are the same in both.
         takes = np.concatenate([takes, np.zeros((len(takes), 1), dtype=bool)], axis=1)
-        return {name: np.where(takes[:, self.field_of[name]], case[name], background[name][rows]) for name in self.seam}
+        return {name: np.where(takes[:, self.field_of[name]], case[name], sample[name][rows]) for name in self.seam}

@@ -150,12 +150,12 @@ def _contributions(
     if players.size == 0:
         return contributions, errors, "exact-enumeration"
     if players.size <= MOST_ENUMERATED:
-        contributions[players] = enumerate_coalitions(ask_players, n_fields=players.size, n_background=1)[:, 0]
+        contributions[players] = enumerate_coalitions(ask_players, n_fields=players.size, n_sample_rows=1)[:, 0]
         return contributions, errors, "exact-enumeration"
     sampled = sample_orders(
         ask_players,
         n_fields=players.size,
-        n_background=1,
+        n_sample_rows=1,
         # Same text, same numbers.
         seed=zlib.crc32(text.encode("utf-8", "surrogatepass")),
         seconds=seconds,

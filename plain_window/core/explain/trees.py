@@ -2,7 +2,7 @@
 
 Contributions are interventional Shapley values [1]_, [2]_ of fields: all columns made of one field are one player.
 Where only some coalitions of fields lead to a leaf, that leaf's share for each field has a closed form [3]_; a tree is
-walked once for the case and all background rows together.
+walked once for the case and all sample rows together.
 
 References
 ----------
@@ -26,7 +26,7 @@ from .paths import find_paths
 from .patterns import LeafContributions, Patterns, coalition_weights, find_patterns
 from .splitting import SplitPlan
 
-__all__ = ["LINKS", "TreeBackground", "TreeSum", "find_tree_sum"]
+__all__ = ["LINKS", "TreeSample", "TreeSum", "find_tree_sum"]
 
 TREE_OPS = ("forest", "boosted")
 # What may stand between the trees and the output for contributions to the output to be exact.
@@ -96,7 +96,7 @@ def _affine_step(plan: Plan, step: Step, weights: np.ndarray, offset: np.ndarray
 
 
 @dataclass(frozen=True)
-class TreeBackground:
+class TreeSample:
     """Rows as the trees are given them, with their patterns or, for large forests, the sets going left at each node."""
 
     rows: np.ndarray
@@ -216,47 +216,47 @@ class TreeSum:
         block = self._split.compiled.run_steps(self._upto, {}, columns, keep=[name])[name]
         return np.ascontiguousarray(block)
 
-    def prepare(self, background: np.ndarray) -> "TreeBackground":
-        """Background rows, as the trees are given them, ready for `contributions`.
+    def prepare(self, sample: np.ndarray) -> "TreeSample":
+        """Sample rows, as the trees are given them, ready for `contributions`.
 
         Parameters
         ----------
-        background : ndarray
-            Shape (n_background, n_columns).
+        sample : ndarray
+            Shape (n_sample_rows, n_columns).
         """
-        patterns = find_patterns(background, self.paths) if self.paths is not None else None
+        patterns = find_patterns(sample, self.paths) if self.paths is not None else None
         if patterns is not None:
-            return TreeBackground(background, patterns, None)
-        left_rows = np.zeros((self.nodes.size, (len(background) + 63) // 64), dtype="uint64")
-        kernels.mark_rows_going_left(background, self.roots, self.nodes, *self.sets, left_rows)
-        return TreeBackground(background, None, left_rows)
+            return TreeSample(sample, patterns, None)
+        left_rows = np.zeros((self.nodes.size, (len(sample) + 63) // 64), dtype="uint64")
+        kernels.mark_rows_going_left(sample, self.roots, self.nodes, *self.sets, left_rows)
+        return TreeSample(sample, None, left_rows)
 
-    def contributions(self, cases: np.ndarray, background: "TreeBackground", *, of: int) -> np.ndarray:
+    def contributions(self, cases: np.ndarray, sample: "TreeSample", *, of: int) -> np.ndarray:
         """Exact contributions to output `of`.
 
         Parameters
         ----------
         cases : ndarray of shape (n_cases, n_columns)
             What the trees are given for them.
-        background : TreeBackground
+        sample : TreeSample
         of : int
 
         Returns
         -------
         ndarray of shape (n_cases, n_fields)
         """
-        if background.patterns is not None:
-            if of not in background.by_output:
+        if sample.patterns is not None:
+            if of not in sample.by_output:
                 leaf = self._leaf_values(of)
                 # The usual value, which every tree adds whichever leaf is reached, is nobody's contribution.
-                background.by_output[of] = LeafContributions(
-                    background.patterns, leaf.unusual, leaf.above_usual, self._split.n_fields + 1
+                sample.by_output[of] = LeafContributions(
+                    sample.patterns, leaf.unusual, leaf.above_usual, self._split.n_fields + 1
                 )
-            return np.array([background.by_output[of].of(self._missed(case))[:-1] for case in cases])
-        return self._by_walking(np.ascontiguousarray(cases), background, of)
+            return np.array([sample.by_output[of].of(self._missed(case))[:-1] for case in cases])
+        return self._by_walking(np.ascontiguousarray(cases), sample, of)
 
-    def _by_walking(self, cases: np.ndarray, background: "TreeBackground", of: int) -> np.ndarray:
-        n_rows, n_fields, left_rows = len(background.rows), self._split.n_fields, background.left_rows
+    def _by_walking(self, cases: np.ndarray, sample: "TreeSample", of: int) -> np.ndarray:
+        n_rows, n_fields, left_rows = len(sample.rows), self._split.n_fields, sample.left_rows
         out = np.zeros((len(cases), n_fields + 1, 1))
         assert left_rows is not None, "trees without paths are walked with sets of rows"
         n_words = left_rows.shape[1]

@@ -29,7 +29,7 @@ from ..contract.requests import (
 from ..contract.values import Row
 from ..errors import ModelFailed
 from ..explain.changes import Changeable, class_goal, find_changes, number_goal, threshold_goal
-from ..explain.explainer import MOST_SECONDS, Background, Explainer, TooSlow
+from ..explain.explainer import MOST_SECONDS, Explainer, ReferenceSample, TooSlow
 from ..explain.terms import ask_terms
 from ..explain.text import ask_texts, explain_text, words_of
 from ..trust.similarity import Similarity
@@ -42,8 +42,8 @@ __all__ = ["RowExplainer"]
 
 # Reference rows a visitor's case is drawn among: more dots than this hide each other.
 ROWS_AMONG, FEWEST_AMONG = 400, 10
-# For the background once; a model slower than this is not explained.
-SLOWEST_BACKGROUND_SECONDS = 10.0
+# For the sample once; a model slower than this is not explained.
+SLOWEST_SAMPLE_SECONDS = 10.0
 SIMILAR_ROWS = 5
 
 
@@ -89,26 +89,26 @@ class RowExplainer:
         if (kept_rows is not None and kept_rows.n_rows) or not facts.fields or not facts.names <= set(row):
             return None
         try:
-            return Explainer(self._predict, Background({name: [row[name]] for name in facts.names}), facts.fields)
+            return Explainer(self._predict, ReferenceSample({name: [row[name]] for name in facts.names}), facts.fields)
         except ModelFailed:
             return None
 
     def _made_explainer(self, kept_rows: KeptRows, compiled: Any, n_rows: int) -> Explainer | None:
-        """The explainer, if the model answers the background."""
-        background = kept_rows.first(n_rows)
+        """The explainer, if the model answers the sample."""
+        sample = kept_rows.first(n_rows)
         try:
             # A first call may be slow for other reasons.
             self._predict(kept_rows.first(1))
             begun = time.perf_counter()
             self._predict(kept_rows.first(1))
-            if (time.perf_counter() - begun) * min(n_rows, kept_rows.n_rows) > SLOWEST_BACKGROUND_SECONDS:
+            if (time.perf_counter() - begun) * min(n_rows, kept_rows.n_rows) > SLOWEST_SAMPLE_SECONDS:
                 self._missing = "too-slow"
                 return None
-            answers = np.isfinite(self._predict(background)).all(axis=1)
+            answers = np.isfinite(self._predict(sample)).all(axis=1)
             if not answers.all():
                 self._missing = "reference-without-numbers"
                 return None
-            return Explainer(self._predict, Background(background), self._fields, compiled)
+            return Explainer(self._predict, ReferenceSample(sample), self._fields, compiled)
         except ModelFailed:
             self._missing = "reference-not-answered"
             return None
@@ -321,4 +321,4 @@ def _explanation(explainer: Explainer, row: Row, of: int, *, at_score: bool) -> 
     except ValueError:
         # A scale this model does not have.
         return None
-    return ExplanationFound(found.method, found.baseline, found.contributions, found.errors, explainer.n_background)
+    return ExplanationFound(found.method, found.baseline, found.contributions, found.errors, explainer.n_sample_rows)

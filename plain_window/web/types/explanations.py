@@ -60,7 +60,7 @@ class ExplanationAnswer(BaseModel):
 
     of: str = Constrained(description="The class, or the number, that is explained.")
     unit: str
-    baseline: float = Constrained(description="The average answer over the background rows.")
+    baseline: float = Constrained(description="The average answer over the reference sample.")
     method: str
     contributions: list[ContributionAnswer] = Constrained(description="The largest first.")
     error: float = Constrained(description="The largest standard error; 0 where the method is exact.")

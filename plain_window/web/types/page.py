@@ -26,7 +26,7 @@ class UsualPart(BaseModel):
 
 
 class Usual(BaseModel):
-    """The average answer over the background rows, from which contributions are counted."""
+    """The average answer over the reference sample, from which contributions are counted."""
 
     n_rows: int
     parts: list[UsualPart] = Constrained(description="Classes and labels the likeliest first.")
