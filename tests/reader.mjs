@@ -6,14 +6,16 @@ const asText = (value) => (Number.isFinite(value) ? value : String(value))
 
 for await (const line of createInterface({ input: process.stdin })) {
   try {
-    const { model, columns, sample, rows, of } = JSON.parse(line)
+    const { model, columns, sample, rows, of, ranges } = JSON.parse(line)
     const asked = new CompiledModel(Uint8Array.from(Buffer.from(model, 'base64')))
     if (columns) {
       const { data, width } = asked.predict(columns)
       console.log(JSON.stringify({ width, outputs: Array.from(data, asText) }))
     } else {
       const explainer = new Explainer(asked, sample)
-      console.log(JSON.stringify({ explanations: rows.map((row) => explainer.explain(row, of)) }))
+      const curves = (row) => Object.entries(ranges).map(([name, [low, high]]) => [name, explainer.steps(row, name, low, high, of)])
+      const explained = rows.map((row) => ({ ...explainer.explain(row, of), curves: Object.fromEntries(curves(row)) }))
+      console.log(JSON.stringify({ explanations: explained }))
     }
   } catch (error) {
     console.log(JSON.stringify({ error: `${error.name}: ${error.message}` }))

@@ -47,7 +47,12 @@ def _asked(plan: Plan, **what: Any) -> dict[str, Any]:
 
 
 def explained_by_reader(
-    plan: Plan, sample: Mapping[str, Sequence[Any]], rows: Sequence[Mapping[str, Any]], *, of: int
+    plan: Plan,
+    sample: Mapping[str, Sequence[Any]],
+    rows: Sequence[Mapping[str, Any]],
+    *,
+    of: int,
+    ranges: Mapping[str, tuple[float, float]],
 ) -> list[dict[str, Any]]:
     """What the reader for browsers says of why.
 
@@ -60,8 +65,10 @@ def explained_by_reader(
         Cases, as raw values.
     of : int
         The output.
+    ranges : mapping of str to (float, float)
+        The numbers whose curves are wanted, and from where to where.
     """
-    found: list[dict[str, Any]] = _asked(plan, sample=sample, rows=rows, of=of)["explanations"]
+    found: list[dict[str, Any]] = _asked(plan, sample=sample, rows=rows, of=of, ranges=ranges)["explanations"]
     return found
 
 

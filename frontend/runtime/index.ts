@@ -6,6 +6,7 @@
  * const { data } = model.predict({ wall_mm: [7.6], clay_body: ['stoneware'] })
  */
 export type { Block, Columns, Value } from './blocks'
+export type { Curve } from './explain/curves'
 export { Explainer, TooManyInputs, type Explanation } from './explain/explainer'
 export { ModelDamaged, ValueNotKnown } from './errors'
 export { CompiledModel } from './model'

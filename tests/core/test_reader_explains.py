@@ -1,6 +1,7 @@
-"""The reader for browsers gives the same contributions as the server's explanations do."""
+"""The reader for browsers gives the same contributions and exact curves as the server's explanations do."""
 
 import numpy as np
+import pandas as pd
 import pytest
 from sklearn.ensemble import (
     ExtraTreesRegressor,
@@ -11,11 +12,12 @@ from sklearn.ensemble import (
 )
 from sklearn.linear_model import LinearRegression, LogisticRegression
 from sklearn.pipeline import make_pipeline
+from sklearn.preprocessing import StandardScaler
 from sklearn.svm import SVR
 from sklearn.tree import DecisionTreeClassifier
 
 from ..reader import explained_by_reader
-from .plans import TABLE, gappy, mixed, raw_columns
+from .plans import NUMBERS, TABLE, gappy, mixed, raw_columns
 from .test_explain import explainer_of, row_of
 
 CLASS, KWH = TABLE["outcome"] if "outcome" in TABLE else TABLE["kiln"], TABLE["peak"] * TABLE["pots"] / 100
@@ -32,6 +34,7 @@ MODELS = {
     "linear": (LinearRegression(), KWH, "exact-enumeration"),
     "kernel machine": (SVR(), KWH, "exact-enumeration"),
 }
+RANGES = {name: (float(FEATURES[name].min()), float(FEATURES[name].max())) for name in NUMBERS}
 N_SAMPLE, ROWS, TOLERANCE = 40, (41, 77, 150), 1e-11
 
 
@@ -44,7 +47,7 @@ def test_contributions_are_those_of_the_server_and_add_up(name):
     rows = [row_of(FEATURES, at) for at in ROWS]
     n_outputs = explainer._compiled.plan.n_outputs
     for of in range(n_outputs):
-        found = explained_by_reader(explainer._compiled.plan, sample, rows, of=of)
+        found = explained_by_reader(explainer._compiled.plan, sample, rows, of=of, ranges=RANGES)
         for row, said in zip(rows, found, strict=True):
             expected = explainer.explain(row, of=of)
             scale = max(1.0, abs(expected.baseline))
@@ -55,6 +58,15 @@ def test_contributions_are_those_of_the_server_and_add_up(name):
             assert sum(said["contributions"].values()) == pytest.approx(
                 output - said["baseline"], abs=TOLERANCE * scale
             )
+            curves = explainer.curves(row, of=of, full=True)
+            for number, curve in said["curves"].items():
+                if method != "exact-forest":
+                    assert curve is None
+                    continue
+                # To the last bit where it jumps; what it says there is a sum in another order.
+                assert (curve["shape"], curve["x"]) == (curves[number].shape, curves[number].x)
+                assert len(curve["x"]) > 5
+                assert curve["y"] == pytest.approx(curves[number].y, abs=TOLERANCE * scale)
     # Something is said at all.
     assert any(abs(value) > 0 for said in found for value in said["contributions"].values())
 
@@ -67,6 +79,21 @@ def test_what_is_missing_goes_where_the_trees_send_it():
     rows = [{name: values[0] for name, values in row.items()} for row in rows]
     assert any(None in row.values() for row in rows)
     sample = raw_columns(table.head(N_SAMPLE))
-    for row, said in zip(rows, explained_by_reader(explainer._compiled.plan, sample, rows, of=0), strict=True):
+    found = explained_by_reader(explainer._compiled.plan, sample, rows, of=0, ranges={})
+    for row, said in zip(rows, found, strict=True):
         expected = explainer.explain({name: np.nan if value is None else value for name, value in row.items()}, of=0)
         assert said["contributions"] == pytest.approx(expected.contributions, abs=1e-9)
+
+
+def test_more_inputs_than_a_word_has_bits_are_walked_and_too_many_to_ask_about_are_said():
+    rng = np.random.default_rng(4)
+    wide = pd.DataFrame(rng.normal(size=(120, 34)).round(2), columns=[f"shelf_{at}" for at in range(34)])
+    kwh = (wide.iloc[:, :6] * [3, -2, 1, 1, 0.5, 2]).sum(axis=1)
+    explainer = explainer_of(ExtraTreesRegressor(6, random_state=0).fit(wide, kwh), wide, N_SAMPLE)
+    sample, row = raw_columns(wide.head(N_SAMPLE)), row_of(wide, 77)
+    (said,) = explained_by_reader(explainer._compiled.plan, sample, [row], of=0, ranges={})
+    assert said["method"] == "exact-forest"
+    assert said["contributions"] == pytest.approx(explainer.explain(row, of=0).contributions, abs=TOLERANCE)
+    machine = explainer_of(make_pipeline(StandardScaler(), SVR()).fit(wide, kwh), wide, N_SAMPLE)
+    with pytest.raises(AssertionError, match="TooManyInputs: 34 inputs reach the output; 10 can be asked about"):
+        explained_by_reader(machine._compiled.plan, sample, [row], of=0, ranges={})

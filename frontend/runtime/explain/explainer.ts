@@ -2,9 +2,11 @@
 import { rowOf, type Block, type Columns, type Value } from '../blocks'
 import type { CompiledModel } from '../model'
 import { shapleyOfCoalitions } from './coalitions'
-import { fieldsOfBlocks } from './structure'
-import { treeContributions } from './treeContributions'
-import { findTreeSum, type TreeSum } from './treeSum'
+import { stepPlaces, stepValues, type Curve, type StepPlaces } from './curves'
+import { columnsOfBlocks } from './structure'
+import { contributionsByPatterns, findPatterns, type Patterns } from './patterns'
+import { leafWeights, treeContributions } from './treeContributions'
+import { findTreeSum, sumOfLeaves, type TreeSum } from './treeSum'
 
 /** With more inputs than this that reach the output, asking about every coalition takes too long. */
 export const MOST_ENUMERATED = 10
@@ -33,6 +35,9 @@ export class Explainer {
   /** What the sample comes to is worked out once; leaves, once for each output. */
   readonly #sampleOutputs: Block
   readonly #leaves = new Map<number, Float64Array>()
+  /** Worked out when contributions are asked for the first time. */
+  #patterns: { found: Patterns | null; weights: Float64Array[] } | undefined
+  readonly #places = new Map<string, StepPlaces | null>()
 
   /**
    * `sample` has the rows that contributions are counted against, as raw columns.
@@ -44,8 +49,8 @@ export class Explainer {
     this.#trees = findTreeSum(model.plan)
     this.#rows = this.#trees === null ? [] : this.#givenRows(this.#trees, sample)
     this.#sampleOutputs = model.predict(sample)
-    const last = fieldsOfBlocks(model.plan).get(model.plan.steps[model.plan.steps.length - 1].out) ?? []
-    this.#reaching = [...new Set(last.flatMap((fields) => [...fields]))].sort((a, b) => a - b)
+    const last = columnsOfBlocks(model.plan).get(model.plan.steps[model.plan.steps.length - 1].out) ?? []
+    this.#reaching = [...new Set(last.flatMap(({ fields }) => [...fields]))].sort((a, b) => a - b)
   }
 
   /**
@@ -58,11 +63,52 @@ export class Explainer {
     const places = this.#model.inputs
     if (this.#trees !== null) {
       const [given] = this.#givenRows(this.#trees, columnsOf(row))
-      const found = treeContributions(this.#trees, this.#leavesFor(this.#trees, of), given, this.#rows, places.length)
+      const found = this.#ofTrees(this.#trees, this.#leavesFor(this.#trees, of), given)
       return { method: 'exact-forest', baseline, contributions: Object.fromEntries(places.map(({ name }, at) => [name, found[at]])) }
     }
     const found = this.#enumerated(row, of)
     return { method: 'exact-enumeration', baseline, contributions: Object.fromEntries(places.map(({ name }, at) => [name, found.get(at) ?? 0])) }
+  }
+
+  /**
+   * The exact curve of a number between two values, in output `of`; null where the model is no sum of trees, or makes
+   * something of the number that does not only rise with it.
+   */
+  steps(row: Record<string, Value>, input: string, low: number, high: number, of: number): Curve | null {
+    const field = this.#model.inputs.findIndex(({ name }) => name === input)
+    const places = this.#trees && this.#placesOf(this.#trees, field, low, high)
+    if (this.#trees === null || places === null) return null
+    const [given] = this.#givenRows(this.#trees, columnsOf(row))
+    const leaves = this.#leavesFor(this.#trees, of)
+    const added = stepValues(this.#trees, leaves, given, field, places)
+    // What is no leaf's is the same in every piece.
+    const { data } = this.#model.predict(columnsOf(row))
+    const start = data[of] - sumOfLeaves(this.#trees.nodes, leaves, given)
+    return { shape: 'steps', x: [...places.starts], y: Array.from(added, (sum) => start + sum) }
+  }
+
+  /** The output at each of some values of an input. */
+  options(row: Record<string, Value>, input: string, values: readonly Value[], of: number): Curve {
+    const columns = Object.fromEntries(Object.entries(row).map(([name, value]) => [name, values.map(() => value)]))
+    const { data, width } = this.#model.predict({ ...columns, [input]: values })
+    return { shape: 'options', x: [...values], y: values.map((_, at) => data[at * width + of]) }
+  }
+
+  #placesOf(trees: TreeSum, field: number, low: number, high: number): StepPlaces | null {
+    const key = `${field} ${low} ${high}`
+    const known = this.#places.get(key)
+    if (known !== undefined) return known
+    const found = stepPlaces(trees, trees.columns, this.#model.plan, field, low, high)
+    this.#places.set(key, found)
+    return found
+  }
+
+  #ofTrees(trees: TreeSum, leaves: Float64Array, given: Float64Array): Float64Array {
+    const nFields = this.#model.inputs.length
+    this.#patterns ??= { found: findPatterns(trees, this.#rows, nFields), weights: leafWeights(nFields) }
+    const { found, weights } = this.#patterns
+    if (found === null) return treeContributions(trees, leaves, given, this.#rows, nFields)
+    return contributionsByPatterns(trees, leaves, given, found, weights, nFields)
   }
 
   #leavesFor(trees: TreeSum, of: number): Float64Array {

@@ -6,7 +6,7 @@
  * input's contribution has a closed form in how many inputs were decided either way (Lundberg et al., "From local
  * explanations to global understanding with explainable AI for trees", Nature Machine Intelligence 2, 2020).
  */
-import type { Nodes, TreeSum } from './treeSum'
+import { goesLeft, type Nodes, type TreeSum } from './treeSum'
 
 const UNDECIDED = 0
 const OF_CASE = 1
@@ -25,8 +25,8 @@ export function treeContributions(
   return walk.contributions.map((sum) => sum / rows.length)
 }
 
-/** Weights of leaves: s! t! / (s + t + 1)! for so many other inputs decided for the case, and for the row. */
-function leafWeights(nFields: number): Float64Array[] {
+/** Weights of leaves by s and t: s! t! / (s + t + 1)! for so many other inputs decided for the case, and for the row. */
+export function leafWeights(nFields: number): Float64Array[] {
   const factorials = new Float64Array(nFields + 2).fill(1)
   for (let n = 1; n < factorials.length; n++) factorials[n] = factorials[n - 1] * n
   return Array.from({ length: nFields + 1 }, (_, s) =>
@@ -92,9 +92,7 @@ class Walk {
   }
 
   #next(node: number, columns: Float64Array): number {
-    const { feature, threshold, left, missingLeft } = this.nodes
-    const value = columns[feature[node]]
-    const goesLeft = value <= threshold[node] || (value !== value && missingLeft[node] > 0)
-    return goesLeft ? left[node] : left[node] + 1
+    const { left } = this.nodes
+    return goesLeft(node, columns, this.nodes) ? left[node] : left[node] + 1
   }
 }

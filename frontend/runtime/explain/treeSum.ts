@@ -1,11 +1,12 @@
 /** Plans whose output is an affine function of one sum of trees: their contributions are exact, however many trees. */
 import { float64s } from '../blocks'
 import type { Plan, Step } from '../plan'
-import { fieldsOfBlocks } from './structure'
+import { columnsOfBlocks, type Column } from './structure'
 
 export interface TreeSum {
   /** The block that the trees are given. */
   given: string
+  columns: Column[]
   /** Of each of its columns the one input it is made of, by place; −1 for none. */
   fieldOfColumn: Int32Array
   nodes: Nodes
@@ -21,6 +22,23 @@ export interface Nodes {
   missingLeft: Uint8Array
 }
 
+/** Which way a row goes at a node. */
+export function goesLeft(node: number, row: Float64Array, { feature, threshold, missingLeft }: Nodes): boolean {
+  const value = row[feature[node]]
+  return value <= threshold[node] || (Number.isNaN(value) && missingLeft[node] > 0)
+}
+
+/** What the leaves of all trees add for a row. */
+export function sumOfLeaves(nodes: Nodes, values: Float64Array, row: Float64Array): number {
+  let sum = 0
+  for (const root of nodes.roots) {
+    let node = root
+    while (nodes.feature[node] >= 0) node = nodes.left[node] + (goesLeft(node, row, nodes) ? 0 : 1)
+    sum += values[nodes.left[node]]
+  }
+  return sum
+}
+
 /** The plan's trees; null if it is not of that kind, or its trees ask for columns made of several inputs. */
 export function findTreeSum(plan: Plan): TreeSum | null {
   const trees = plan.steps.filter(({ op }) => op === 'forest' || op === 'boosted')
@@ -28,12 +46,13 @@ export function findTreeSum(plan: Plan): TreeSum | null {
   // Sums that are rounded on their way are no sums of their leaves, and sets of options have walks of their own.
   if (trees.length !== 1 || step.settings.is_single === true || 'set_of_node' in step.arrays) return null
   const weights = weightsAfter(plan, step)
-  const fields = fieldsOfBlocks(plan).get(step.inputs[0]) ?? []
-  if (weights === null || fields.some(({ size }) => size > 1)) return null
+  const columns = columnsOfBlocks(plan).get(step.inputs[0]) ?? []
+  if (weights === null || columns.some(({ fields }) => fields.size > 1)) return null
   const part = (name: string) => plan.arrays[step.arrays[name]].data
   return {
     given: step.inputs[0],
-    fieldOfColumn: Int32Array.from(fields, (own) => [...own][0] ?? -1),
+    columns,
+    fieldOfColumn: Int32Array.from(columns, ({ fields }) => [...fields][0] ?? -1),
     nodes: {
       roots: part('roots') as Int32Array,
       feature: part('feature') as Int32Array,
