@@ -19,7 +19,7 @@ def test_the_address_follows_the_case_and_a_reload_brings_it_back_with_what_was_
     expect(page).to_have_url(re.compile("#case="))
     first = page.url
     wall(page).fill("11")
-    page.wait_for_function("before => location.href !== before", arg=first)
+    page.wait_for_url(lambda address: address != first)
     page.wait_for_timeout(1000)
     page.reload()
     expect(wall(page)).to_have_value("11")

@@ -147,7 +147,7 @@ def test_letters_that_come_late_move_nothing(context, studio):
     assert held
     for letters in held:
         letters.continue_()
-    page.wait_for_function("document.fonts.status === 'loaded'")
+    page.evaluate("async () => { await document.fonts.ready }")
     settle(page)
     assert page.evaluate("window.shifts") == []
 

@@ -136,7 +136,7 @@ def test_boxes_turn_with_the_picture(flaws: Page):
     flaws.get_by_role("button", name="Turn", exact=True).click()
     # The model sees it turned, and finds a little otherwise; what it is surest of lies where it lay in the picture.
     expect(flaws.get_by_test_id("boxes")).to_be_visible()
-    flaws.wait_for_function("() => !document.querySelector('#answer[aria-busy=true]')")
+    expect(flaws.locator("#answer[aria-busy=true]")).to_have_count(0)
     after = places()
     assert after
     turned = [(y, 1 - x) for x, y in after]
