@@ -400,7 +400,7 @@ def test_what_matters_overall_is_worked_out_by_all_rows_in_sight(bench, pots, au
     slug = with_known(author, honest(), table, KNOWN, target="fate", title="Many pots").json()["slug"]
     bench.goto(bench.url.replace(f"{pots}/model", f"{slug}/answer"))
     bench.get_by_role("button", name="Work it out by all that are kept").click()
-    expect(bench.get_by_text("was worked out by all rows that are kept")).to_be_visible(timeout=60_000)
+    expect(bench.get_by_text("was worked out by all rows that are kept")).to_be_visible(timeout=150_000)
     page = shown(bench)
     page.get_by_text("What matters overall").click()
     expect(page.get_by_text(f"on average over {len(table)} cases")).to_be_visible()

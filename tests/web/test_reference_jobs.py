@@ -34,7 +34,7 @@ def ended(author, job: dict) -> dict:
         now = author.get(f"/api/v1/jobs/{job['id']}").json()
         return now["state"] in ("done", "failed", "cancelled") and now
 
-    return wait_for(over, seconds=90, what="the job's end")
+    return wait_for(over, seconds=240, what="the job's end")
 
 
 def settled(client, url: str, of: str) -> dict:
@@ -42,7 +42,7 @@ def settled(client, url: str, of: str) -> dict:
         body = client.get(f"{url}/overall", params={"of": of}).json()
         return body["share_done"] == 1 and body
 
-    return wait_for(finished, seconds=60, what="what matters overall")
+    return wait_for(finished, seconds=120, what="what matters overall")
 
 
 def test_what_matters_overall_by_all_rows_takes_the_place_of_what_some_said(author, visitor):
