@@ -3,7 +3,7 @@
 import json
 import statistics
 import tempfile
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import asdict
 from pathlib import Path
 
@@ -33,6 +33,15 @@ EXPLAINED = "?with=explanation,curves"
 CONNECTIONS = (1, 16)
 FIRST_REQUESTS = 9
 BODY = json.dumps({"inputs": CASE}).encode()
+# What is measured by itself, by the option that asks for it.
+ALONE: dict[str, Callable[[], None]] = {
+    "faults": lambda: print_faults(measure_faults(CASE)),
+    "tables": measure_tables,
+    "functions": measure_functions,
+    "bridge": measure_bridge,
+    "reader": measure_reader,
+    "films": measure_films,
+}
 
 
 @click.command()
@@ -48,42 +57,11 @@ BODY = json.dumps({"inputs": CASE}).encode()
 @click.option("--bridge", is_flag=True, help="Ask a function in another process instead, over the bridge.")
 @click.option("--reader", is_flag=True, help="Ask a compiled model in a browser instead, from a disk.")
 @click.option("--films", is_flag=True, help="Have films looked at instead, beside decoding and the model alone.")
-def main(
-    seconds: float,
-    json_path: Path | None,
-    growth: Path | None,
-    explaining: Path | None,
-    faults: bool,
-    tables: bool,
-    films: bool,
-    functions: bool,
-    bridge: bool,
-    reader: bool,
-) -> None:
+def main(seconds: float, json_path: Path | None, growth: Path | None, explaining: Path | None, **instead: bool) -> None:
     """Compare a constant Flask route, a hand-written page and Plain Window, all around the same 300-tree model."""
-    if faults:
+    for measure in (ALONE[name] for name, is_wanted in instead.items() if is_wanted):
         console.print(f"{machine()}")
-        print_faults(measure_faults(CASE))
-        return
-    if tables:
-        console.print(f"{machine()}")
-        measure_tables()
-        return
-    if functions:
-        console.print(f"{machine()}")
-        measure_functions()
-        return
-    if bridge:
-        console.print(f"{machine()}")
-        measure_bridge()
-        return
-    if reader:
-        console.print(f"{machine()}")
-        measure_reader()
-        return
-    if films:
-        console.print(f"{machine()}")
-        measure_films()
+        measure()
         return
     if growth:
         _draw(measure_growth(), growth, "a compiled forest")

@@ -50,6 +50,15 @@ describe('a value', () => {
   })
 })
 
+describe('columns', () => {
+  it('that are missing, or of another length, are named', () => {
+    const model = new CompiledModel(contentOf('forest'))
+    expect(() => model.predict({ a: [1] })).toThrow('The column `b` is missing.')
+    expect(() => model.predict({ a: [1, 2], b: [1] })).toThrow('`b` has 1 rows, and `a` 2.')
+    expect(model.predict({ a: [], b: [] }).rows).toBe(0)
+  })
+})
+
 describe('a sum', () => {
   // FIPS 180-4's own examples, and one that ends where a block does.
   it.each([

@@ -43,14 +43,25 @@ export class CompiledModel {
    * Outputs of shape (rows, `nOutputs`): probabilities in class order, 1 at the predicted class, or numbers.
    *
    * `columns` has the raw values of every input, one a row; null where one is missing. Throws `ValueNotKnown` for a
-   * value that the original refuses.
+   * value that the original refuses, `RangeError` where a column is missing or of another length.
    */
   predict(columns: Columns): Block {
     return this.block(this.#steps[this.#steps.length - 1].out, columns)
   }
 
+  /** Every input is there, as often as the others: a caller's slip is told, not computed with. */
+  #check(columns: Columns): void {
+    const [first] = this.inputs
+    for (const { name } of this.inputs) {
+      if (!Object.hasOwn(columns, name)) throw new RangeError(`The column \`${name}\` is missing.`)
+      const [own, others] = [columns[name].length, columns[first.name].length]
+      if (own !== others) throw new RangeError(`\`${name}\` has ${own} rows, and \`${first.name}\` ${others}.`)
+    }
+  }
+
   /** The block of a name, on the way to the output or the output itself. */
   block(name: string, columns: Columns): Block {
+    this.#check(columns)
     const made = new Map<string, Block>()
     for (const { run, out, inputs, arrays, settings } of this.#steps) {
       const block = run(inputs.map((one) => made.get(one) as Block), arrays, settings, columns)

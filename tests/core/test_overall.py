@@ -6,8 +6,12 @@ import numpy as np
 import pytest
 from sklearn.linear_model import LinearRegression
 
+from plain_window.core.contract import Missing
+from plain_window.core.contract.kept_rows import KeptRows
+from plain_window.core.contract.requests import OverallRequest
 from plain_window.core.explain.explainer import Explainer
 from plain_window.core.explain.overall import MOST_ROWS, Overall
+from plain_window.core.model_service.overall_of_rows import OverallOfRows
 
 from .plans import TABLE
 from .test_explain import explainer_of, facts_of
@@ -125,3 +129,24 @@ def test_thoroughly_all_rows_count_and_a_slow_model_is_asked_a_few_at_a_time(mon
     assert (overall.state().n_rows, overall.state().n_known, overall.state().share_done) == (len(NUMBERS), 50, 1.0)
     assert max(asked) == 7
     assert all(one.shuffled and one.curve for one in fields.values())
+
+
+def test_that_all_rows_cannot_be_asked_about_takes_nothing_from_what_some_said(monkeypatch):
+    monkeypatch.setattr(Explainer, "affordable_rows", lambda self, seconds: 30)
+    columns = {name: NUMBERS[name].tolist() for name in NUMBERS}
+
+    def predict(rows):
+        # Of one known case, behind those that a glance takes, the model has no number.
+        return np.array([[np.nan if peak == -1.0 else pots] for pots, peak in zip(*rows.values(), strict=True)])
+
+    known = {name: values[:60] for name, values in columns.items()} | {"peak": [*columns["peak"][:59], -1.0]}
+    kept = KeptRows(columns=columns, known_columns=known, known_outcomes=known["pots"])
+    explainer = explainer_of(LinearRegression().fit(NUMBERS, KWH), NUMBERS)
+    overall = OverallOfRows(explainer, predict, kept, facts_of(NUMBERS), is_class=False)
+    for thorough in (False, True):
+        overall.answer(OverallRequest(of=0, thorough=thorough))
+    while overall.has_work:
+        overall.work()
+    assert overall.answer(OverallRequest(of=0, thorough=True)) == Missing("reference-not-answered")
+    found = overall.answer(OverallRequest(of=0))
+    assert (found.share_done, found.n_known) == (1.0, 30)

@@ -105,9 +105,9 @@ export class Explainer {
 
   #ofTrees(trees: TreeSum, leaves: Float64Array, given: Float64Array): Float64Array {
     const nFields = this.#model.inputs.length
-    this.#patterns ??= { found: findPatterns(trees, this.#rows, nFields), weights: leafWeights(nFields) }
+    this.#patterns ??= { found: findPatterns(trees, this.#rows, nFields), weights: leafWeights(trees, nFields) }
     const { found, weights } = this.#patterns
-    if (found === null) return treeContributions(trees, leaves, given, this.#rows, nFields)
+    if (found === null) return treeContributions(trees, leaves, given, this.#rows, weights, nFields)
     return contributionsByPatterns(trees, leaves, given, found, weights, nFields)
   }
 

@@ -18,26 +18,37 @@ export function treeContributions(
   values: Float64Array,
   given: Float64Array,
   rows: readonly Float64Array[],
+  weights: Float64Array[],
   nFields: number,
 ): Float64Array {
-  const walk = new Walk(nodes, fieldOfColumn, values, given, nFields)
+  const walk = new Walk(nodes, fieldOfColumn, values, given, weights, nFields)
   for (const row of rows) walk.along(row)
   return walk.contributions.map((sum) => sum / rows.length)
 }
 
 /** Weights of leaves by s and t: s! t! / (s + t + 1)! for so many other inputs decided for the case, and for the row. */
-export function leafWeights(nFields: number): Float64Array[] {
-  const factorials = new Float64Array(nFields + 2).fill(1)
-  for (let n = 1; n < factorials.length; n++) factorials[n] = factorials[n - 1] * n
-  return Array.from({ length: nFields + 1 }, (_, s) =>
-    Float64Array.from({ length: nFields + 1 - s }, (__, t) => (s + t + 1 < factorials.length ? (factorials[s] * factorials[t]) / factorials[s + t + 1] : 0)),
-  )
+export function leafWeights({ nodes }: TreeSum, nFields: number): Float64Array[] {
+  // A path decides no more inputs than it has nodes.
+  const most = Math.min(nFields, depthOf(nodes))
+  const weights = [Float64Array.from({ length: most + 1 }, (_, t) => 1 / (t + 1))]
+  for (let s = 1; s <= most; s++) weights.push(weights[s - 1].map((weight, t) => (weight * s) / (s + t + 1)))
+  return weights
+}
+
+/** The most nodes that a path has above its leaf. Children stand behind their parent. */
+function depthOf({ feature, left }: Nodes): number {
+  const depth = new Int32Array(feature.length)
+  let most = 0
+  for (let node = 0; node < feature.length; node++) {
+    most = Math.max(most, depth[node])
+    if (feature[node] >= 0) depth[left[node]] = depth[left[node] + 1] = depth[node] + 1
+  }
+  return most
 }
 
 class Walk {
   readonly contributions: Float64Array
   readonly #decided: Uint8Array
-  readonly #weights: Float64Array[]
   #row: Float64Array = new Float64Array(0)
   /** What the subtree walked last adds for inputs decided for the case, and takes off for those decided for the row. */
   #adds = 0
@@ -48,11 +59,11 @@ class Walk {
     private readonly fieldOfColumn: Int32Array,
     private readonly values: Float64Array,
     private readonly given: Float64Array,
+    private readonly weights: Float64Array[],
     nFields: number,
   ) {
     this.contributions = new Float64Array(nFields)
     this.#decided = new Uint8Array(nFields)
-    this.#weights = leafWeights(nFields)
   }
 
   along(row: Float64Array): void {
@@ -75,8 +86,8 @@ class Walk {
       node = decided === OF_ROW ? byRow : byCase
     }
     const value = this.values[left[node]]
-    this.#adds = nCase > 0 ? value * this.#weights[nCase - 1][nRow] : 0
-    this.#takes = nRow > 0 ? value * this.#weights[nCase][nRow - 1] : 0
+    this.#adds = nCase > 0 ? value * this.weights[nCase - 1][nRow] : 0
+    this.#takes = nRow > 0 ? value * this.weights[nCase][nRow - 1] : 0
   }
 
   #part(field: number, byCase: number, byRow: number, nCase: number, nRow: number): void {

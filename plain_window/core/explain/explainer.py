@@ -127,15 +127,15 @@ class Explainer:
         self._linear = {at_score: find_linear_sum(split, at_score=at_score) for at_score in (False, True)}
         trees = self._trees[True]
         if trees is not None:
-            self._tree_background = trees.prepare(trees.inputs(columns))
+            self._tree_sample = trees.prepare(trees.inputs(columns))
         # What contributions are counted from, on either scale.
-        self._background_sums: dict[bool, np.ndarray] = {}
+        self._sample_sums: dict[bool, np.ndarray] = {}
         for at_score, sums in self._trees.items():
             linear = self._linear[at_score]
             if sums is not None:
-                self._background_sums[at_score] = sums.outputs(self._tree_background.rows)
+                self._sample_sums[at_score] = sums.outputs(self._tree_sample.rows)
             elif linear is not None and self._parts is not None:
-                self._background_sums[at_score] = linear.outputs(self._parts)
+                self._sample_sums[at_score] = linear.outputs(self._parts)
         trees = self._trees[False]
         if trees is not None:
             numbers = {one.name: (one.low, one.high) for one in self._fields if one.kind == "number"}
@@ -184,11 +184,11 @@ class Explainer:
             return None
         trees, linear = self._trees[at_score], self._linear[at_score]
         if trees is not None:
-            method, outputs = "exact-forest", self._background_sums[at_score]
+            method, outputs = "exact-forest", self._sample_sums[at_score]
             own, sign = _own_score(of, outputs.shape[1], at_score=at_score)
-            contributions = trees.contributions(self._tree_inputs(trees, row), self._tree_background, of=own)[0]
+            contributions = trees.contributions(self._tree_inputs(trees, row), self._tree_sample, of=own)[0]
         elif linear is not None and self._parts is not None:
-            method, outputs = "exact-linear", self._background_sums[at_score]
+            method, outputs = "exact-linear", self._sample_sums[at_score]
             own, sign = _own_score(of, outputs.shape[1], at_score=at_score)
             contributions = linear.contributions(self._split.parts(self._columns_of(row)), self._parts, of=own)
         else:

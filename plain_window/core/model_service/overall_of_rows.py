@@ -17,7 +17,7 @@ from .reply_parts import overall_reply
 
 __all__ = ["OverallOfRows"]
 
-# By how many rows it goes is for whoever asks: what is asked for goes on for so long after that.
+# What goes by all rows is worked on for so long after somebody has asked how far it is.
 WANTED_SECONDS = 20.0
 
 # An output, and whether it goes by all rows.
@@ -51,8 +51,8 @@ class OverallOfRows:
         self._fields, self._is_class = fields, is_class
         self._found: dict[Wanted, Overall] = {}
         self._asked_at: dict[Wanted, float] = {}
-        # Outputs for which it cannot be worked out, and why.
-        self._missing: dict[int, Reason] = {}
+        # What cannot be worked out, and why: that all rows cannot be asked about takes nothing from what some said.
+        self._missing: dict[Wanted, Reason] = {}
 
     @property
     def has_work(self) -> bool:
@@ -66,7 +66,7 @@ class OverallOfRows:
             self._found[wanted].work()
         except (ModelFailed, TooSlow) as error:
             del self._found[wanted]
-            self._missing[wanted[0]] = "too-slow" if isinstance(error, TooSlow) else "reference-not-answered"
+            self._missing[wanted] = "too-slow" if isinstance(error, TooSlow) else "reference-not-answered"
 
     def _is_wanted(self, wanted: Wanted) -> bool:
         """What a glance takes is finished once it was begun; what takes longer, only while somebody waits for it."""
@@ -82,8 +82,8 @@ class OverallOfRows:
         request : OverallRequest
         """
         wanted = (request.of, request.thorough)
-        if request.of in self._missing:
-            return Missing(self._missing[request.of])
+        if wanted in self._missing:
+            return Missing(self._missing[wanted])
         self._asked_at[wanted] = time.monotonic()
         if wanted not in self._found:
             self._found[wanted] = self._begun(request)

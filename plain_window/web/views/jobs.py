@@ -120,9 +120,13 @@ def create_job(slug: str) -> Response:
     limits, noun = {kind: most_bytes(kind, by_author=by_author)}, "table" if kind == "table" else "film"
     upload = receive_upload(services.files, limits, text_limits(kind), f"The {noun}", declined=DECLINED)
     if (wanted := upload.texts.get("kind", "").strip()) in OF_REFERENCE:
+        has_file = bool(upload.files)
         upload.discard()
         if not by_author:
             raise ApiProblem(403, "For authors", f"A job of kind `{wanted}` is for the demo's author.")
+        if has_file:
+            sentence = f"A job of kind `{wanted}` goes by the rows kept beside the model. Leave `{kind}` out."
+            raise InputFaults([Fault(kind, sentence)])
         return _begun(add_job(reference_job(demo, version, wanted, upload.texts.get("of"))))
     try:
         options = options_of(upload, version.document, kind)
@@ -239,6 +243,8 @@ def get_result(job_id: str) -> Response:
     note_interest(state().services.settings, job)
     to, view = request.args.get("format") or "csv", job_view(job)
     formats = view.result.formats if view.result else list(TYPES)
+    if not formats:
+        raise ApiProblem(409, "No file", "What came of this job stands with its demo; there is no file of it.")
     if to not in formats:
         raise ApiProblem(422, "Unknown format", f"`format` may be {', '.join(f'`{one}`' for one in formats)}.")
     if view.result is None:
