@@ -29,7 +29,7 @@ export function DriftSheet({ demo }: { demo: DemoState }) {
           {!data.answers_counted && (
             <div className="mt-1">
               <p className="max-w-[65ch]">
-                Nothing is said of the answer: {data.can_be_counted ? 'this model is too slow, or could not be asked just now, for how it usually answers.' : 'its model stays in your own process, and could not be asked just now for how it usually answers.'}
+                Nothing is said of the answer: {data.can_be_counted ? 'asking this model how it usually answers takes too long here, or was not possible just now.' : 'its model stays in your own process, and asking it how it usually answers was not possible just now, or takes too long.'}
               </p>
               {data.can_be_counted && <WorkedOut slug={demo.slug} kind="drift" isDraft={false} label="Count its answers to the reference table" onDone={() => void refetch()} />}
             </div>
