@@ -7,7 +7,7 @@
  */
 export type { Block, Columns, Value } from './blocks'
 export type { Curve } from './explain/curves'
-export { Explainer, TooManyInputs, type Explanation } from './explain/explainer'
+export { Explainer, type Explanation } from './explain/explainer'
 export { ModelDamaged, ValueNotKnown } from './errors'
 export { CompiledModel } from './model'
 export type { Input } from './plan'

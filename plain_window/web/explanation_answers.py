@@ -40,6 +40,7 @@ __all__ = [
     "curves_written",
     "entered_row",
     "explanation_answer",
+    "outcome_text",
     "output_name",
     "output_names",
     "output_of",
@@ -235,7 +236,7 @@ def similar_answer(version: Version, found: Sequence[SimilarFound]) -> list[Simi
         SimilarCase(
             inputs=entered_row(version.document.fields, one.values),
             outcome=one.outcome,
-            outcome_text=_outcome_text(setting, one.outcome),
+            outcome_text=outcome_text(setting, one.outcome),
             answer=make_answer(setting, one.outputs, version.evidence)[0],
             distance=one.distance,
         )
@@ -357,8 +358,16 @@ def _entered(field: AnyField, value: Any) -> Any:
     return value == field.yes if isinstance(field, YesNoField) and value is not None else value
 
 
-def _outcome_text(setting: AnyAnswerSetting, outcome: Any) -> str | None:
-    """What happened, in the page's words."""
+def outcome_text(setting: AnyAnswerSetting, outcome: Any) -> str | None:
+    """What happened, in the page's words.
+
+    Parameters
+    ----------
+    setting : AnyAnswerSetting
+        How the document words its answer.
+    outcome : object
+        As it is kept with its row; None where it is not known.
+    """
     if outcome is None:
         return None
     if setting.kind == "class":

@@ -50,6 +50,7 @@ CORE = (
     "explain",
     "formats",
     "model_service",
+    "takeaway",
     "batches",
     "intake",
 )

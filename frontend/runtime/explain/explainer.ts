@@ -6,22 +6,25 @@ import { stepPlaces, stepValues, type Curve, type StepPlaces } from './curves'
 import { columnsOfBlocks } from './structure'
 import { contributionsByPatterns, findPatterns, type Patterns } from './patterns'
 import { leafWeights, treeContributions } from './treeContributions'
+import { sampleOrders, seedOf } from './orders'
 import { findTreeSum, sumOfLeaves, type TreeSum } from './treeSum'
 
 /** With more inputs than this that reach the output, asking about every coalition takes too long. */
 export const MOST_ENUMERATED = 10
+/** What asking about every coalition may take, and what a sample of orders may, in milliseconds. */
+const MOST_ENUMERATING = 1500
+const MOST_SAMPLING = 150
+/** A standard error too small to be seen, of the range that the sample's outputs cover. */
+const SMALL_ERROR = 0.002
 
 export interface Explanation {
-  method: 'exact-forest' | 'exact-enumeration'
+  method: 'exact-forest' | 'exact-enumeration' | 'sampled'
   /** The average output over the sample rows. */
   baseline: number
   /** By input; they add up to the output less the baseline. */
   contributions: Record<string, number>
-}
-
-/** More inputs reach the output than can be asked about, and there is no quicker way for this kind of model. */
-export class TooManyInputs extends Error {
-  override name = 'TooManyInputs'
+  /** By input, where they were sampled: how far off they may be (one standard error). */
+  errors: Record<string, number>
 }
 
 export class Explainer {
@@ -38,6 +41,8 @@ export class Explainer {
   /** Worked out when contributions are asked for the first time. */
   #patterns: { found: Patterns | null; weights: Float64Array[] } | undefined
   readonly #places = new Map<string, StepPlaces | null>()
+  /** How long the model takes for a row when it is asked about many, in milliseconds. */
+  readonly rowTime: number
 
   /**
    * `sample` has the rows that contributions are counted against, as raw columns.
@@ -48,26 +53,38 @@ export class Explainer {
     this.#nRows = sample[model.inputs[0].name].length
     this.#trees = findTreeSum(model.plan)
     this.#rows = this.#trees === null ? [] : this.#givenRows(this.#trees, sample)
+    const begun = performance.now()
     this.#sampleOutputs = model.predict(sample)
+    this.rowTime = (performance.now() - begun) / this.#nRows
     const last = columnsOfBlocks(model.plan).get(model.plan.steps[model.plan.steps.length - 1].out) ?? []
     this.#reaching = [...new Set(last.flatMap(({ fields }) => [...fields]))].sort((a, b) => a - b)
   }
 
+  /** How many sample rows contributions are counted against. */
+  get nRows(): number {
+    return this.#nRows
+  }
+
   /**
-   * Contributions to output `of` for a row of raw values.
-   *
-   * Throws `TooManyInputs` where they cannot be worked out exactly.
+   * Contributions to output `of` for a row of raw values: exact for sums of trees and for few inputs, else sampled, with
+   * their errors.
    */
   explain(row: Record<string, Value>, of: number): Explanation {
-    const baseline = this.#baseline(of)
+    const baseline = this.usual(of)
     const places = this.#model.inputs
+    const byName = (found: Float64Array) => Object.fromEntries(places.map(({ name }, at) => [name, found[at]]))
     if (this.#trees !== null) {
       const [given] = this.#givenRows(this.#trees, columnsOf(row))
       const found = this.#ofTrees(this.#trees, this.#leavesFor(this.#trees, of), given)
-      return { method: 'exact-forest', baseline, contributions: Object.fromEntries(places.map(({ name }, at) => [name, found[at]])) }
+      return { method: 'exact-forest', baseline, contributions: byName(found), errors: {} }
     }
-    const found = this.#enumerated(row, of)
-    return { method: 'exact-enumeration', baseline, contributions: Object.fromEntries(places.map(({ name }, at) => [name, found.get(at) ?? 0])) }
+    const players = this.#reaching
+    const everyone = (found: Float64Array) => byName(Float64Array.from(places, (_, place) => found[players.indexOf(place)] ?? 0))
+    if (players.length <= MOST_ENUMERATED && (1 << players.length) * this.#nRows * this.rowTime <= MOST_ENUMERATING) {
+      return { method: 'exact-enumeration', baseline, contributions: everyone(this.#enumerated(row, of)), errors: {} }
+    }
+    const { contributions, errors } = this.#sampled(row, of, baseline)
+    return { method: 'sampled', baseline, contributions: everyone(contributions), errors: everyone(errors) }
   }
 
   /**
@@ -117,7 +134,8 @@ export class Explainer {
     return leaves
   }
 
-  #baseline(of: number): number {
+  /** The average of an output over the sample rows. */
+  usual(of: number): number {
     const { data, width } = this.#sampleOutputs
     let sum = 0
     for (let row = 0; row < this.#nRows; row++) sum += data[row * width + of]
@@ -129,13 +147,39 @@ export class Explainer {
     return Array.from({ length: block.rows }, (_, row) => rowOf(block, row))
   }
 
-  /** By place of the input. */
-  #enumerated(row: Record<string, Value>, of: number): Map<number, number> {
+  /** One a player. */
+  #enumerated(row: Record<string, Value>, of: number): Float64Array {
     const players = this.#reaching
-    if (players.length > MOST_ENUMERATED) throw new TooManyInputs(`${players.length} inputs reach the output; ${MOST_ENUMERATED} can be asked about`)
     const values = Float64Array.from({ length: 1 << players.length }, (_, coalition) => this.#valueOf(coalition, players, row, of))
-    const found = shapleyOfCoalitions(values, players.length)
-    return new Map(players.map((place, at) => [place, found[at]]))
+    return shapleyOfCoalitions(values, players.length)
+  }
+
+  #sampled(row: Record<string, Value>, of: number, baseline: number) {
+    const players = this.#reaching
+    const { data, width } = this.#sampleOutputs
+    const own = Array.from({ length: this.#nRows }, (_, at) => data[at * width + of])
+    const range = Math.max(...own) - Math.min(...own)
+    return sampleOrders((takes, rows) => this.#mixed(row, takes, rows, of), {
+      nPlayers: players.length,
+      nRows: this.#nRows,
+      seed: seedOf(JSON.stringify(row)),
+      most: MOST_SAMPLING,
+      smallError: SMALL_ERROR * (range > 0 ? range : 1),
+      total: this.#model.predict(columnsOf(row)).data[of] - baseline,
+      now: () => performance.now(),
+    })
+  }
+
+  /** Output `of` of sample rows, each with some players from the case. */
+  #mixed(row: Record<string, Value>, takes: Uint8Array[], rows: number[], of: number): Float64Array {
+    const columns = Object.fromEntries(
+      this.#model.inputs.map(({ name }, place): [string, Value[]] => {
+        const player = this.#reaching.indexOf(place)
+        return [name, rows.map((other, at) => (player >= 0 && takes[at][player] ? row[name] : this.#sample[name][other]))]
+      }),
+    )
+    const { data, width } = this.#model.predict(columns)
+    return Float64Array.from(rows, (_, at) => data[at * width + of])
   }
 
   /** The average output of sample rows that have some of the case's values. */

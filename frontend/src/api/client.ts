@@ -1,4 +1,5 @@
 /** The one way from the pages to the API. Types come from the API's own description. */
+import { askAtDoor } from './door'
 import { linesOf } from './lines'
 import createClient, { type Middleware } from 'openapi-fetch'
 import type { PictureValue } from './picture'
@@ -152,7 +153,7 @@ function rememberDraft(path: string, status: number, tag: string | null): void {
   if (slug && tag && status < 300) seenDrafts.set(slug, tag)
 }
 
-export const api = createClient<paths>({ baseUrl: '/' })
+export const api = createClient<paths>({ baseUrl: '/', fetch: askAtDoor })
 api.use(sendCsrfToken)
 api.use(guardDrafts)
 

@@ -1106,6 +1106,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/demos/{slug}/take-away/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the file would be: whether it can be made, what it weighs, what would not be in it */
+        get: operations["get_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/take-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The demo as one HTML file, which answers in its visitor's browser and asks nobody
+         * @description Of what is published, or of the draft where nothing is.
+         */
+        get: operations["get_take_away"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/demos/{slug}/use": {
         parameters: {
             query?: never;
@@ -3624,6 +3661,33 @@ export interface components {
             mean_absolute_error_interval?: components["schemas"]["Estimate"] | null;
         };
         /**
+         * InBrowser
+         * @description Of a page that is a file: it answers in its visitor's browser, and asks nobody.
+         */
+        InBrowser: {
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /**
+             * Mark
+             * @description The SHA-256 of what is in it; empty where it was not read from its file.
+             * @default
+             */
+            mark?: string;
+            /**
+             * N Reference
+             * @description How many cases it brings with what the server said of them.
+             */
+            n_reference: number;
+            /**
+             * Left Out
+             * @description What it cannot do that the server's page can, in sentences.
+             */
+            left_out: string[];
+        };
+        /**
          * Interval
          * @description Where the outcome lies as often as `coverage` says.
          */
@@ -5085,6 +5149,11 @@ export interface components {
              */
             away?: components["schemas"]["PageAway"] | null;
             /**
+             * @description None for a page that asks this server.
+             * @default null
+             */
+            in_browser?: components["schemas"]["InBrowser"] | null;
+            /**
              * Unconfirmed
              * @description Of a draft: what was concluded and is not confirmed yet.
              * @default []
@@ -6300,6 +6369,85 @@ export interface components {
              * @default Answer
              */
             name?: string;
+        };
+        /**
+         * TakeAwayPart
+         * @description Part of the file.
+         */
+        TakeAwayPart: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "page" | "model" | "rows" | "rest";
+            /** Bytes */
+            bytes: number;
+        };
+        /**
+         * TakeAwayPlan
+         * @description What the file would be, before it is made.
+         */
+        TakeAwayPlan: {
+            /**
+             * Obstacle
+             * @description Why this demo cannot be taken away, and what else there is.
+             * @default null
+             */
+            obstacle?: string | null;
+            /**
+             * Release
+             * @description The release that would be in it; None for the draft.
+             * @default null
+             */
+            release?: number | null;
+            /**
+             * Has Rows
+             * @description Whether rows of the reference table would be in it.
+             * @default false
+             */
+            has_rows?: boolean;
+            /**
+             * Shows Rows
+             * @description Whether the page hands out rows already: with similar cases, or the case among others.
+             * @default false
+             */
+            shows_rows?: boolean;
+            /**
+             * N Rows
+             * @description How many rows there are to go along.
+             * @default 0
+             */
+            n_rows?: number;
+            /**
+             * N Sample
+             * @description Rows that contributions are counted against; these always go along.
+             * @default 0
+             */
+            n_sample?: number;
+            /**
+             * Bytes
+             * @description About what the file weighs.
+             * @default 0
+             */
+            bytes?: number;
+            /**
+             * Parts
+             * @description What weighs how much, the heaviest first.
+             * @default []
+             */
+            parts?: components["schemas"]["TakeAwayPart"][];
+            /**
+             * Is Large
+             * @description Whether mails and phones may have trouble with it.
+             * @default false
+             */
+            is_large?: boolean;
+            /**
+             * Left Out
+             * @description What it cannot do that the server's page can, in sentences.
+             * @default []
+             */
+            left_out?: string[];
         };
         /**
          * TextAnswer
@@ -13928,6 +14076,206 @@ export interface operations {
             };
             /** @description The server does not go by that name */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_plan: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+                /** @description `1` takes the rows of the reference table along, `0` leaves them out; if left out they go along where the page hands out rows already. */
+                rows?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the file would be: whether it can be made, what it weighs, what would not be in it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeAwayPlan"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_take_away: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+                /** @description `1` takes the rows of the reference table along, `0` leaves them out; if left out they go along where the page hands out rows already. */
+                rows?: string;
+                /** @description `1` opens it instead of saving it. */
+                show?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The demo as one HTML file, which answers in its visitor's browser and asks nobody */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is taken, or something is to be confirmed first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The model could not answer */
+            502: {
                 headers: {
                     [name: string]: unknown;
                 };

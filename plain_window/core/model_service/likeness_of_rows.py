@@ -25,16 +25,18 @@ class LikenessOfRows:
     ----------
     similarity : Similarity or None
         By numbers and options; None where there are none.
+    texts : dict of str to Likeness
+        By field of text.
     """
 
     def __init__(self, kept_rows: KeptRows, facts: ModelFacts) -> None:
         self.similarity = _similarity(kept_rows, facts)
-        self._texts = _likeness_of_texts(kept_rows, facts)
+        self.texts = _likeness_of_texts(kept_rows, facts)
 
     @property
     def has_texts(self) -> bool:
         """Whether texts are compared as well."""
-        return bool(self._texts)
+        return bool(self.texts)
 
     def familiarity(self, row: Row) -> FamiliarityFound | None:
         """How like the reference rows a case is; None where nothing of it can be compared.
@@ -46,7 +48,7 @@ class LikenessOfRows:
         found = [self.similarity.familiarity(row)] if self.similarity is not None else []
         found += [
             likeness.familiarity(describe_text(text))
-            for name, likeness in self._texts.items()
+            for name, likeness in self.texts.items()
             if isinstance(text := row[name], str)
         ]
         if not found:
@@ -61,7 +63,7 @@ class LikenessOfRows:
         ----------
         row : mapping of str to value
         """
-        if self.similarity is not None and not self._texts:
+        if self.similarity is not None and not self.texts:
             return self.similarity.is_unlike(row)
         familiarity = self.familiarity(row)
         return None if familiarity is None else familiarity.is_unlike

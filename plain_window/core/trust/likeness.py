@@ -123,6 +123,17 @@ class Likeness:
         self._usual = self._together(near, outside)
         self.threshold = _usual_most(self._usual)
 
+    @property
+    def unit(self) -> float:
+        """What 99 in 100 known ones have their nearest others within."""
+        return self._units[0]
+
+    @property
+    def usual(self) -> list[float]:
+        """How far each known one is from the others, in that unit."""
+        usual: list[float] = self._usual.tolist()
+        return usual
+
     def familiarity(self, description: np.ndarray) -> Familiarity:
         """How like the known ones this is.
 

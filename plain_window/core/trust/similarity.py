@@ -136,6 +136,12 @@ class Similarity:
         return True
 
     @property
+    def usual(self) -> list[float]:
+        """For some reference rows how far away their nearest other rows are."""
+        usual: list[float] = self._usual.tolist()
+        return usual
+
+    @property
     def compared(self) -> Compared:
         """What `is_unlike` looks at, for whoever asks about many cases at once."""
         n_compared = min(ROWS_FOR_LIKENESS, self.n_rows)

@@ -12,7 +12,7 @@ from ...core.fields import AnyField
 from .common import UtcTime
 from .reporting import Report
 
-__all__ = ["Page", "PageAway", "PageLogo", "Usual", "UsualPart"]
+__all__ = ["InBrowser", "Page", "PageAway", "PageLogo", "Usual", "UsualPart"]
 
 
 class UsualPart(BaseModel):
@@ -49,6 +49,15 @@ class PageAway(BaseModel):
     )
 
 
+class InBrowser(BaseModel):
+    """Of a page that is a file: it answers in its visitor's browser, and asks nobody."""
+
+    made_at: UtcTime
+    mark: str = Constrained("", description="The SHA-256 of what is in it; empty where it was not read from its file.")
+    n_reference: int = Constrained(description="How many cases it brings with what the server said of them.")
+    left_out: list[str] = Constrained(description="What it cannot do that the server's page can, in sentences.")
+
+
 class Page(BaseModel):
     """All that a visitor's page needs."""
 
@@ -79,4 +88,5 @@ class Page(BaseModel):
     sample_films: list[str] = Constrained([], description="Ready films to press, by their titles.")
     usual: Usual | None = Constrained(None, description="None where answers are not explained.")
     away: PageAway | None = Constrained(None, description="None while its model answers as it should.")
+    in_browser: InBrowser | None = Constrained(None, description="None for a page that asks this server.")
     unconfirmed: list[str] = Constrained([], description="Of a draft: what was concluded and is not confirmed yet.")

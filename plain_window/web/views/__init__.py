@@ -29,6 +29,7 @@ from . import (  # noqa: F401 -- they register themselves
     secret_links,
     sessions,
     shelf,
+    take_away,
     use,
 )
 from .api import api

@@ -29,6 +29,8 @@ from ..usual import usual_of
 from .api import api
 from .asking import DRAFT_QUERY, asks_draft
 
+__all__ = ["page_of"]
+
 # With more fields than this, only the strongest are shown at first.
 MOST_UNFOLDED, UNFOLDED_OF_MANY = 40, 20
 
@@ -38,7 +40,18 @@ _markdown = MarkdownIt("commonmark", {"html": False})
 @api.operation("GET", "/demos/<slug>/page", answer=Page, query=DRAFT_QUERY, errors=(401, 404, 503))
 def get_page(slug: str) -> Page:
     """All that a visitor's page needs."""
-    demo, version = visible_version(slug, draft=asks_draft())
+    return page_of(*visible_version(slug, draft=asks_draft()))
+
+
+def page_of(demo: ServedDemo, version: Version) -> Page:
+    """A version's page.
+
+    Parameters
+    ----------
+    demo : ServedDemo
+    version : Version
+        The release or the draft that is shown.
+    """
     document = version.document
     return Page(
         slug=demo.slug,

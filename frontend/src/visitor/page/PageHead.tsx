@@ -2,8 +2,9 @@
 import type { Page } from '../../api/client'
 import { jump } from './focus'
 
-/** With the draft's own while the draft is shown. */
+/** With the draft's own while the draft is shown; a page that is a file has it within itself. */
 function logoAddress({ slug, logo, release }: Page): string {
+  if (logo?.path.startsWith('data:')) return logo.path
   return `/api/v1/demos/${slug}/${logo?.path}${release === null ? '&draft=1' : ''}`
 }
 

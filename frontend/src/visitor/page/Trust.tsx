@@ -3,6 +3,7 @@ import { lazy, memo, Suspense } from 'react'
 import type { Field, InputValue, Page } from '../../api/client'
 import { isSeen } from '../../domain/kinds'
 import { listText, valueText } from '../../domain/format'
+import { InBrowser } from './InBrowser'
 
 const TrustReport = lazy(() => import('./TrustReport').then(({ TrustReport }) => ({ default: TrustReport })))
 
@@ -25,7 +26,8 @@ export const Trust = memo(function Trust({ page }: { page: Page }) {
       {page.records_inputs && (
         <p className="mt-3 text-soft">What you enter here is kept for the author of this page, for {page.record_days} days; then it is deleted.</p>
       )}
-      {!page.records_inputs && page.fields.some(isCounted) && <p className="mt-3 text-soft">What you enter is not kept. Only how many cases lie where is counted, field by field.</p>}
+      {page.in_browser && <InBrowser own={page.in_browser} />}
+      {!page.in_browser && !page.records_inputs && page.fields.some(isCounted) && <p className="mt-3 text-soft">What you enter is not kept. Only how many cases lie where is counted, field by field.</p>}
       <Fixed page={page} />
       {page.parts.report && page.report && (
         <Suspense>

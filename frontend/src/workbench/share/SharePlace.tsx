@@ -13,6 +13,7 @@ import { Publish } from './Publish'
 import { ReleasesSheet } from './ReleasesSheet'
 import { TablesSheet } from './TablesSheet'
 import { TakeAlong } from './TakeAlong'
+import { TakeAway } from './TakeAway'
 
 export function SharePlace({ draft }: { draft: Draft }) {
   const { demo } = draft
@@ -30,6 +31,7 @@ export function SharePlace({ draft }: { draft: Draft }) {
       <TablesSheet draft={draft} />
       <FilmsSheet draft={draft} />
       <CallsSheet demo={demo} />
+      <TakeAway demo={demo} />
       <TakeAlong slug={demo.slug} />
       <LogSheet demo={demo} />
       {demo.release && <DriftSheet demo={demo} />}

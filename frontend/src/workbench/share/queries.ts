@@ -49,3 +49,26 @@ export function useUse(slug: string, isWanted: boolean) {
     enabled: isWanted,
   })
 }
+
+/** What the demo would be as a file; `hasRows` null for as the page itself hands rows out. */
+export function useTakeAwayPlan(slug: string, release: number | null, hasRows: boolean | null, isWanted: boolean) {
+  return useQuery({
+    queryKey: ['take-away', slug, release, hasRows],
+    queryFn: () => expectData(api.GET('/api/v1/demos/{slug}/take-away/plan', { params: { path: { slug }, query: rowsQuery(hasRows) } })),
+    enabled: isWanted,
+    placeholderData: (before) => before,
+    // The draft, and what visitors may see of it, may have been changed meanwhile.
+    staleTime: 0,
+  })
+}
+
+/** Has the file made. */
+export function useTakeAway(slug: string) {
+  return useMutation({
+    mutationFn: (hasRows: boolean) => expectData<Blob>(api.GET('/api/v1/demos/{slug}/take-away', { params: { path: { slug }, query: rowsQuery(hasRows) }, parseAs: 'blob' }) as Promise<{ data?: Blob; error?: unknown; response: Response }>),
+  })
+}
+
+export function rowsQuery(hasRows: boolean | null): { rows?: string } {
+  return hasRows === null ? {} : { rows: hasRows ? '1' : '0' }
+}

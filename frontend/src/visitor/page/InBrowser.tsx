@@ -1,0 +1,70 @@
+/** Of a page that answers in its visitor's browser: that nothing leaves it, what it could not bring, and its own check. */
+import { useState } from 'react'
+import type { Page } from '../../api/client'
+import { proofAtHand, type Proof } from './proof'
+
+/** Differences up to this, of numbers of usual size, are those of one mathematical library from another. */
+const SAME_WITHIN = 1e-9
+const MADE = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })
+
+type Checking = { is: 'idle' } | { is: 'under way'; share: number } | { is: 'done'; proof: Proof } | { is: 'failed' }
+
+export function InBrowser({ own }: { own: NonNullable<Page['in_browser']> }) {
+  const [checking, setChecking] = useState<Checking>({ is: 'idle' })
+  const prove = proofAtHand()
+  const check = async () => {
+    if (!prove) return
+    setChecking({ is: 'under way', share: 0 })
+    try {
+      setChecking({ is: 'done', proof: await prove((share) => setChecking({ is: 'under way', share })) })
+    } catch {
+      setChecking({ is: 'failed' })
+    }
+  }
+  return (
+    <div className="mt-3 text-soft">
+      <p>
+        This page is a file, made on {MADE.format(new Date(own.made_at))}. It answers here, in your browser: nothing you enter leaves this device, and
+        nobody counts it. Whatever its author has changed since is not in it.
+      </p>
+      {own.left_out.length > 0 && (
+        <ul className="mt-2 list-disc pl-5">
+          {own.left_out.map((sentence) => (
+            <li key={sentence}>{sentence}</li>
+          ))}
+        </ul>
+      )}
+      {prove && (
+        <p className="mt-3 flex flex-wrap items-baseline gap-x-4 gap-y-1 print:hidden">
+          <button type="button" className="button-quiet" disabled={checking.is === 'under way'} onClick={() => void check()}>
+            Check this page
+          </button>
+          <span role="status">{wordsOf(checking, own.n_reference)}</span>
+        </p>
+      )}
+      <p className="mt-2 text-[0.84em] break-words">Its mark: {(own.mark ?? '').slice(0, 16)}</p>
+    </div>
+  )
+}
+
+function wordsOf(checking: Checking, nReference: number): string {
+  switch (checking.is) {
+    case 'idle':
+      return `It brings ${nReference} cases with what the server said of them.`
+    case 'under way':
+      return `${Math.round(100 * checking.share)} of 100 done`
+    case 'failed':
+      return 'The check could not be done: this page does not work as it should. Ask its author for another copy.'
+    case 'done':
+      return provedWords(checking.proof)
+  }
+}
+
+function provedWords({ nAnswers, nExplained, outputs, contributions, took }: Proof): string {
+  const seconds = (took / 1000).toFixed(took < 10_000 ? 1 : 0)
+  const counted = `${nAnswers} answers${nExplained ? `, and for ${nExplained} of them what each value adds,` : ''} were asked again in ${seconds} s.`
+  const worst = Math.max(outputs, contributions)
+  if (worst === 0) return `${counted} All are the very same as the server's.`
+  const apart = `The largest difference to the server's is ${worst.toExponential(1)}.`
+  return worst <= SAME_WITHIN ? `${counted} ${apart} That is how far mathematical libraries differ.` : `${counted} ${apart} That is too much: do not rely on this copy.`
+}

@@ -1,0 +1,27 @@
+/** What a page that answers in its visitor's browser can show of itself: that it says what the server said. */
+
+export interface Proof {
+  nAnswers: number
+  /** Of how many what each value adds was compared too. */
+  nExplained: number
+  /** The largest difference of an output, and of what a value adds; in the output's own unit. */
+  outputs: number
+  contributions: number
+  /** How many milliseconds all of it took. */
+  took: number
+}
+
+/** Ask the reference answers once more; `onProgress` is told the share that is done. */
+export type Prove = (onProgress: (share: number) => void) => Promise<Proof>
+
+let prove: Prove | null = null
+
+/** Have this page checked by `own`. */
+export function proveBy(own: Prove): void {
+  prove = own
+}
+
+/** What checks this page; null where there is nothing to check it by. */
+export function proofAtHand(): Prove | null {
+  return prove
+}

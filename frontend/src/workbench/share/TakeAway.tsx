@@ -1,0 +1,82 @@
+/** The page as one file that needs no server: what would be in it, what it weighs, and what it could not do. */
+import { useState } from 'react'
+import type { components } from '../../api/types'
+import type { DemoState } from '../../api/client'
+import { faultText } from '../../api/faultText'
+import { handOver } from '../../parts/handOver'
+import { rowsQuery, useTakeAway, useTakeAwayPlan } from './queries'
+
+type Plan = components['schemas']['TakeAwayPlan']
+
+const PARTS = { page: 'the page itself', model: 'the model', rows: 'rows of the reference table', rest: 'curves, overviews and reference answers' }
+
+export function TakeAway({ demo }: { demo: DemoState }) {
+  const [isOpen, setIsOpen] = useState(false)
+  const [chosen, setChosen] = useState<boolean | null>(null)
+  const plan = useTakeAwayPlan(demo.slug, demo.release?.number ?? null, chosen, isOpen)
+  return (
+    <details className="card-line mt-5 pt-4" onToggle={(event) => setIsOpen(event.currentTarget.open)}>
+      <summary className="font-bold">As a file that needs no server</summary>
+      <p className="mt-2 max-w-[65ch] text-soft">
+        One file to mail, to put on a stick or to keep: whoever opens it has the page, with the model in it. It answers in their browser, with the same
+        numbers, and sends nothing anywhere. So you learn nothing of what is asked, and cannot take it back or change it later.
+      </p>
+      {plan.error && <p className="mt-2 text-alert">{faultText(plan.error)}</p>}
+      {plan.isPending && isOpen && <p className="mt-2 text-soft">Weighing it…</p>}
+      {plan.data?.obstacle && <p className="mt-2 max-w-[65ch]">{plan.data.obstacle}</p>}
+      {plan.data && !plan.data.obstacle && <Offer slug={demo.slug} plan={plan.data} onChoose={setChosen} />}
+    </details>
+  )
+}
+
+function Offer({ slug, plan, onChoose }: { slug: string; plan: Plan; onChoose: (hasRows: boolean) => void }) {
+  const making = useTakeAway(slug)
+  const hasRows = plan.has_rows === true
+  const make = () => making.mutate(hasRows, { onSuccess: (file) => handOver(file, `${slug}.html`) })
+  return (
+    <>
+      <p className="mt-2">{plan.release === null ? 'Nothing is published yet: it would be the draft.' : `It would be version ${plan.release}, which visitors see.`}</p>
+      {(plan.n_rows ?? 0) > 0 && (
+        <label className="mt-2 flex items-start gap-2">
+          <input type="checkbox" className="mt-1 size-4 accent-(--glass)" checked={hasRows} onChange={(event) => onChoose(event.target.checked)} />
+          <span>
+            With the {plan.n_rows} rows of your reference table{' '}
+            <span className="text-soft">(anybody who has the file can read them all; the page needs them for similar cases, and to tell what is unlike anything seen)</span>
+          </span>
+        </label>
+      )}
+      {!hasRows && (plan.n_sample ?? 0) > 0 && (
+        <p className="mt-1 max-w-[65ch] text-soft">
+          {plan.n_sample} rows are in it all the same: what each value adds is counted against them. To leave those out too, switch “Contributions” off under Answer.
+        </p>
+      )}
+      {(plan.left_out ?? []).length > 0 && (
+        <ul className="mt-2 list-disc pl-5 text-soft">
+          {(plan.left_out ?? []).map((sentence) => (
+            <li key={sentence}>{sentence}</li>
+          ))}
+        </ul>
+      )}
+      <p className="mt-2">
+        About {weightText(plan.bytes ?? 0)}: {(plan.parts ?? []).map(({ name, bytes }) => `${PARTS[name]} ${weightText(bytes)}`).join(', ')}.
+      </p>
+      {plan.is_large && <p className="mt-1 text-caution">! Many mails take no more than 25 MB, and a phone may lack the memory for it. Fewer or smaller trees weigh less.</p>}
+      <p className="mt-3 flex flex-wrap items-baseline gap-x-5 gap-y-2">
+        <button type="button" className="button-plain" disabled={making.isPending} onClick={make}>
+          Make the file
+        </button>
+        <a className="button-quiet" target="_blank" rel="noreferrer" href={`/api/v1/demos/${slug}/take-away?${new URLSearchParams({ ...rowsQuery(hasRows), show: '1' })}`}>
+          Look at it first
+        </a>
+        <span role="status" className={making.error ? 'text-alert' : 'text-soft'}>
+          {making.isPending ? 'Making it: reference answers are asked for, and what matters overall is worked out…' : making.error ? faultText(making.error) : making.isSuccess ? 'It is among your downloads.' : ''}
+        </span>
+      </p>
+      <p className="mt-1 text-soft">Under “How far to trust it” it has a check: its reference answers, asked once more where it is opened.</p>
+    </>
+  )
+}
+
+function weightText(bytes: number): string {
+  return bytes < 950_000 ? `${Math.max(1, Math.round(bytes / 1000))} KB` : `${(bytes / 1e6).toFixed(bytes < 9_500_000 ? 1 : 0)} MB`
+}

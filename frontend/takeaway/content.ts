@@ -1,0 +1,127 @@
+/** What a page that needs no server carries: the demo as its pages ask for it, and all that its answers rest on. */
+import type { Among, AnswerSetting, Field, FullReport, Overall, Page } from '../src/api/client'
+import { Sha256 } from '../runtime/sha256'
+import type { Value } from '../runtime/blocks'
+
+export interface FieldFacts {
+  name: string
+  kind: Field['kind']
+  low: number
+  high: number
+  options: Value[]
+  optional: boolean
+}
+
+/** What known cases say of the model, or of one of its outputs. */
+export interface Evidence {
+  /** For each whole percent from 50 to 99 how far off an answer may be. */
+  margins: (number | null)[]
+  /** For each class the stretches of whole percents at which its probability comes true. */
+  borne_out: [number, number][][]
+  outputs: Evidence[]
+}
+
+/** The rows of the reference table, where their author lets them go along. */
+export interface Rows {
+  columns: Record<string, Value[]>
+  outcomes: Value[] | null
+  /** What happened, in the page's words, one a row. */
+  outcome_texts: (string | null)[] | null
+}
+
+/** How a case is compared with the rows. */
+export interface Likeness {
+  numbers: string[]
+  options: string[]
+  spread: number[]
+  /** How far some rows are from those next to them, the nearest first. */
+  usual: number[]
+  furthest: number | null
+  n_needed: number
+  n_compared: number
+}
+
+/** How a text is compared with those of the rows. */
+export interface LikenessOfText {
+  /** How many of the rows it is compared with. */
+  n_compared: number
+  unit: number
+  threshold: number
+  usual: number[]
+}
+
+/** A field that a visitor could change, with the values worth trying. */
+export interface Changeable {
+  is_number: boolean
+  values: Value[]
+  spread: number
+  step: number
+  direction: 'any' | 'up' | 'down'
+}
+
+/** A case with what the server said of it. */
+export interface ReferenceAnswer {
+  row: Record<string, Value>
+  outputs: number[]
+  of: number | null
+  baseline: number | null
+  contributions: Record<string, number> | null
+}
+
+export interface Content {
+  version: number
+  /** The page as the server gives it, but for what a file cannot do. */
+  page: Page
+  fields: Field[]
+  answer: AnswerSetting
+  facts: FieldFacts[]
+  /** One of what each class is, by the class's name: "cracks" of "crack". */
+  singular: Record<string, string>
+  evidence: Evidence | null
+  sample: Record<string, Value[]> | null
+  rows: Rows | null
+  likeness: Likeness | null
+  /** By field of text. */
+  likeness_of_texts: Record<string, LikenessOfText>
+  /** Whether the server could tell what is unlike anything seen, and this file cannot. */
+  is_likeness_left_out: boolean
+  /** Of each number where its curve jumps, or is asked; of a model without curves nothing. */
+  places: Record<string, { shape: 'steps' | 'line'; x: number[] }>
+  /** By field; none where what would change an answer is not looked for. */
+  changeable: Record<string, Changeable>
+  overall: Record<string, Overall>
+  report: FullReport | null
+  proof: ReferenceAnswer[]
+  /** The SHA-256 of the model's file. */
+  model_mark: string
+}
+
+export type { Among }
+
+/** The file is not what was written: cut short on its way, or changed. */
+export class FileDamaged extends Error {
+  override name = 'FileDamaged'
+}
+
+const VERSION = 1
+
+/**
+ * What a file carries, from its two blocks of data as text; `mark` is what it says of the first, which says what the
+ * second is. Throws `FileDamaged`.
+ */
+export function readFile(blocks: { content: string; model: string }, mark: string, unpack: (packed: Uint8Array) => Uint8Array): { content: Content; model: Uint8Array } {
+  const content = JSON.parse(new TextDecoder().decode(unpacked(blocks.content, mark, unpack))) as Content
+  if (content.version !== VERSION) throw new FileDamaged(`It says to be of version ${content.version}; version ${VERSION} is read here.`)
+  return { content, model: unpacked(blocks.model, content.model_mark, unpack) }
+}
+
+function unpacked(text: string, mark: string, unpack: (packed: Uint8Array) => Uint8Array): Uint8Array {
+  let bytes
+  try {
+    bytes = unpack(Uint8Array.from(atob(text.trim()), (character) => character.charCodeAt(0)))
+  } catch {
+    throw new FileDamaged('A part of it is missing, or is not what was written.')
+  }
+  if (new Sha256().update(bytes).digest() !== mark) throw new FileDamaged('Its content is not what was written.')
+  return bytes
+}

@@ -1,0 +1,19 @@
+/** A page that needs no server, opened without its page: what it says of a case, for programs and for tests. */
+import { gunzipSync } from 'fflate'
+import { CompiledModel } from '../runtime/model'
+import { Answerer } from './answering/answerer'
+import { readFile } from './content'
+
+export { Answerer } from './answering/answerer'
+export { InputFaults } from './answering/inputs'
+export { FileDamaged } from './content'
+
+const BLOCK = (id: string) => new RegExp(`<script type="application/octet-stream" id="${id}">([^<]*)</script>`)
+const MARK = /data-mark="([0-9a-f]*)"/
+
+/** What answers in a file, from the file's text. Throws `FileDamaged`. */
+export function openFile(html: string): Answerer {
+  const textOf = (id: string) => BLOCK(id).exec(html)?.[1] ?? ''
+  const { content, model } = readFile({ content: textOf('content'), model: textOf('model') }, MARK.exec(html)?.[1] ?? '', gunzipSync)
+  return new Answerer(content, new CompiledModel(model))
+}

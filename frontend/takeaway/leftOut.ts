@@ -1,0 +1,37 @@
+/** What a page that is one file cannot show, left out of it: pictures, films, tables, and letters few texts have. */
+import type { Plugin } from 'vite'
+
+/** By module, the components that stand for nothing. */
+const NOTHING: Record<string, string[]> = {
+  'answer/BoxesAnswer.tsx': ['BoxesAnswer'],
+  'answer/BoxesList.tsx': ['BoxesList'],
+  'answer/MadeAnswer.tsx': ['MadeAnswer'],
+  'answer/MaskAnswer.tsx': ['MaskAnswer'],
+  'film/FilmSection.tsx': [],
+  'pictures/BoxesOverPicture.tsx': ['BoxesOverPicture'],
+  'pictures/DrawingControl.tsx': ['DrawingControl'],
+  'pictures/MadeOverPicture.tsx': ['MadeOverPicture', 'MaskOnPaper'],
+  'pictures/PictureControl.tsx': ['PictureControl'],
+  'pictures/SmallPicture.tsx': ['SmallPicture'],
+  'pictures/WhereLooked.tsx': ['WhereLooked'],
+  'table/TableSection.tsx': [],
+}
+/** Where it does not load the page makes do with a plain list. */
+const NOT_LOADED = 'fields/SearchedChoice.tsx'
+const FONT_FACE = /@font-face \{[^}]*\}/g
+
+export function leftOut(): Plugin {
+  return {
+    name: 'left-out',
+    enforce: 'pre',
+    load(id) {
+      const name = id.split('/src/visitor/')[1]
+      if (name === NOT_LOADED) return "throw new Error('not in this file')\nexport default null"
+      const components = name === undefined ? undefined : NOTHING[name]
+      return components && [...components.map((one) => `export const ${one} = () => null`), 'export default () => null'].join('\n')
+    },
+    transform(code, id) {
+      return id.endsWith('/parts/styles.css') ? code.replace(FONT_FACE, (face) => (face.includes('latin-ext') ? '' : face)) : undefined
+    },
+  }
+}

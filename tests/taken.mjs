@@ -1,0 +1,22 @@
+// Answers for tests of files that need no server: a line with a file's path and cases comes in, a line with the answers goes out.
+import { readFileSync } from 'node:fs'
+import { createInterface } from 'node:readline'
+import { InputFaults, openFile } from '../frontend/takeaway/dist/answering.js'
+
+for await (const line of createInterface({ input: process.stdin })) {
+  try {
+    const { path, cases, parts, of, to, reach } = JSON.parse(line)
+    const answerer = openFile(readFileSync(path, 'utf8'))
+    const answered = cases.map((inputs) => {
+      try {
+        return answerer.predict(inputs, { parts: new Set(parts), of, to, reach })
+      } catch (error) {
+        if (error instanceof InputFaults) return { faults: error.faults }
+        throw error
+      }
+    })
+    console.log(JSON.stringify({ answers: answered }))
+  } catch (error) {
+    console.log(JSON.stringify({ error: `${error.name}: ${error.message}` }))
+  }
+}
