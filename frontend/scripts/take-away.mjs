@@ -7,12 +7,16 @@ const read = (name) => readFileSync(new URL(name, folder), 'utf8')
 const sourceOf = (text) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`
 
 // What would end the element that it stands in, or begin a comment, is written otherwise: within strings it says the same.
-const script = read('dist/take-away.js').replaceAll('\r\n', '\n').replaceAll('</script', '<\\/script').replaceAll('<!--', '<\\!--')
+const scriptOf = (name) => read(name).replaceAll('\r\n', '\n').replaceAll('</script', '<\\/script').replaceAll('<!--', '<\\!--')
+const script = scriptOf('dist/take-away.js')
+const answering = scriptOf('dist/thread.js')
 const style = read('dist/take-away.css').replaceAll('\r\n', '\n')
 // Nothing is fetched, nothing is sent, and no other script runs.
 const policy = [
   "default-src 'none'",
-  `script-src ${sourceOf(script)}`,
+  `script-src ${sourceOf(script)} ${sourceOf(answering)}`,
+  // The thread that answers, made of the second of them.
+  'worker-src blob:',
   `style-src ${sourceOf(style)}`,
   'font-src data:',
   'img-src data: blob:',
@@ -20,6 +24,6 @@ const policy = [
   "form-action 'none'",
 ].join('; ')
 
-const parts = { policy, style, script }
-const page = read('page.html').replace(/%(policy|style|script)%/g, (_, name) => parts[name])
+const parts = { policy, style, script, answering }
+const page = read('page.html').replace(/%(policy|style|script|answering)%/g, (_, name) => parts[name])
 writeFileSync(new URL('../dist/take-away.html', import.meta.url), page)

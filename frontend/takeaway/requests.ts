@@ -1,70 +1,70 @@
-/** What the pages ask the API for, answered from the file: the same addresses, the same words. */
+/** What the pages ask the API for, answered from the file: the same words, wherever it is worked out. */
 import type { Inputs, Problem } from '../src/api/client'
+import type { Door } from '../src/api/door'
 import { ValueNotKnown } from '../runtime/errors'
 import { ModelFailed } from './answering/answers'
 import type { Answerer } from './answering/answerer'
 import { InputFaults } from './answering/inputs'
 import type { Content } from './content'
 
-/** Time for the page to be drawn before something long is worked out. */
-const DRAWN_MS = 16
+/** The end of an address of the API, its query, and the case where one goes along. */
+export interface Asked {
+  what: string
+  query: Record<string, string | undefined>
+  inputs: Inputs
+}
+
+export interface Told {
+  status: number
+  body: unknown
+}
 
 /** `mark` is the file's own. */
-export function doorOf(content: Content, answerer: Answerer, mark: string): (request: Request) => Promise<Response> {
-  return async (request) => {
-    const { pathname, searchParams } = new URL(request.url)
-    const what = pathname.slice(pathname.lastIndexOf('/') + 1)
-    try {
-      switch (what) {
-        case 'page':
-          return json({ ...content.page, in_browser: content.page.in_browser && { ...content.page.in_browser, mark } })
-        case 'predictions':
-          return json(await predicted(answerer, request, searchParams))
-        case 'overall':
-          return found(content.overall[searchParams.get('of') ?? ''])
-        case 'report':
-          return found(content.report)
-        case 'among':
-          return found(answerer.among(searchParams.get('field') ?? '', searchParams.get('of') ?? ''))
-        default:
-          return notHere()
-      }
-    } catch (error) {
-      return problem(error)
+export function answered(content: Content, answerer: Answerer, mark: string, { what, query, inputs }: Asked): Told {
+  const { of, to, reach, field } = query
+  try {
+    switch (what) {
+      case 'page':
+        return found({ ...content.page, in_browser: content.page.in_browser && { ...content.page.in_browser, mark } })
+      case 'predictions':
+        return found(answerer.predict(inputs, { parts: new Set((query.with ?? '').split(',').filter(Boolean)), of, to, reach: reach === undefined ? undefined : Number(reach) }))
+      case 'overall':
+        return found(content.overall[of ?? ''])
+      case 'report':
+        return found(content.report)
+      case 'among':
+        return found(answerer.among(field ?? '', of ?? ''))
+      default:
+        return found(null)
     }
+  } catch (error) {
+    return problem(error)
   }
 }
 
-async function predicted(answerer: Answerer, request: Request, query: URLSearchParams) {
-  const { inputs } = (await request.json()) as { inputs: Inputs }
-  const parts = new Set((query.get('with') ?? '').split(',').filter(Boolean))
-  if (parts.size > 0) await new Promise((go) => setTimeout(go, DRAWN_MS))
-  const [of, to, reach] = ['of', 'to', 'reach'].map((name) => query.get(name) ?? undefined)
-  return answerer.predict(inputs, { parts, of, to, reach: reach === undefined ? undefined : Number(reach) })
-}
-
-function found(what: unknown): Response {
-  return what === null || what === undefined ? notHere() : json(what)
-}
-
-function notHere(): Response {
-  return said({ title: 'Not in this file', status: 404, detail: 'This page is a file and asks no server. That part was not taken along.' })
+function found(body: unknown): Told {
+  if (body !== null && body !== undefined) return { status: 200, body }
+  return told({ title: 'Not in this file', status: 404, detail: 'This page is a file and asks no server. That part was not taken along.' })
 }
 
 /** What went wrong, in words that can be shown. */
-function problem(error: unknown): Response {
-  if (error instanceof InputFaults) return said({ title: 'The case cannot be read', status: 422, detail: error.message, errors: error.faults })
-  if (error instanceof ModelFailed || error instanceof ValueNotKnown) return said({ title: 'No answer', status: 502, detail: 'The model cannot answer this case. Try other values.' })
+function problem(error: unknown): Told {
+  if (error instanceof InputFaults) return told({ title: 'The case cannot be read', status: 422, detail: error.message, errors: error.faults })
+  if (error instanceof ModelFailed || error instanceof ValueNotKnown) return told({ title: 'No answer', status: 502, detail: 'The model cannot answer this case. Try other values.' })
   throw error
 }
 
-function said(told: Partial<Problem>): Response {
-  return new Response(JSON.stringify({ type: 'about:blank', errors: null, traceback: null, ...told }), {
-    status: told.status,
-    headers: { 'Content-Type': 'application/problem+json' },
-  })
+function told(problem: Partial<Problem> & { status: number }): Told {
+  return { status: problem.status, body: { type: 'about:blank', errors: null, traceback: null, ...problem } }
 }
 
-function json(body: unknown): Response {
-  return new Response(JSON.stringify(body), { headers: { 'Content-Type': 'application/json' } })
+/** A door for the pages to whoever answers. */
+export function doorTo(ask: (asked: Asked) => Promise<Told>): Door {
+  return async (request) => {
+    const { pathname, searchParams } = new URL(request.url)
+    const inputs = request.method === 'POST' ? ((await request.json()) as { inputs: Inputs }).inputs : {}
+    const what = pathname.slice(pathname.lastIndexOf('/') + 1)
+    const { status, body } = await ask({ what, query: Object.fromEntries(searchParams), inputs })
+    return new Response(JSON.stringify(body), { status, headers: { 'Content-Type': status < 300 ? 'application/json' : 'application/problem+json' } })
+  }
 }

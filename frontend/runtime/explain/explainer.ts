@@ -3,7 +3,7 @@ import { rowOf, type Block, type Columns, type Value } from '../blocks'
 import type { CompiledModel } from '../model'
 import { shapleyOfCoalitions } from './coalitions'
 import { stepPlaces, stepValues, type Curve, type StepPlaces } from './curves'
-import { columnsOfBlocks } from './structure'
+import { columnsOfBlocks, isAdditive } from './structure'
 import { contributionsByPatterns, findPatterns, type Patterns } from './patterns'
 import { leafWeights, treeContributions } from './treeContributions'
 import { sampleOrders, seedOf } from './orders'
@@ -18,7 +18,7 @@ const MOST_SAMPLING = 150
 const SMALL_ERROR = 0.002
 
 export interface Explanation {
-  method: 'exact-forest' | 'exact-enumeration' | 'sampled'
+  method: 'exact-forest' | 'exact-linear' | 'exact-enumeration' | 'sampled'
   /** The average output over the sample rows. */
   baseline: number
   /** By input; they add up to the output less the baseline. */
@@ -35,6 +35,8 @@ export class Explainer {
   readonly #rows: Float64Array[]
   /** The inputs that can reach the output at all, by their places. */
   readonly #reaching: number[]
+  /** Whether the output is a sum of what each input comes to by itself. */
+  readonly #isAdditive: boolean
   /** What the sample comes to is worked out once; leaves, once for each output. */
   readonly #sampleOutputs: Block
   readonly #leaves = new Map<number, Float64Array>()
@@ -56,6 +58,7 @@ export class Explainer {
     const begun = performance.now()
     this.#sampleOutputs = model.predict(sample)
     this.rowTime = (performance.now() - begun) / this.#nRows
+    this.#isAdditive = isAdditive(model.plan)
     const last = columnsOfBlocks(model.plan).get(model.plan.steps[model.plan.steps.length - 1].out) ?? []
     this.#reaching = [...new Set(last.flatMap(({ fields }) => [...fields]))].sort((a, b) => a - b)
   }
@@ -80,6 +83,9 @@ export class Explainer {
     }
     const players = this.#reaching
     const everyone = (found: Float64Array) => byName(Float64Array.from(places, (_, place) => found[players.indexOf(place)] ?? 0))
+    if (this.#isAdditive && players.length > 1) {
+      return { method: 'exact-linear', baseline, contributions: everyone(this.#added(row, of, baseline)), errors: {} }
+    }
     if (players.length <= MOST_ENUMERATED && (1 << players.length) * this.#nRows * this.rowTime <= MOST_ENUMERATING) {
       return { method: 'exact-enumeration', baseline, contributions: everyone(this.#enumerated(row, of)), errors: {} }
     }
@@ -145,6 +151,11 @@ export class Explainer {
   #givenRows({ given }: TreeSum, columns: Columns): Float64Array[] {
     const block = this.#model.block(given, columns)
     return Array.from({ length: block.rows }, (_, row) => rowOf(block, row))
+  }
+
+  /** Of a sum every order of its parts gives the same: what taking one of them from the case changes on average. */
+  #added(row: Record<string, Value>, of: number, baseline: number): Float64Array {
+    return Float64Array.from(this.#reaching, (player) => this.#valueOf(1, [player], row, of) - baseline)
   }
 
   /** One a player. */

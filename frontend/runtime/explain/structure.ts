@@ -29,6 +29,15 @@ export function columnsOfBlocks(plan: Plan): Map<string, Column[]> {
   return blocks
 }
 
+/** Sums and constant weights of columns; nothing else. */
+const AFFINE = new Set('multiply divide add subtract take linear join sum'.split(' '))
+
+/** Whether the output is a sum of what each input comes to by itself: wherever inputs meet, they are only added. */
+export function isAdditive(plan: Plan): boolean {
+  const blocks = columnsOfBlocks(plan)
+  return plan.steps.every(({ op, out }) => AFFINE.has(op) || (blocks.get(out) ?? []).every(({ fields }) => fields.size <= 1))
+}
+
 function columnsOfStep(step: Step, inputs: Column[][], plan: Plan, places: Map<string, number>): Column[] {
   const each = (column: Column) => Array.from({ length: step.width }, () => column)
   const read = ((step.settings.columns ?? []) as string[]).map((name) => new Set([places.get(name) ?? -1]))

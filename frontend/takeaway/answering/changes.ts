@@ -62,6 +62,7 @@ const MOST_TIME = 1500
 
 export function findChanges(search: Search): Found {
   const usable = search.fields.filter(({ values }) => values.length > 0)
+  if (usable.length === 0) return { ways: [], isComplete: true }
   const fields = usable.slice(0, Math.floor(search.affordable / FEWEST_VALUES))
   const own = new Changes({ ...search, fields }, search.now() + MOST_TIME)
   const ways = own.alone(Math.max(FEWEST_VALUES, Math.floor(search.affordable / Math.max(1, fields.length))))

@@ -11,7 +11,7 @@ __all__ = ["LARGE_BYTES", "Packed", "filled_page", "mark_of", "packed"]
 
 # From here on mails and phones have trouble with a file.
 LARGE_BYTES = 30 << 20
-PLACE = re.compile(rb"%(title|slug|mark|content|model)%")
+PLACE = re.compile(rb"%pw-(title|slug|mark|content|model)%")
 
 
 class Packed(NamedTuple):
@@ -58,7 +58,7 @@ def filled_page(template: bytes, *, title: str, slug: str, content: Packed, mode
 
     Examples
     --------
-    >>> filled_page(b"<title>%title%</title>", title="Bowls & cups", slug="", content=packed(b""), model=packed(b""))
+    >>> filled_page(b"<title>%pw-title%</title>", title="Bowls & cups", slug="", content=packed(b""), model=packed(b""))
     b'<title>Bowls &amp; cups</title>'
     """
     parts = {
