@@ -25,6 +25,7 @@ from .reader import measure_reader
 from .report import as_json, console, machine, print_loads, print_measures
 from .servers import ROOT, Running, flask_server, plain_window
 from .tables import measure_tables
+from .take_away import measure_take_away
 from .vitals import measure_vitals
 from .wide_forest import SLUG, dragged_cases, make_wide_forest, unrelated_cases
 
@@ -41,6 +42,7 @@ ALONE: dict[str, Callable[[], None]] = {
     "bridge": measure_bridge,
     "reader": measure_reader,
     "films": measure_films,
+    "take_away": measure_take_away,
 }
 
 
@@ -56,6 +58,7 @@ ALONE: dict[str, Callable[[], None]] = {
 @click.option("--functions", is_flag=True, help="Ask functions instead, beside calling them directly.")
 @click.option("--bridge", is_flag=True, help="Ask a function in another process instead, over the bridge.")
 @click.option("--reader", is_flag=True, help="Ask a compiled model in a browser instead, from a disk.")
+@click.option("--take-away", is_flag=True, help="Open files that need no server instead, from a disk.")
 @click.option("--films", is_flag=True, help="Have films looked at instead, beside decoding and the model alone.")
 def main(seconds: float, json_path: Path | None, growth: Path | None, explaining: Path | None, **instead: bool) -> None:
     """Compare a constant Flask route, a hand-written page and Plain Window, all around the same 300-tree model."""

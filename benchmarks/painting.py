@@ -4,6 +4,7 @@ In Debian's headless Chromium, on the sample. A key moves a slider a step; the p
 hands the event on, and stops at the first frame painted after the answer (or a ribbon) has changed.
 """
 
+import shutil
 from dataclasses import dataclass
 
 import numpy as np
@@ -60,7 +61,7 @@ class Painting:
 def measure_painting(url: str) -> Painting:
     """Move a slider a step at a time and wait for answer and ribbons each time."""
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        browser = playwright.chromium.launch(executable_path=shutil.which("chromium-headless-shell"), args=ARGUMENTS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(url)
         page.get_by_role("button", name="Show the answer").last.click()

@@ -2,6 +2,7 @@
 
 import io
 import json
+import shutil
 import time
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
@@ -205,7 +206,7 @@ def _strokes(url: str) -> list[float]:
     """Short strokes, each waited for."""
     random = np.random.default_rng(4)
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        browser = playwright.chromium.launch(executable_path=shutil.which("chromium-headless-shell"), args=ARGUMENTS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(url)
         box = page.get_by_role("img", name="The mark").bounding_box()

@@ -3,6 +3,7 @@
 In Debian's headless Chromium, on the sample. The network and the slower processor are the browser's own emulation.
 """
 
+import shutil
 from dataclasses import dataclass
 
 import numpy as np
@@ -54,7 +55,7 @@ class Vitals:
 def measure_vitals(url: str) -> Vitals:
     """All of it, each in a fresh browser profile."""
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        browser = playwright.chromium.launch(executable_path=shutil.which("chromium-headless-shell"), args=ARGUMENTS)
         moved, shifts = {}, {}
         for where, width, slower in (
             ("1280", 1280, 1),

@@ -6,7 +6,7 @@ import { InputFaults, openFile } from '../frontend/takeaway/dist/answering.js'
 for await (const line of createInterface({ input: process.stdin })) {
   try {
     const { path, cases, parts, of, to, reach } = JSON.parse(line)
-    const answerer = openFile(readFileSync(path, 'utf8'))
+    const answerer = await openFile(readFileSync(path, 'utf8'))
     const answered = cases.map((inputs) => {
       try {
         return answerer.predict(inputs, { parts: new Set(parts), of, to, reach })

@@ -4,6 +4,12 @@ import { ModelDamaged } from './errors'
 import { readPlan, type Plan } from './plan'
 import { Sha256 } from './sha256'
 
+/** A plan as it stands in a file. */
+export interface WrittenPlan extends Plan {
+  /** The SHA-256 over it, in hex: what it is known again by. */
+  sum: string
+}
+
 interface Entry {
   dtype: string
   shape: number[]
@@ -33,7 +39,7 @@ const LENGTH_BYTES = 8
  *
  * Throws `ModelDamaged` if it is no compiled model, or not what was written.
  */
-export function readContainer(content: Uint8Array): Plan {
+export function readContainer(content: Uint8Array): WrittenPlan {
   try {
     return readWhole(content)
   } catch (error) {
@@ -42,12 +48,12 @@ export function readContainer(content: Uint8Array): Plan {
   }
 }
 
-function readWhole(content: Uint8Array): Plan {
+function readWhole(content: Uint8Array): WrittenPlan {
   const { header, words, start } = readHeader(content)
   const arrays: Record<string, ModelArray> = {}
   for (const [name, entry] of header) arrays[name] = arrayIn(content, start, name, entry)
   if (sumOf(words[PLAN], content, start, header) !== words[SUM]) throw new ModelDamaged('its content is not what was written')
-  return readPlan(JSON.parse(words[PLAN]), arrays)
+  return { ...readPlan(JSON.parse(words[PLAN]), arrays), sum: words[SUM] }
 }
 
 function readHeader(content: Uint8Array): { header: [string, Entry][]; words: Record<string, string>; start: number } {

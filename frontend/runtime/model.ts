@@ -1,9 +1,9 @@
 /** A compiled model that can be asked. */
 import type { Arrays, Block, Columns, Settings } from './blocks'
-import { readContainer } from './container'
+import { readContainer, type WrittenPlan } from './container'
 import { OPERATIONS } from './operations'
 import type { Operation } from './operations/registry'
-import { arraysOf, type Input, type Plan } from './plan'
+import { arraysOf, type Input } from './plan'
 
 interface ReadyStep {
   run: Operation['run']
@@ -15,7 +15,7 @@ interface ReadyStep {
 
 export class CompiledModel {
   /** What its file says, checked. */
-  readonly plan: Plan
+  readonly plan: WrittenPlan
   /** The raw columns it takes. */
   readonly inputs: readonly Input[]
   /** How many numbers a row has in its output. */

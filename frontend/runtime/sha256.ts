@@ -59,7 +59,8 @@ export class Sha256 {
       w[t] = (bytes[at] << 24) | (bytes[at + 1] << 16) | (bytes[at + 2] << 8) | bytes[at + 3]
     }
     for (let t = 16; t < 64; t++) {
-      const [x, y] = [w[t - 15], w[t - 2]]
+      const x = w[t - 15]
+      const y = w[t - 2]
       const s0 = turned(x, 7) ^ turned(x, 18) ^ (x >>> 3)
       const s1 = turned(y, 17) ^ turned(y, 19) ^ (y >>> 10)
       w[t] = (w[t - 16] + s0 + w[t - 7] + s1) | 0
@@ -69,7 +70,15 @@ export class Sha256 {
 
   #mix(w: Int32Array): void {
     const state = this.#state
-    let [a, b, c, d, e, f, g, h] = state
+    // One by one: taking an array apart costs more here than all the rest.
+    let a = state[0]
+    let b = state[1]
+    let c = state[2]
+    let d = state[3]
+    let e = state[4]
+    let f = state[5]
+    let g = state[6]
+    let h = state[7]
     for (let t = 0; t < 64; t++) {
       const s1 = turned(e, 6) ^ turned(e, 11) ^ turned(e, 25)
       const one = (h + s1 + ((e & f) ^ (~e & g)) + CONSTANTS[t] + w[t]) | 0
@@ -84,7 +93,14 @@ export class Sha256 {
       b = a
       a = (one + two) | 0
     }
-    for (const [at, value] of [a, b, c, d, e, f, g, h].entries()) state[at] += value
+    state[0] += a
+    state[1] += b
+    state[2] += c
+    state[3] += d
+    state[4] += e
+    state[5] += f
+    state[6] += g
+    state[7] += h
   }
 }
 

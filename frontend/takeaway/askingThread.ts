@@ -1,7 +1,8 @@
 /** Asks what answers: in a thread of its own, or where a browser makes none of a file's script, in the page. */
 import type { Proof } from '../src/visitor/page/proof'
 import type { Asked, Told } from './requests'
-import type { Blocks, Question, Reply, Served } from './served'
+import type { Blocks } from './content'
+import type { Question, Reply, Served } from './served'
 
 export interface Asking {
   ask: (asked: Asked) => Promise<Told>
@@ -14,7 +15,7 @@ export class NotOpened extends Error {
 }
 
 interface Serving {
-  serve: (blocks: Blocks) => Served
+  serve: (blocks: Blocks) => Promise<Served>
   damageOf: (error: unknown) => string | null
 }
 
@@ -85,11 +86,11 @@ async function inThread(thread: Worker, blocks: Blocks): Promise<Asking> {
   }
 }
 
-function inPage(blocks: Blocks): Asking {
+async function inPage(blocks: Blocks): Promise<Asking> {
   const { serve, damageOf } = (globalThis as unknown as { plainWindowServing: Serving }).plainWindowServing
   let served: Served
   try {
-    served = serve(blocks)
+    served = await serve(blocks)
   } catch (error) {
     throw new NotOpened(damageOf(error) ?? '')
   }

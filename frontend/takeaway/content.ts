@@ -1,5 +1,7 @@
 /** What a page that needs no server carries: the demo as its pages ask for it, and all that its answers rest on. */
 import type { Among, AnswerSetting, Field, FullReport, Overall, Page } from '../src/api/client'
+import { gunzipSync } from 'fflate'
+import { CompiledModel } from '../runtime/model'
 import { Sha256 } from '../runtime/sha256'
 import type { Value } from '../runtime/blocks'
 
@@ -64,6 +66,8 @@ export interface ReferenceAnswer {
   row: Record<string, Value>
   outputs: number[]
   of: number | null
+  /** How contributions were worked out. */
+  method: string | null
   baseline: number | null
   contributions: Record<string, number> | null
 }
@@ -92,8 +96,8 @@ export interface Content {
   overall: Record<string, Overall>
   report: FullReport | null
   proof: ReferenceAnswer[]
-  /** The SHA-256 of the model's file. */
-  model_mark: string
+  /** What the compiled model's file is known again by. */
+  model_sum: string
 }
 
 export type { Among }
@@ -105,23 +109,40 @@ export class FileDamaged extends Error {
 
 const VERSION = 1
 
-/**
- * What a file carries, from its two blocks of data as text; `mark` is what it says of the first, which says what the
- * second is. Throws `FileDamaged`.
- */
-export function readFile(blocks: { content: string; model: string }, mark: string, unpack: (packed: Uint8Array) => Uint8Array): { content: Content; model: Uint8Array } {
-  const content = JSON.parse(new TextDecoder().decode(unpacked(blocks.content, mark, unpack))) as Content
-  if (content.version !== VERSION) throw new FileDamaged(`It says to be of version ${content.version}; version ${VERSION} is read here.`)
-  return { content, model: unpacked(blocks.model, content.model_mark, unpack) }
+/** A file's two blocks of data, as they stand in it, and what it says the first one is known again by. */
+export interface Blocks {
+  content: string
+  model: string
+  mark: string
 }
 
-function unpacked(text: string, mark: string, unpack: (packed: Uint8Array) => Uint8Array): Uint8Array {
-  let bytes
+/** What a file carries. Throws `FileDamaged`, or `ModelDamaged`. */
+export async function readBlocks({ content: packed, model: packedModel, mark }: Blocks): Promise<{ content: Content; model: CompiledModel }> {
+  const [bytes, modelBytes] = await Promise.all([unpacked(packed), unpacked(packedModel)])
+  if (new Sha256().update(bytes).digest() !== mark) throw new FileDamaged('Its content is not what was written.')
+  const content = JSON.parse(new TextDecoder().decode(bytes)) as Content
+  if (content.version !== VERSION) throw new FileDamaged(`It says to be of version ${content.version}; version ${VERSION} is read here.`)
+  // The model is checked against the sum that it states itself, and that against what the content says.
+  const model = new CompiledModel(modelBytes)
+  if (model.plan.sum !== content.model_sum) throw new FileDamaged('Another model is in it than was put in.')
+  return { content, model }
+}
+
+async function unpacked(text: string): Promise<Uint8Array> {
   try {
-    bytes = unpack(Uint8Array.from(atob(text.trim()), (character) => character.charCodeAt(0)))
+    const packed = bytesOf(atob(text.trim()))
+    // What a browser has for it is several times as fast; not all have it.
+    if (typeof DecompressionStream === 'undefined') return gunzipSync(packed)
+    const stream = new Blob([packed]).stream().pipeThrough(new DecompressionStream('gzip'))
+    return new Uint8Array(await new Response(stream).arrayBuffer())
   } catch {
     throw new FileDamaged('A part of it is missing, or is not what was written.')
   }
-  if (new Sha256().update(bytes).digest() !== mark) throw new FileDamaged('Its content is not what was written.')
+}
+
+/** Each sign of a text as a byte. */
+function bytesOf(text: string): Uint8Array<ArrayBuffer> {
+  const bytes = new Uint8Array(text.length)
+  for (let at = 0; at < text.length; at++) bytes[at] = text.charCodeAt(at)
   return bytes
 }

@@ -1,8 +1,6 @@
 /** A page that needs no server, opened without its page: what it says of a case, for programs and for tests. */
-import { gunzipSync } from 'fflate'
-import { CompiledModel } from '../runtime/model'
 import { Answerer } from './answering/answerer'
-import { readFile } from './content'
+import { readBlocks } from './content'
 
 export { Answerer } from './answering/answerer'
 export { InputFaults } from './answering/inputs'
@@ -12,8 +10,8 @@ const BLOCK = (id: string) => new RegExp(`<script type="application/octet-stream
 const MARK = /data-mark="([0-9a-f]*)"/
 
 /** What answers in a file, from the file's text. Throws `FileDamaged`. */
-export function openFile(html: string): Answerer {
+export async function openFile(html: string): Promise<Answerer> {
   const textOf = (id: string) => BLOCK(id).exec(html)?.[1] ?? ''
-  const { content, model } = readFile({ content: textOf('content'), model: textOf('model') }, MARK.exec(html)?.[1] ?? '', gunzipSync)
-  return new Answerer(content, new CompiledModel(model))
+  const { content, model } = await readBlocks({ content: textOf('content'), model: textOf('model'), mark: MARK.exec(html)?.[1] ?? '' })
+  return new Answerer(content, model)
 }

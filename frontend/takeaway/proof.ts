@@ -5,15 +5,16 @@ import type { ReferenceAnswer } from './content'
 
 /** Ask again, one after the other, so that the page can be used meanwhile. */
 export async function prove(answerer: Answerer, known: readonly ReferenceAnswer[], onProgress: (share: number) => void): Promise<Proof> {
-  const proof: Proof = { nAnswers: 0, nExplained: 0, outputs: 0, contributions: 0, took: 0 }
+  const proof: Proof = { nAnswers: 0, nExplained: 0, outputs: 0, contributions: 0, largest: 0, took: 0 }
   for (const one of known) {
     const begun = performance.now()
     proof.outputs = Math.max(proof.outputs, apart(answerer.outputs(one.row), one.outputs))
+    proof.largest = Math.max(proof.largest, ...one.outputs.map(Math.abs))
     proof.nAnswers += 1
     const { contributions, baseline, of } = one
     const found = contributions && of !== null ? answerer.contributions(one.row, of) : null
-    // What is drawn by lot is another draw each time.
-    if (found && contributions && found.method !== 'sampled') {
+    // What was worked out in another way may differ by what a model's own rounding comes to; what is drawn by lot, each time.
+    if (found && contributions && found.method === one.method && found.method !== 'sampled') {
       const names = Object.keys(contributions)
       const own = [found.baseline, ...names.map((name) => found.contributions[name] ?? 0)]
       proof.contributions = Math.max(proof.contributions, apart(own, [baseline ?? 0, ...names.map((name) => contributions[name])]))

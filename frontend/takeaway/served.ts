@@ -1,19 +1,10 @@
 /** What answers, beside the page where a browser lets it: opened once, it is told what is asked and says what comes of it. */
-import { gunzipSync } from 'fflate'
 import { ModelDamaged } from '../runtime/errors'
-import { CompiledModel } from '../runtime/model'
 import type { Proof } from '../src/visitor/page/proof'
 import { Answerer } from './answering/answerer'
-import { FileDamaged, readFile } from './content'
+import { FileDamaged, readBlocks, type Blocks } from './content'
 import { prove } from './proof'
 import { answered, type Asked, type Told } from './requests'
-
-/** The file's two blocks of data, as they stand in it, and its mark. */
-export interface Blocks {
-  content: string
-  model: string
-  mark: string
-}
 
 export interface Served {
   ask: (asked: Asked) => Told
@@ -28,11 +19,11 @@ export type Question = { blocks: Blocks } | { id: number; asked: Asked } | { id:
 export type Reply = { isOpen: true } | { isOpen: false; why: string | null } | { id: number; told: Told } | { id: number; share: number } | { id: number; proof: Proof } | { id: number; failed: true }
 
 /** Throws `FileDamaged` or `ModelDamaged`. */
-export function serve({ content: packed, model: packedModel, mark }: Blocks): Served {
-  const { content, model } = readFile({ content: packed, model: packedModel }, mark, gunzipSync)
-  const answerer = new Answerer(content, new CompiledModel(model))
+export async function serve(blocks: Blocks): Promise<Served> {
+  const { content, model } = await readBlocks(blocks)
+  const answerer = new Answerer(content, model)
   return {
-    ask: (asked) => answered(content, answerer, mark, asked),
+    ask: (asked) => answered(content, answerer, blocks.mark, asked),
     prove: (onProgress) => prove(answerer, content.proof, onProgress),
     warmUp: () => void content.proof.slice(0, 1).map(({ row, of }) => of !== null && answerer.contributions(row, of)),
   }
@@ -45,20 +36,29 @@ export function damageOf(error: unknown): string | null {
   return sentence.endsWith('.') ? sentence : `${sentence}.`
 }
 
+/** When nobody has asked for so long, what is long to work out is worked out. */
+const IDLE_MS = 400
+
 /** Serve whoever sends messages to this thread. */
 export function serveMessages(scope: { onmessage: ((event: MessageEvent<Question>) => void) | null; postMessage: (reply: Reply) => void }): void {
   let served: Served | null = null
-  const open = (blocks: Blocks) => {
+  let idle: ReturnType<typeof setTimeout> | undefined
+  const warmUpWhenIdle = () => {
+    clearTimeout(idle)
+    idle = setTimeout(() => served?.warmUp(), IDLE_MS)
+  }
+  const open = async (blocks: Blocks) => {
     try {
-      served = serve(blocks)
+      served = await serve(blocks)
       scope.postMessage({ isOpen: true })
-      served.warmUp()
+      warmUpWhenIdle()
     } catch (error) {
       scope.postMessage({ isOpen: false, why: damageOf(error) })
     }
   }
   const reply = async (question: Exclude<Question, { blocks: Blocks }>) => {
     const { id } = question
+    warmUpWhenIdle()
     try {
       if ('asked' in question) scope.postMessage({ id, told: (served as Served).ask(question.asked) })
       else scope.postMessage({ id, proof: await (served as Served).prove((share) => scope.postMessage({ id, share })) })
@@ -66,5 +66,5 @@ export function serveMessages(scope: { onmessage: ((event: MessageEvent<Question
       scope.postMessage({ id, failed: true })
     }
   }
-  scope.onmessage = ({ data }) => ('blocks' in data ? open(data.blocks) : void reply(data))
+  scope.onmessage = ({ data }) => ('blocks' in data ? void open(data.blocks) : void reply(data))
 }

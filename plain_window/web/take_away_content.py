@@ -16,7 +16,6 @@ from ..core.contract.kept_rows import KeptRows, read_kept_rows
 from ..core.contract.requests import ExplainRequest
 from ..core.errors import Faults
 from ..core.fields import check_inputs
-from ..core.takeaway.page import mark_of
 from ..core.takeaway.reference_cases import reference_cases
 from ..runners.client import RunnerClient
 from ..runners.failures import RunnerRaised
@@ -189,6 +188,9 @@ def content_of(
         sentences.append("What matters overall had not been worked out when the file was made.")
     proof, places = _proof(runners, wish)
     likeness, of_texts = _likeness(wish)
+    # What reads models is loaded where it is needed, not at each start.
+    from ..core.plan.container import stated_sum
+
     return {
         "version": FORMAT,
         "page": _offline_page(page, wish, logo, sentences, has_overall=bool(overall)).model_dump(
@@ -219,7 +221,7 @@ def content_of(
         "overall": overall,
         "report": report,
         "proof": proof,
-        "model_mark": mark_of(model),
+        "model_sum": stated_sum(model),
     }
 
 
@@ -296,7 +298,7 @@ def _proof(runners: RunnerClient, wish: Wish) -> tuple[list[dict[str, Any]], dic
     places: dict[str, Any] = {}
     proof = []
     for at, (row, own) in enumerate(outputs):
-        one = {"row": row, "outputs": own, "of": None, "baseline": None, "contributions": None}
+        one = {"row": row, "outputs": own, "of": None, "method": None, "baseline": None, "contributions": None}
         if at < N_EXPLAINED:
             asked = ExplainRequest(row=row, explanation=wish.explains, curves=True, full=True)
             reply = runners.explain(version.job, asked)
@@ -305,7 +307,12 @@ def _proof(runners: RunnerClient, wish: Wish) -> tuple[list[dict[str, Any]], dic
                     places.setdefault(name, {"shape": curve.shape, "x": list(curve.x)})
             if reply.explanation is not None and not reply.explanation.errors:
                 told = reply.explanation
-                one |= {"of": reply.of, "baseline": told.baseline, "contributions": told.contributions}
+                one |= {
+                    "of": reply.of,
+                    "method": told.method,
+                    "baseline": told.baseline,
+                    "contributions": told.contributions,
+                }
         proof.append(one)
     return proof, places
 

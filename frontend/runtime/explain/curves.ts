@@ -46,6 +46,33 @@ export function stepPlaces(trees: TreeSum, columns: Column[], plan: Plan, field:
   return { starts, rank }
 }
 
+/**
+ * The places for one input whose pieces are known: `starts` has the smallest value of each. Null as for `stepPlaces`.
+ */
+export function knownPlaces(trees: TreeSum, columns: Column[], plan: Plan, field: number, starts: Float64Array): StepPlaces | null {
+  const own = Array.from(columns.keys()).filter((at) => columns[at].fields.has(field))
+  if (own.some((at) => !columns[at].rises)) return null
+  const { feature, threshold } = trees.nodes
+  const said = new Map(own.map((at) => [at, chainOfColumn(plan, trees.given, at)(starts)]))
+  const rank = new Int32Array(feature.length)
+  for (let node = 0; node < feature.length; node++) {
+    const values = feature[node] < 0 ? undefined : said.get(feature[node])
+    if (values !== undefined) rank[node] = firstBeyond(values, threshold[node]) - 1
+  }
+  return { starts, rank }
+}
+
+/** Where values that never fall are first above a threshold; how many there are, if none is. */
+function firstBeyond(values: Float64Array, threshold: number): number {
+  let [from, to] = [0, values.length]
+  while (from < to) {
+    const middle = (from + to) >> 1
+    if (values[middle] > threshold) to = middle
+    else from = middle + 1
+  }
+  return from
+}
+
 /** The last piece that begins below a value. */
 function lastBelow(starts: Float64Array, value: number): number {
   let [from, to] = [0, starts.length]

@@ -2,7 +2,7 @@
 import { rowOf, type Block, type Columns, type Value } from '../blocks'
 import type { CompiledModel } from '../model'
 import { shapleyOfCoalitions } from './coalitions'
-import { stepPlaces, stepValues, type Curve, type StepPlaces } from './curves'
+import { knownPlaces, stepPlaces, stepValues, type Curve, type StepPlaces } from './curves'
 import { columnsOfBlocks, isAdditive } from './structure'
 import { contributionsByPatterns, findPatterns, type Patterns } from './patterns'
 import { leafWeights, treeContributions } from './treeContributions'
@@ -95,11 +95,12 @@ export class Explainer {
 
   /**
    * The exact curve of a number between two values, in output `of`; null where the model is no sum of trees, or makes
-   * something of the number that does not only rise with it.
+   * something of the number that does not only rise with it. `starts`, where they are known, are the smallest values of
+   * its pieces, and are not looked for again.
    */
-  steps(row: Record<string, Value>, input: string, low: number, high: number, of: number): Curve | null {
+  steps(row: Record<string, Value>, input: string, low: number, high: number, of: number, starts?: readonly number[]): Curve | null {
     const field = this.#model.inputs.findIndex(({ name }) => name === input)
-    const places = this.#trees && this.#placesOf(this.#trees, field, low, high)
+    const places = this.#trees && this.#placesOf(this.#trees, field, low, high, starts)
     if (this.#trees === null || places === null) return null
     const [given] = this.#givenRows(this.#trees, columnsOf(row))
     const leaves = this.#leavesFor(this.#trees, of)
@@ -117,11 +118,12 @@ export class Explainer {
     return { shape: 'options', x: [...values], y: values.map((_, at) => data[at * width + of]) }
   }
 
-  #placesOf(trees: TreeSum, field: number, low: number, high: number): StepPlaces | null {
+  #placesOf(trees: TreeSum, field: number, low: number, high: number, starts?: readonly number[]): StepPlaces | null {
     const key = `${field} ${low} ${high}`
     const known = this.#places.get(key)
     if (known !== undefined) return known
-    const found = stepPlaces(trees, trees.columns, this.#model.plan, field, low, high)
+    const { plan } = this.#model
+    const found = starts === undefined ? stepPlaces(trees, trees.columns, plan, field, low, high) : knownPlaces(trees, trees.columns, plan, field, Float64Array.from(starts))
     this.#places.set(key, found)
     return found
   }

@@ -30,36 +30,37 @@ export interface Patterns {
 export function findPatterns({ nodes, fieldOfColumn }: TreeSum, rows: readonly Float64Array[], nFields: number): Patterns | null {
   const leaves = Int32Array.from(Array.from(nodes.feature.keys()).filter((node) => nodes.feature[node] < 0))
   if (nFields > MOST_FIELDS || leaves.length * rows.length > MOST_NUMBERS) return null
-  const byLeaf = new Int32Array(leaves.length * rows.length)
-  for (const [at, row] of rows.entries()) {
-    const missed = missedOnTheWay(nodes, fieldOfColumn, row)
-    for (let leaf = 0; leaf < leaves.length; leaf++) byLeaf[leaf * rows.length + at] = missed[leaves[leaf]]
-  }
-  const found = grouped(byLeaf, leaves.length, rows.length)
-  const missedByAll = Int32Array.from(leaves, (_, leaf) => found.missed.subarray(found.starts[leaf], found.starts[leaf + 1]).reduce((all, own) => all & own, -1))
-  return { nRows: rows.length, leaves, ...found, sizes: Uint8Array.from(found.missed, bitsOf), missedByAll }
+  const found = grouped(rows.map((row) => missedOnTheWay(nodes, fieldOfColumn, row)), leaves)
+  const sizes = new Uint8Array(found.missed.length)
+  for (let at = 0; at < sizes.length; at++) sizes[at] = bitsOf(found.missed[at])
+  return { nRows: rows.length, leaves, ...found, sizes }
 }
 
-/** Equal neighbours together, leaf by leaf. */
-function grouped(byLeaf: Int32Array, nLeaves: number, nRows: number): Pick<Patterns, 'starts' | 'missed' | 'counts'> {
-  const starts = new Int32Array(nLeaves + 1)
-  const counts = new Int32Array(byLeaf.length)
+/** Of what rows miss at each node, equal ones together, leaf by leaf. Of few different ones, looking through them is quicker than sorting. */
+function grouped(byRow: readonly Int32Array[], leaves: Int32Array): Pick<Patterns, 'starts' | 'missed' | 'counts' | 'missedByAll'> {
+  const starts = new Int32Array(leaves.length + 1)
+  const missed = new Int32Array(leaves.length * byRow.length)
+  const counts = new Int32Array(missed.length)
+  const missedByAll = new Int32Array(leaves.length)
   let end = 0
-  for (let leaf = 0; leaf < nLeaves; leaf++) {
-    const own = byLeaf.subarray(leaf * nRows, (leaf + 1) * nRows).sort()
-    for (let at = 0; at < nRows; at++) {
-      const pattern = own[at]
-      // What is written stands before what is still to be read.
-      if (end > starts[leaf] && byLeaf[end - 1] === pattern) counts[end - 1] += 1
-      else {
-        byLeaf[end] = pattern
-        counts[end] = 1
+  for (let leaf = 0; leaf < leaves.length; leaf++) {
+    const [start, node] = [end, leaves[leaf]]
+    let all = -1
+    for (let row = 0; row < byRow.length; row++) {
+      const pattern = byRow[row][node]
+      let at = start
+      while (at < end && missed[at] !== pattern) at += 1
+      if (at === end) {
+        missed[end] = pattern
+        all &= pattern
         end += 1
       }
+      counts[at] += 1
     }
+    missedByAll[leaf] = all
     starts[leaf + 1] = end
   }
-  return { starts, missed: byLeaf.slice(0, end), counts: counts.slice(0, end) }
+  return { starts, missed: missed.slice(0, end), counts: counts.slice(0, end), missedByAll }
 }
 
 /** For each node the inputs whose conditions on the way there a row misses. Children stand behind their parent. */

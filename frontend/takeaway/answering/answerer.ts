@@ -180,7 +180,7 @@ export class Answerer {
     const places = this.#content.places[name]
     if (!places) return null
     if (places.shape === 'line') return { ...this.#asked(name, row, places.x, place), shape: 'line', thinned: false }
-    const steps = this.#ready()?.steps(row, name, low, high, place) ?? { shape: 'steps' as const, ...this.#asked(name, row, places.x, place) }
+    const steps = this.#ready()?.steps(row, name, low, high, place, places.x) ?? { shape: 'steps' as const, ...this.#asked(name, row, places.x, place) }
     return thinned(steps)
   }
 

@@ -15,7 +15,7 @@ from safetensors import SafetensorError
 from .checking import check_plan
 from .plan import Plan, PlanDamaged
 
-__all__ = ["read_plan", "write_plan"]
+__all__ = ["read_plan", "stated_sum", "write_plan"]
 
 KEY = "plain_window_plan"
 SUM_KEY = "plain_window_sum"
@@ -48,8 +48,7 @@ def read_plan(content: bytes) -> Plan:
     """
     try:
         arrays = safetensors.numpy.load(content)
-        # The header's length comes first, as eight bytes; `load` has checked it.
-        metadata = json.loads(content[8 : 8 + int.from_bytes(content[:8], "little")]).get("__metadata__", {})
+        metadata = _metadata(content)
         document, stated = metadata[KEY], metadata[SUM_KEY]
         if _sum(document, arrays) != stated:
             raise PlanDamaged("its content is not what was written")
@@ -58,6 +57,22 @@ def read_plan(content: bytes) -> Plan:
         raise PlanDamaged(f"this is no compiled model, or a damaged one: {str(error)[:200]}") from error
     check_plan(plan)
     return plan
+
+
+def stated_sum(content: bytes) -> str:
+    """What a file that was read before is known again by: the SHA-256 that it states over its plan and arrays.
+
+    Parameters
+    ----------
+    content : bytes
+    """
+    return str(_metadata(content)[SUM_KEY])
+
+
+def _metadata(content: bytes) -> dict[str, str]:
+    # The header's length comes first, as eight bytes; whoever has opened the file has checked it.
+    found: dict[str, str] = json.loads(content[8 : 8 + int.from_bytes(content[:8], "little")]).get("__metadata__", {})
+    return found
 
 
 def _sum(document: str, arrays: dict[str, np.ndarray]) -> str:

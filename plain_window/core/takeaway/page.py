@@ -7,7 +7,7 @@ import html
 import re
 from typing import NamedTuple
 
-__all__ = ["LARGE_BYTES", "Packed", "filled_page", "mark_of", "packed"]
+__all__ = ["LARGE_BYTES", "Packed", "filled_page", "packed"]
 
 # From here on mails and phones have trouble with a file.
 LARGE_BYTES = 30 << 20
@@ -15,7 +15,7 @@ PLACE = re.compile(rb"%pw-(title|slug|mark|content|model)%")
 
 
 class Packed(NamedTuple):
-    """Something packed as it stands in a file, and the mark by which it is known again."""
+    """Something packed as it stands in a file, and its SHA-256 before that, in hexadecimal digits."""
 
     text: bytes
     mark: str
@@ -28,17 +28,7 @@ def packed(content: bytes) -> Packed:
     ----------
     content : bytes
     """
-    return Packed(base64.b64encode(gzip.compress(content, 9, mtime=0)), mark_of(content))
-
-
-def mark_of(content: bytes) -> str:
-    """The SHA-256 of some bytes, in hexadecimal digits.
-
-    Parameters
-    ----------
-    content : bytes
-    """
-    return hashlib.sha256(content).hexdigest()
+    return Packed(base64.b64encode(gzip.compress(content, 9, mtime=0)), hashlib.sha256(content).hexdigest())
 
 
 def filled_page(template: bytes, *, title: str, slug: str, content: Packed, model: Packed) -> bytes:

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import type { Page } from '../../api/client'
 import { proofAtHand, type Proof } from './proof'
 
-/** Differences up to this, of numbers of usual size, are those of one mathematical library from another. */
+/** Of the largest number: what adding in another order, and other libraries of functions, may come to. */
 const SAME_WITHIN = 1e-9
 const MADE = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })
 
@@ -60,11 +60,12 @@ function wordsOf(checking: Checking, nReference: number): string {
   }
 }
 
-function provedWords({ nAnswers, nExplained, outputs, contributions, took }: Proof): string {
+function provedWords({ nAnswers, nExplained, outputs, contributions, largest, took }: Proof): string {
   const seconds = (took / 1000).toFixed(took < 10_000 ? 1 : 0)
   const counted = `${nAnswers} answers${nExplained ? `, and for ${nExplained} of them what each value adds,` : ''} were asked again in ${seconds} s.`
   const worst = Math.max(outputs, contributions)
-  if (worst === 0) return `${counted} All are the very same as the server's.`
-  const apart = `The largest difference to the server's is ${worst.toExponential(1)}.`
-  return worst <= SAME_WITHIN ? `${counted} ${apart} That is how far mathematical libraries differ.` : `${counted} ${apart} That is too much: do not rely on this copy.`
+  if (worst === 0) return `${counted} All are the very same as the server’s.`
+  const apart = `The largest difference to the server’s is ${worst.toExponential(1)}.`
+  const isSame = worst <= SAME_WITHIN * Math.max(largest, Number.MIN_VALUE)
+  return isSame ? `${counted} ${apart} That is no more than adding in another order makes.` : `${counted} ${apart} That is too much: do not rely on this copy.`
 }

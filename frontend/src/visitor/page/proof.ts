@@ -7,6 +7,8 @@ export interface Proof {
   /** The largest difference of an output, and of what a value adds; in the output's own unit. */
   outputs: number
   contributions: number
+  /** The largest number that was compared. */
+  largest: number
   /** How many milliseconds all of it took. */
   took: number
 }

@@ -24,21 +24,20 @@ export function TakeAway({ demo }: { demo: DemoState }) {
       {plan.error && <p className="mt-2 text-alert">{faultText(plan.error)}</p>}
       {plan.isPending && isOpen && <p className="mt-2 text-soft">Weighing it…</p>}
       {plan.data?.obstacle && <p className="mt-2 max-w-[65ch]">{plan.data.obstacle}</p>}
-      {plan.data && !plan.data.obstacle && <Offer slug={demo.slug} plan={plan.data} onChoose={setChosen} />}
+      {plan.data && !plan.data.obstacle && <Offer slug={demo.slug} plan={plan.data} hasRows={chosen ?? plan.data.has_rows === true} onChoose={setChosen} />}
     </details>
   )
 }
 
-function Offer({ slug, plan, onChoose }: { slug: string; plan: Plan; onChoose: (hasRows: boolean) => void }) {
+function Offer({ slug, plan, hasRows, onChoose }: { slug: string; plan: Plan; hasRows: boolean; onChoose: (hasRows: boolean) => void }) {
   const making = useTakeAway(slug)
-  const hasRows = plan.has_rows === true
   const make = () => making.mutate(hasRows, { onSuccess: (file) => handOver(file, `${slug}.html`) })
   return (
     <>
       <p className="mt-2">{plan.release === null ? 'Nothing is published yet: it would be the draft.' : `It would be version ${plan.release}, which visitors see.`}</p>
       {(plan.n_rows ?? 0) > 0 && (
         <label className="mt-2 flex items-start gap-2">
-          <input type="checkbox" className="mt-1 size-4 accent-(--glass)" checked={hasRows} onChange={(event) => onChoose(event.target.checked)} />
+          <input type="checkbox" className="mt-1 size-4 shrink-0 accent-(--glass)" checked={hasRows} onChange={(event) => onChoose(event.target.checked)} />
           <span>
             With the {plan.n_rows} rows of your reference table{' '}
             <span className="text-soft">(anybody who has the file can read them all; the page needs them for similar cases, and to tell what is unlike anything seen)</span>
@@ -51,7 +50,7 @@ function Offer({ slug, plan, onChoose }: { slug: string; plan: Plan; onChoose: (
         </p>
       )}
       {(plan.left_out ?? []).length > 0 && (
-        <ul className="mt-2 list-disc pl-5 text-soft">
+        <ul aria-label="What it cannot do" className="mt-2 list-disc pl-5 text-soft">
           {(plan.left_out ?? []).map((sentence) => (
             <li key={sentence}>{sentence}</li>
           ))}
