@@ -30,6 +30,8 @@ N_REFERENCE, N_EXPLAINED = 200, 20
 # More outputs than this have their overviews left out: each is worked out by itself.
 MOST_OVERALL = 12
 OVERALL_SECONDS, LOOK_SECONDS = 20.0, 0.2
+# Unpacked, a browser holds it twice while it is opened.
+MOST_MODEL_BYTES = 200 << 20
 NUMERIC = ("class", "labels", "number", "numbers")
 ELSEWHERE = "Host the page here, or send its folder along: the API and the page need a server then."
 
@@ -79,6 +81,12 @@ def obstacle_of(version: Version) -> str | None:
     if version.job.compiled is None:
         why = version.inspection.compiled.obstacle or "It was not compiled."
         return f"Only compiled models fit into a file; this one is asked through its library. {why} {ELSEWHERE}"
+    n_bytes = Path(version.job.compiled).stat().st_size
+    if n_bytes > MOST_MODEL_BYTES:
+        return (
+            f"The compiled model is {n_bytes >> 20} MB; browsers have trouble with more than {MOST_MODEL_BYTES >> 20}. "
+            f"Fewer or shallower trees make it smaller. {ELSEWHERE}"
+        )
     return None
 
 

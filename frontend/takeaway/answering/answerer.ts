@@ -39,6 +39,7 @@ export class Answerer {
   readonly #similarity: Similarity | null
   readonly #texts: Map<string, LikenessOfTexts>
   #explainer: Explainer | null = null
+  #curvesOnly: Explainer | null = null
 
   constructor(content: Content, model: CompiledModel) {
     this.#content = content
@@ -126,10 +127,18 @@ export class Answerer {
     return this.#explainer
   }
 
+  /** Where curves jump depends on the model alone: any case does for a sample where none is to go along. */
+  #forCurves(): Explainer | null {
+    const [first] = this.#content.proof
+    if (this.#content.sample === null && first) this.#curvesOnly ??= new Explainer(this.#model, columnsOf([first.row], this.#model))
+    return this.#ready() ?? this.#curvesOnly
+  }
+
   #explain(made: PredictionAnswer, inputs: Inputs, row: Row, place: number): void {
     const found = this.contributions(row, place)
-    if (found === null) {
-      made.notes.push({ field: null, level: 'warn', message: 'The answer is not explained. The rows that contributions are counted against are not in this file.', code: 'not-explained' })
+    if (found === null || !Object.values(found.contributions).every(Number.isFinite)) {
+      const why = found === null ? 'The rows that contributions are counted against are not in this file.' : 'The model has no number for some mixtures of this case with other ones.'
+      made.notes.push({ field: null, level: 'warn', message: `The answer is not explained. ${why}`, code: 'not-explained' })
       return
     }
     const entered = { ...inputs, ...Object.fromEntries(this.#content.fields.filter(({ hidden }) => hidden).map((field) => [field.name, field.default])) }
@@ -168,10 +177,11 @@ export class Answerer {
     return this.#content.fields.flatMap((field) => {
       const about = facts.get(field.name)
       const curve = about && this.#curve(about, row, place)
-      if (!curve) return []
+      // A curve with holes would be drawn as something that it is not.
+      if (!curve || !curve.y.every(Number.isFinite)) return []
       const x = (curve.x as Value[]).map((value) => entered(field, value))
       const unknown = about.optional && about.kind === 'number' ? this.outputs({ ...row, [field.name]: null })[place] : null
-      return [{ ...curve, x, field: field.name, of, unknown }]
+      return [{ ...curve, x, field: field.name, of, unknown: Number.isFinite(unknown) ? unknown : null }]
     })
   }
 
@@ -180,7 +190,7 @@ export class Answerer {
     const places = this.#content.places[name]
     if (!places) return null
     if (places.shape === 'line') return { ...this.#asked(name, row, places.x, place), shape: 'line', thinned: false }
-    const steps = this.#ready()?.steps(row, name, low, high, place, places.x) ?? { shape: 'steps' as const, ...this.#asked(name, row, places.x, place) }
+    const steps = this.#forCurves()?.steps(row, name, low, high, place, places.x) ?? { shape: 'steps' as const, ...this.#asked(name, row, places.x, place) }
     return thinned(steps)
   }
 
