@@ -14099,7 +14099,7 @@ export interface operations {
             query?: {
                 /** @description `1` asks the draft (its author only). */
                 draft?: string;
-                /** @description `1` takes the rows of the reference table along, `0` leaves them out; if left out they go along where the page hands out rows already. */
+                /** @description `1` takes the rows of the reference table along, `0` leaves them out but for those that contributions are counted against; if left out they go along where the page hands out rows already. */
                 rows?: string;
             };
             header?: never;
@@ -14189,7 +14189,7 @@ export interface operations {
             query?: {
                 /** @description `1` asks the draft (its author only). */
                 draft?: string;
-                /** @description `1` takes the rows of the reference table along, `0` leaves them out; if left out they go along where the page hands out rows already. */
+                /** @description `1` takes the rows of the reference table along, `0` leaves them out but for those that contributions are counted against; if left out they go along where the page hands out rows already. */
                 rows?: string;
                 /** @description `1` opens it instead of saving it. */
                 show?: string;

@@ -58,7 +58,7 @@ const REFINEMENTS = 3
 /** Of those that reach the goal with the same fields, so many are looked at, the smallest first. */
 const MOST_LOOKED_AT = 8
 /** In milliseconds; nothing more is begun after it. */
-const MOST_TIME = 1500
+const MOST_TIME = 4000
 
 export function findChanges(search: Search): Found {
   const usable = search.fields.filter(({ values }) => values.length > 0)

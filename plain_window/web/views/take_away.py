@@ -27,8 +27,8 @@ TEMPLATE = "take-away.html"
 POLICY = re.compile(r'http-equiv="Content-Security-Policy" content="([^"]*)"')
 QUERY = {
     **DRAFT_QUERY,
-    "rows": "`1` takes the rows of the reference table along, `0` leaves them out; if left out they go along where the "
-    "page hands out rows already.",
+    "rows": "`1` takes the rows of the reference table along, `0` leaves them out but for those that contributions are "
+    "counted against; if left out they go along where the page hands out rows already.",
 }
 # About what of a file is neither page, model nor rows: curves' places, reference answers, what matters overall.
 REST_BYTES = 60_000
@@ -88,7 +88,7 @@ def get_take_away(slug: str) -> Response:
     logo = version.document.logo
     picture = base64.b64decode(logo.data) if logo is not None and logo.data else None
     content = content_of(state().services.runners, wish, page_of(demo, version), picture, _report(version, wish), model)
-    text = json.dumps(content, ensure_ascii=False, allow_nan=False, separators=(",", ":")).encode()
+    text = _written(content)
     file = beside(
         lambda: filled_page(
             template, title=version.document.title, slug=demo.slug, content=packed(text), model=packed(model)
@@ -100,6 +100,17 @@ def get_take_away(slug: str) -> Response:
     # Its own, which is stricter than that of our pages but for the script within it.
     response.headers["Content-Security-Policy"] = _policy(template)
     return response
+
+
+def _written(content: dict[str, object]) -> bytes:
+    try:
+        return json.dumps(content, ensure_ascii=False, allow_nan=False, separators=(",", ":")).encode()
+    except ValueError as error:
+        detail = (
+            "The reference table holds numbers without end, which a file cannot carry. Bring the table without them, "
+            "or leave its rows out."
+        )
+        raise ApiProblem(409, "It does not fit into a file", detail) from error
 
 
 def _asked_version(slug: str) -> tuple[ServedDemo, Version]:
