@@ -1,11 +1,17 @@
-// Answers for tests of files that need no server: a line with a file's path and cases comes in, a line with the answers goes out.
+// Answers for tests of files that need no server: a line with a file's path and cases (or calls of single functions) comes in, a line with the answers goes out.
 import { readFileSync } from 'node:fs'
 import { createInterface } from 'node:readline'
-import { InputFaults, openFile } from '../frontend/takeaway/dist/answering.js'
+import * as answering from '../frontend/takeaway/dist/answering.js'
+
+const { InputFaults, openFile } = answering
 
 for await (const line of createInterface({ input: process.stdin })) {
   try {
-    const { path, cases, parts, of, to, reach } = JSON.parse(line)
+    const { path, cases, parts, of, to, reach, calls } = JSON.parse(line)
+    if (calls) {
+      console.log(JSON.stringify({ answers: calls.map(([name, ...given]) => answering[name](...given)) }))
+      continue
+    }
     const answerer = await openFile(readFileSync(path, 'utf8'))
     const answered = cases.map((inputs) => {
       try {

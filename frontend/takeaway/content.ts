@@ -1,5 +1,5 @@
 /** What a page that needs no server carries: the demo as its pages ask for it, and all that its answers rest on. */
-import type { Among, AnswerSetting, Field, FullReport, Overall, Page } from '../src/api/client'
+import type { AnswerSetting, Field, FullReport, Overall, Page } from '../src/api/client'
 import { gunzipSync } from 'fflate'
 import { CompiledModel } from '../runtime/model'
 import { Sha256 } from '../runtime/sha256'
@@ -38,7 +38,6 @@ export interface Likeness {
   spread: number[]
   /** How far some rows are from those next to them, the nearest first. */
   usual: number[]
-  furthest: number | null
   n_needed: number
   n_compared: number
 }
@@ -89,8 +88,8 @@ export interface Content {
   likeness_of_texts: Record<string, LikenessOfText>
   /** Whether the server could tell what is unlike anything seen, and this file cannot. */
   is_likeness_left_out: boolean
-  /** Of each number where its curve jumps, or is asked; of a model without curves nothing. */
-  places: Record<string, { shape: 'steps' | 'line'; x: number[] }>
+  /** Of each number where its curve jumps, or is asked, or of very many jumps some; of a model without curves nothing. */
+  places: Record<string, { shape: 'steps' | 'line'; x: number[]; is_whole: boolean }>
   /** By field; none where what would change an answer is not looked for. */
   changeable: Record<string, Changeable>
   overall: Record<string, Overall>
@@ -99,8 +98,6 @@ export interface Content {
   /** What the compiled model's file is known again by. */
   model_sum: string
 }
-
-export type { Among }
 
 /** The file is not what was written: cut short on its way, or changed. */
 export class FileDamaged extends Error {

@@ -4,6 +4,7 @@ import { readBlocks } from './content'
 
 export { Answerer } from './answering/answerer'
 export { InputFaults } from './answering/inputs'
+export { marginWords, numberText, numberWords, of100, share100, significant } from './answering/rounding'
 export { FileDamaged } from './content'
 
 const BLOCK = (id: string) => new RegExp(`<script type="application/octet-stream" id="${id}">([^<]*)</script>`)

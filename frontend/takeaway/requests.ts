@@ -54,6 +54,9 @@ function problem(error: unknown): Told {
   throw error
 }
 
+/** Whatever else goes wrong, no line to a server does. */
+const FAILED = told({ title: 'It went wrong', status: 500, detail: 'Something in this page went wrong; this browser may have too little memory for it. Open the file again, or in another browser.' })
+
 function told(problem: Partial<Problem> & { status: number }): Told {
   return { status: problem.status, body: { type: 'about:blank', errors: null, traceback: null, ...problem } }
 }
@@ -64,7 +67,7 @@ export function doorTo(ask: (asked: Asked) => Promise<Told>): Door {
     const { pathname, searchParams } = new URL(request.url)
     const inputs = request.method === 'POST' ? ((await request.json()) as { inputs: Inputs }).inputs : {}
     const what = pathname.slice(pathname.lastIndexOf('/') + 1)
-    const { status, body } = await ask({ what, query: Object.fromEntries(searchParams), inputs })
+    const { status, body } = await ask({ what, query: Object.fromEntries(searchParams), inputs }).catch(() => FAILED)
     return new Response(JSON.stringify(body), { status, headers: { 'Content-Type': status < 300 ? 'application/json' : 'application/problem+json' } })
   }
 }

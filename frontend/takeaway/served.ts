@@ -36,16 +36,21 @@ export function damageOf(error: unknown): string | null {
   return sentence.endsWith('.') ? sentence : `${sentence}.`
 }
 
-/** When nobody has asked for so long, what is long to work out is worked out. */
+/** When nobody has asked for so long, what is long to work out is worked out, once. */
 const IDLE_MS = 400
 
 /** Serve whoever sends messages to this thread. */
 export function serveMessages(scope: { onmessage: ((event: MessageEvent<Question>) => void) | null; postMessage: (reply: Reply) => void }): void {
   let served: Served | null = null
+  let isWarm = false
   let idle: ReturnType<typeof setTimeout> | undefined
   const warmUpWhenIdle = () => {
     clearTimeout(idle)
-    idle = setTimeout(() => served?.warmUp(), IDLE_MS)
+    if (isWarm) return
+    idle = setTimeout(() => {
+      isWarm = true
+      served?.warmUp()
+    }, IDLE_MS)
   }
   const open = async (blocks: Blocks) => {
     try {

@@ -11,6 +11,8 @@ from sklearn.pipeline import make_pipeline
 from plain_window.core.formats.sklearn.adapter import SklearnModel
 from plain_window.core.formats.sklearn.compiling import compile_sklearn
 from plain_window.core.formats.sklearn.pickled import Unpickled
+from plain_window.core.intake import compiling
+from plain_window.core.intake.inspection import inspect_model
 from plain_window.core.plan.checking import check_plan
 from plain_window.core.plan.container import read_plan, write_plan
 from plain_window.core.plan.engine import CHUNK_ROWS, CompiledModel
@@ -119,3 +121,14 @@ def _spoiled(spoil) -> None:
 def test_a_plan_that_contradicts_itself_is_refused(spoil, message):
     with pytest.raises(PlanDamaged, match=message):
         _spoiled(spoil)
+
+
+def test_what_is_too_large_to_be_handed_over_is_left_to_its_library(monkeypatch):
+    forest = make_pipeline(mixed(), RandomForestClassifier(5, random_state=0)).fit(TABLE[FEATURES], TABLE["outcome"])
+    model = SklearnModel(Unpickled(forest, None, []))
+    _, plan = inspect_model(model, TABLE)
+    assert plan is not None
+    monkeypatch.setattr(compiling, "COMPILED_BYTES", sum(array.nbytes for array in plan.arrays.values()) - 1)
+    found, plan = inspect_model(model, TABLE)
+    assert (plan, found.compiled.adopted) == (None, False)
+    assert found.compiled.obstacle.endswith("are the most. Fewer or shallower trees make it smaller.")

@@ -24,6 +24,7 @@ from sklearn.pipeline import make_pipeline
 from sklearn.preprocessing import FunctionTransformer, OneHotEncoder, OrdinalEncoder, PolynomialFeatures, StandardScaler
 from sklearn.svm import SVR
 
+from plain_window.core.explain import explainer as explaining
 from plain_window.core.explain import paths, patterns
 from plain_window.core.explain.coalitions import enumerate_coalitions, sample_orders
 from plain_window.core.explain.curves import ribbon_steps
@@ -274,6 +275,19 @@ def test_a_tree_curve_jumps_exactly_where_the_model_does(name):
         columns = {other: [value] * len(places) for other, value in row.items()}
         said = explainer._predict({**columns, field: places.tolist()})[:, 0]
         np.testing.assert_allclose(np.array(curve.y)[held], said, rtol=0, atol=1e-9)
+
+
+def test_full_curves_of_more_steps_than_an_answer_holds_keep_as_many_as_it_does(monkeypatch):
+    model, target, _ = EXACT["forest"]
+    explainer = explainer_of(make_pipeline(mixed(), model).fit(TABLE[FEATURES], TABLE[target]), TABLE[FEATURES])
+    row = row_of(TABLE[FEATURES], 150)
+    whole = explainer.curves(row, of=0, full=True)["peak"]
+    monkeypatch.setattr(explaining, "MOST_STEPS", 40)
+    some = explainer.curves(row, of=0, full=True)["peak"]
+    assert len(some.x) <= 10 < len(whole.x)
+    assert (some.thinned, whole.thinned) == (True, False)
+    by_place = dict(zip(whole.x, whole.y, strict=True))
+    assert [by_place[place] for place in some.x] == some.y
 
 
 def test_a_curve_that_is_thinned_holds_at_every_point_it_keeps():

@@ -1,5 +1,7 @@
 """A demo as one file that needs no server: what it says of a case is what the server says."""
 
+import base64
+import gzip
 import json
 import random
 import re
@@ -11,6 +13,8 @@ import httpx
 import numpy as np
 import pandas as pd
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from sklearn.compose import make_column_transformer
 from sklearn.ensemble import HistGradientBoostingClassifier, RandomForestClassifier, RandomForestRegressor
 from sklearn.feature_extraction.text import TfidfVectorizer
@@ -18,8 +22,11 @@ from sklearn.linear_model import LinearRegression, LogisticRegression
 from sklearn.pipeline import make_pipeline
 from sklearn.preprocessing import OrdinalEncoder, StandardScaler
 
+from plain_window.core.answers.rounding import margin_words, number_words, of_100, share_100
+from plain_window.core.fields.checking import number_text
+
 from ..made_models import csv, dumped, firings, mixed_preparation
-from ..studio import USUAL_PIECE
+from ..studio import USUAL_PIECE, wait_for
 from .helpers import bring, problem
 
 READER = Path(__file__).parents[1] / "taken.mjs"
@@ -43,7 +50,11 @@ def taken(author: httpx.Client, slug: str, folder: Path, query: str = "") -> Pat
 
 def said_by(path: Path, cases: list[dict[str, Any]], parts: list[str]) -> Any:
     """What a file says of some cases, or what is wrong with it."""
-    asked = json.dumps({"path": str(path), "cases": cases, "parts": parts})
+    return told({"path": str(path), "cases": cases, "parts": parts})
+
+
+def told(question: dict[str, Any]) -> Any:
+    asked = json.dumps(question)
     done = subprocess.run(["node", str(READER)], input=asked + "\n", capture_output=True, text=True, check=True)
     said = json.loads(done.stdout)
     return said.get("error") or said["answers"]
@@ -220,6 +231,56 @@ def test_a_page_that_explains_nothing_takes_no_row_along_and_has_its_curves_all_
     assert differences(server["curves"], said["curves"]) == []
     plan = author.get(f"/api/v1/demos/{slug}/take-away/plan?rows=0").json()
     assert (plan["n_sample"], plan["has_rows"]) == (0, False)
+
+
+def test_without_the_rows_a_number_has_no_bounds_that_hold_only_for_what_is_like_known_cases(author, tmp_path):
+    slug = "what-will-this-firing-use"
+    page = author.get(f"/api/v1/demos/{slug}/page").json()
+    case = {field["name"]: field["default"] for field in page["fields"]}
+    server = author.post(f"/api/v1/demos/{slug}/predictions", json={"inputs": case}).json()["answer"]
+    assert server["interval"] is not None
+    (said,) = said_by(taken(author, slug, tmp_path, "?rows=0"), [case], [])
+    assert said["answer"] == {**server, "interval": None}
+    plan = author.get(f"/api/v1/demos/{slug}/take-away/plan?rows=0").json()
+    assert any("how far off it may be" in sentence for sentence in plan["left_out"])
+
+
+def test_what_matters_overall_is_the_number_that_the_page_says_by_then(author, tmp_path):
+    table = firings(300).drop(columns="outcome")
+    forest = make_pipeline(mixed_preparation(), RandomForestRegressor(12, random_state=0))
+    model = forest.fit(table[FEATURES], table["kwh"])
+    slug = bring(author, model=dumped(model), reference=csv(table), title="By all rows").json()["slug"]
+    job = author.post(f"/api/v1/demos/{slug}/jobs", files={"kind": (None, "importance")}).json()
+    wait_for(lambda: author.get(f"/api/v1/jobs/{job['id']}").json()["state"] == "done", what="importance by all rows")
+    expected = author.get(f"/api/v1/demos/{slug}/overall?draft=1").json()
+    html = taken(author, slug, tmp_path).read_text("utf-8")
+    (packed,) = re.findall(r'id="content">([^<]*)<', html)
+    content = json.loads(gzip.decompress(base64.b64decode(packed)))
+    assert list(content["overall"].values()) == [expected]
+    assert content["page"]["in_browser"]["n_reference"] == len(content["proof"]) == 200
+
+
+NUMBERS = st.floats(-1e12, 1e12) | st.integers(-4000, 4000).map(lambda eighths: eighths / 8) | st.floats(-1e-3, 1e-3)
+SHARES = st.lists(st.floats(0, 1, exclude_min=True), min_size=2, max_size=6)
+
+
+@given(
+    st.lists(st.tuples(NUMBERS, st.integers(0, 6)), min_size=40, max_size=40),
+    st.lists(SHARES, min_size=10, max_size=10),
+)
+@settings(max_examples=12, deadline=None)
+def test_numbers_are_rounded_to_the_same_words_ties_too(numbers, shares):
+    calls: list[list[Any]] = []
+    expected: list[Any] = []
+    for value, decimals in numbers:
+        calls += [["numberWords", value, decimals], ["marginWords", abs(value), decimals], ["numberText", value]]
+        expected += [number_words(value, decimals), margin_words(abs(value), decimals), number_text(value)]
+        calls.append(["significant", value, 10])
+        expected.append(f"{value:.10g}")
+    for some in shares:
+        calls += [["share100", some], ["of100", some[0]]]
+        expected += [share_100(some), of_100(some[0])]
+    assert told({"calls": calls}) == expected
 
 
 def test_what_it_weighs_is_said_before_it_is_made(author):

@@ -10760,7 +10760,7 @@ export interface operations {
                 of?: string;
                 /** @description `score` explains the score behind a probability, where the model has one. */
                 scale?: string;
-                /** @description `full` gives every step of a curve, not only what a small chart can show. */
+                /** @description `full` gives every step of a curve, not only what a small chart can show; as many as an answer holds. */
                 curves?: string;
                 /** @description Of boxes: the lowest score that counts; the author's if left out. */
                 least_score?: number;

@@ -12,6 +12,7 @@ const POSSIBLE = 0.1
 
 export interface Wording {
   setting: AnswerSetting
+  /** None also where a file cannot tell what is like known cases: it holds for nothing else. */
   evidence: Evidence | null
   /** One of what each class is, by its name. */
   singular: Record<string, string>
@@ -23,16 +24,14 @@ export class ModelFailed extends Error {
 }
 
 /**
- * The answer, and what is to be said of it.
- *
- * `isStrange` is whether the case is unlike anything seen, or that cannot be told: what known cases say of certainty is
- * then not said.
+ * The answer, and what is to be said of it. What known cases say of a class's certainty does not hold for a case that is
+ * unlike them.
  */
-export function makeAnswer({ setting, evidence, singular }: Wording, outputs: readonly number[], isStrange: boolean, isUnlike: boolean): { answer: Answer; notes: Note[] } {
+export function makeAnswer({ setting, evidence, singular }: Wording, outputs: readonly number[], isUnlike = false): { answer: Answer; notes: Note[] } {
   if (!outputs.every(Number.isFinite)) throw new ModelFailed('The model gave no number for this case.')
   switch (setting.kind) {
     case 'class':
-      return { answer: classAnswer(setting, outputs, isStrange ? null : evidence, isUnlike, singular), notes: [] }
+      return { answer: classAnswer(setting, outputs, isUnlike ? null : evidence, isUnlike, singular), notes: [] }
     case 'number':
       return numberAnswer(setting, outputs[0], evidence)
     case 'labels':

@@ -3,9 +3,9 @@
  * then triples; what one field can do alone is not offered again with others beside it.
  */
 import type { Value } from '../../runtime/blocks'
+import type { Changeable as Along } from '../content'
 import { rounded, significant } from './rounding'
-
-type Row = Record<string, Value>
+import type { Row } from './rows'
 
 /** A field that may change: its believable values, and how they spread (1 for options). */
 export interface Changeable {
@@ -59,6 +59,38 @@ const REFINEMENTS = 3
 const MOST_LOOKED_AT = 8
 /** In milliseconds; nothing more is begun after it. */
 const MOST_TIME = 4000
+
+/** By so much the class that is reached must be likelier than the next. */
+const LEAST_LEAD = 0.05
+
+/** How far a class that is wanted, or any other than `now`, is ahead; of two classes past the threshold by half the lead. */
+export function beyondClass(now: number, wanted: number | null, threshold: { place: number; least: number } | null): (outputs: number[]) => number {
+  if (threshold) {
+    const side = now === threshold.place ? -1 : 1
+    return (outputs) => side * (outputs[threshold.place] - threshold.least) - LEAST_LEAD / 2
+  }
+  const place = wanted ?? now
+  return (outputs) => {
+    const ahead = outputs[place] - Math.max(...outputs.filter((_, at) => at !== place))
+    return (wanted === null ? -ahead : ahead) - LEAST_LEAD
+  }
+}
+
+/** How far a number is at or beyond what is wanted. */
+export function beyondNumber(now: number, reach: number): (outputs: number[]) => number {
+  const side = reach >= now ? 1 : -1
+  return ([value]) => side * (value - reach) + Number.MIN_VALUE
+}
+
+/** What may change about a case, with the values that are allowed from where it stands. */
+export function changeableFrom(row: Row, along: Record<string, Along>): Changeable[] {
+  return Object.entries(along).flatMap(([name, { direction, ...one }]) => {
+    const now = row[name]
+    if (one.is_number && now === null) return []
+    const isAllowed = (value: Value) => value !== now && (direction === 'any' || !one.is_number || Number(value) > Number(now) === (direction === 'up'))
+    return [{ ...one, name, values: one.values.filter(isAllowed) }]
+  })
+}
 
 export function findChanges(search: Search): Found {
   const usable = search.fields.filter(({ values }) => values.length > 0)

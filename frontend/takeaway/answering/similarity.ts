@@ -11,7 +11,7 @@ export interface Familiarity {
 }
 
 export class Similarity {
-  readonly nRows: number
+  readonly #nRows: number
   readonly #likeness: Likeness
   /** By field of numbers, scaled by how they spread; NaN for a gap. */
   readonly #known: Float64Array[]
@@ -19,7 +19,7 @@ export class Similarity {
 
   constructor(rows: Rows, likeness: Likeness) {
     this.#likeness = likeness
-    this.nRows = Object.values(rows.columns)[0]?.length ?? 0
+    this.#nRows = Object.values(rows.columns)[0]?.length ?? 0
     this.#known = likeness.numbers.map((name, at) => Float64Array.from(rows.columns[name], (value) => numberOf(value) / likeness.spread[at]))
     this.#options = likeness.options.map((name) => rows.columns[name])
   }
@@ -34,14 +34,14 @@ export class Similarity {
 
   /** The nearest rows, nearest first, with how far away they are. */
   nearest(row: Record<string, Value>, most: number): { at: number; distance: number }[] {
-    const away = this.#distances(row, this.nRows)
+    const away = this.#distances(row, this.#nRows)
     const order = Array.from(away, (_, at) => at).sort((a, b) => away[a] - away[b])
     return order.slice(0, most).map((at) => ({ at, distance: away[at] }))
   }
 
   #distances(row: Record<string, Value>, most: number): Float64Array {
     const { numbers, options, spread } = this.#likeness
-    const total = new Float64Array(Math.min(most, this.nRows))
+    const total = new Float64Array(Math.min(most, this.#nRows))
     for (const [at, name] of numbers.entries()) {
       const own = numberOf(row[name]) / spread[at]
       const known = this.#known[at]

@@ -2,10 +2,12 @@
 
 import msgspec
 
-__all__ = ["EVENT_BYTES", "OPENED_BYTES", "Event", "Failed", "Finished", "Opened", "Ready", "Used"]
+__all__ = ["COMPILED_BYTES", "EVENT_BYTES", "OPENED_BYTES", "Event", "Failed", "Finished", "Opened", "Ready", "Used"]
 
 # What came of opening carries a compiled model and the rows kept beside it; everything else is a few words.
 OPENED_BYTES = 256 << 20
+# A compiled model larger than this is not handed over: the rows beside it need room too.
+COMPILED_BYTES = 200 << 20
 EVENT_BYTES = 1 << 20
 
 

@@ -32,6 +32,8 @@ SMALL_ERROR = 0.002
 SECONDS = 0.15
 # What slow models may take for contributions, and for curves, before a visitor is told that there are none.
 MOST_SECONDS = 1.5
+# Of all full curves of a case together: forests of millions of leaves jump more often than an answer can hold.
+MOST_STEPS = 400_000
 # Orders walked forward and backward that an estimate needs at the least.
 FEWEST_ORDERS = 2
 
@@ -309,7 +311,7 @@ class Explainer:
         row : mapping
         of : int
         full : bool
-            Every step, not only what a ribbon can show.
+            Every step, not only what a ribbon can show; of more than an answer can hold as many as it can.
         outputs : ndarray, optional
             From `ask_together`.
         """
@@ -372,11 +374,13 @@ class Explainer:
         places = self._places
         first = places.first_piece
         jumps = trees.steps(self._tree_inputs(trees, row)[0], places.rank, first, of=of)
-        if full:
+        if not full:
+            steps = ribbon_steps(first, places.x, jumps)
+        elif jumps.size > MOST_STEPS:
+            steps = ribbon_steps(first, places.x, jumps, most=MOST_STEPS // len(places.starts))
+        else:
             own = np.split(jumps, first[1:-1])
             steps = [(x, y, False) for x, y in zip(places.starts, own, strict=True)]
-        else:
-            steps = ribbon_steps(first, places.x, jumps)
         return {
             name: Curve("steps", x.tolist(), y.tolist(), is_thinned)
             for name, (x, y, is_thinned) in zip(self._names, steps, strict=True)

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 import pandas as pd
 
 from ..contract.compilation import CompiledReport
+from ..contract.events import COMPILED_BYTES
 from ..errors import ModelFailed
 from ..fields import AnyField
 from ..fields.columns import Column
@@ -42,6 +43,13 @@ def compile_and_prove(
     except (PlanDamaged, AttributeError, ValueError, IndexError, KeyError, TypeError) as error:
         # A model saved by another version may lack what this one reads; its own library still serves it.
         obstacle = f"The model could not be read step by step ({type(error).__name__}: {str(error)[:200]})."
+        return None, CompiledReport(adopted=False, obstacle=obstacle)
+    n_bytes = sum(array.nbytes for array in plan.arrays.values())
+    if n_bytes > COMPILED_BYTES:
+        obstacle = (
+            f"Its compiled form would be {n_bytes >> 20} MB; {COMPILED_BYTES >> 20} MB are the most. Fewer or "
+            "shallower trees make it smaller."
+        )
         return None, CompiledReport(adopted=False, obstacle=obstacle)
     may_miss = {field.name for field in fields if field.optional}
     try:

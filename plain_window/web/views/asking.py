@@ -29,7 +29,7 @@ EXPLAIN_QUERY = {
     "reach": "With `changes`: the number that is to be reached; the usual answer if left out.",
     "of": "The class, or the number, that is explained; the likeliest class if left out.",
     "scale": "`score` explains the score behind a probability, where the model has one.",
-    "curves": "`full` gives every step of a curve, not only what a small chart can show.",
+    "curves": "`full` gives every step of a curve, not only what a small chart can show; as many as an answer holds.",
 }
 
 SCORE_QUERY = {"least_score": "Of boxes: the lowest score that counts; the author's if left out."}

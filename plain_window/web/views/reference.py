@@ -2,17 +2,15 @@
 
 from typing import TypeVar
 
-import msgspec
 from flask import request
 
 from ...core.contract import AmongReply, Missing, OverallReply
-from ...jobs.reference_job import overall_name
-from ...store.worked_out import find_worked_out
 from ..access import visible_version
 from ..explanation_answers import among_answer, output_of, overall_answer
 from ..identity import caller_name
 from ..limits import slow_down_visitor
 from ..lookups import Version
+from ..overall_known import known_overall
 from ..parts import require_part
 from ..problems import ApiProblem
 from ..sentences import missing_sentence
@@ -37,10 +35,7 @@ def get_overall(slug: str) -> OverallAnswer:
     By some of the reference rows; by all that are kept once a job of kind `importance` has worked that out.
     """
     version, of = _asked_version(slug, "overall")
-    kept = find_worked_out(version.model_id, overall_name(of, version.document.background_rows))
-    if kept is not None:
-        return overall_answer(version, msgspec.json.decode(kept, type=OverallReply), of)
-    found = state().services.runners.overall(version.job, of=of, caller=caller_name())
+    found = known_overall(state().services.runners, version, of, caller=caller_name())
     return overall_answer(version, _there(found), of)
 
 

@@ -15,7 +15,8 @@ from ..beside import beside
 from ..lookups import ServedDemo, Version
 from ..problems import ApiProblem
 from ..state import state
-from ..take_away_content import Wish, content_of, left_out, obstacle_of
+from ..take_away_content import content_of
+from ..take_away_wish import Wish, left_out, obstacle_of
 from ..types.take_away import TakeAwayPart, TakeAwayPlan
 from .api import api
 from .asking import DRAFT_QUERY, asks_draft

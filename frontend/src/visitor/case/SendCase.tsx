@@ -1,4 +1,4 @@
-/** Copies a link that carries exactly this case; of a page that is a file on a disk, what to put behind its address. */
+/** Copies a link that carries exactly this case; of a page that is a file, what to put behind its address. */
 import { useState } from 'react'
 import { isPicture } from '../../api/picture'
 import { caseFragment } from '../../domain/caseLink'
@@ -6,14 +6,17 @@ import type { FormValues } from '../../domain/formState'
 
 type Sent = { status: 'no' } | { status: 'copied'; link: string } | { status: 'by hand'; link: string }
 
-const IS_ON_DISK = location.protocol === 'file:'
+export interface SendCaseProps {
+  values: FormValues
+  /** Whether the page is a file: where it lies here leads nobody to it, and is nobody else's business. */
+  isFile: boolean
+}
 
-export function SendCase({ values }: { values: FormValues }) {
+export function SendCase({ values, isFile }: SendCaseProps) {
   const [sent, setSent] = useState<Sent>({ status: 'no' })
   const hasFile = Object.values(values).some((value) => isPicture(value) && value.file)
   const copy = async () => {
-    // Where the file lies here is nobody else's business, and leads nobody to it.
-    const link = `${IS_ON_DISK ? '' : `${location.origin}${location.pathname}`}${caseFragment(values)}`
+    const link = `${isFile ? '' : `${location.origin}${location.pathname}`}${caseFragment(values)}`
     try {
       await navigator.clipboard.writeText(link)
       setSent({ status: 'copied', link })
@@ -28,11 +31,11 @@ export function SendCase({ values }: { values: FormValues }) {
         Send
       </button>
       <p role="status" className="order-last basis-full text-[0.92em] text-soft empty:hidden">
-        {sent.status === 'copied' && (IS_ON_DISK ? 'This case is copied as the end of an address. Whoever has this file too puts it behind the file’s address.' : 'A link to this case is copied. Whoever opens it sees these values and their answer.')}
+        {sent.status === 'copied' && (isFile ? 'This case is copied as the end of an address. Whoever has this file too puts it behind the file’s address.' : 'A link to this case is copied. Whoever opens it sees these values and their answer.')}
         {sent.status !== 'no' && hasFile && ' Your picture does not go along: it stays here with you.'}
         {sent.status === 'by hand' && (
           <>
-            {IS_ON_DISK ? 'Copy this; whoever has this file too puts it behind the file’s address:' : 'Copy this link:'} <span className="break-all select-all">{sent.link}</span>
+            {isFile ? 'Copy this; whoever has this file too puts it behind the file’s address:' : 'Copy this link:'} <span className="break-all select-all">{sent.link}</span>
           </>
         )}
       </p>

@@ -28,11 +28,14 @@ export function InBrowser({ own }: { own: NonNullable<Page['in_browser']> }) {
         nobody counts it. Whatever its author has changed since is not in it.
       </p>
       {own.left_out.length > 0 && (
-        <ul className="mt-2 list-disc pl-5">
-          {own.left_out.map((sentence) => (
-            <li key={sentence}>{sentence}</li>
-          ))}
-        </ul>
+        <>
+          <p className="mt-2">What its author’s server can do and this cannot:</p>
+          <ul className="list-disc pl-5">
+            {own.left_out.map((sentence) => (
+              <li key={sentence}>{sentence}</li>
+            ))}
+          </ul>
+        </>
       )}
       {prove && (
         <p className="mt-3 flex flex-wrap items-baseline gap-x-4 gap-y-1 print:hidden">

@@ -116,7 +116,7 @@ export function VisitorPage({ page, isDraft, onOutdated }: VisitorPageProps) {
               onChoose={setOf}
             >
               <Actions page={page} state={state} onKeep={keep} keepKey={keys.isOn ? 'K' : undefined} onTakeBack={canTakeBack ? takeBack : null} onReset={isAsked ? reset : null}>
-                <SendCase values={values} />
+                <SendCase values={values} isFile={page.in_browser != null} />
               </Actions>
             </AnswerPanel>
           </div>

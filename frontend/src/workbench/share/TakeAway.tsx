@@ -18,8 +18,8 @@ export function TakeAway({ demo }: { demo: DemoState }) {
     <details className="card-line mt-5 pt-4" onToggle={(event) => setIsOpen(event.currentTarget.open)}>
       <summary className="font-bold">As a file that needs no server</summary>
       <p className="mt-2 max-w-[65ch] text-soft">
-        One file to mail, to put on a stick or to keep: whoever opens it has the page, with the model in it. It answers in their browser, with the same
-        numbers, and sends nothing anywhere. So you learn nothing of what is asked, and cannot take it back or change it later.
+        One file to mail, to put on a stick or to keep: whoever opens it has the page, with the model in it. It answers in their browser as the
+        server does, and sends nothing anywhere. So you learn nothing of what is asked, and cannot take it back or change it later.
       </p>
       {plan.error && <p className="mt-2 text-alert">{faultText(plan.error)}</p>}
       {plan.isPending && isOpen && <p className="mt-2 text-soft">Weighing it…</p>}
@@ -50,11 +50,14 @@ function Offer({ slug, plan, hasRows, onChoose }: { slug: string; plan: Plan; ha
         </p>
       )}
       {(plan.left_out ?? []).length > 0 && (
-        <ul aria-label="What it cannot do" className="mt-2 list-disc pl-5 text-soft">
-          {(plan.left_out ?? []).map((sentence) => (
-            <li key={sentence}>{sentence}</li>
-          ))}
-        </ul>
+        <div className="mt-2 text-soft">
+          <p id="left-out">What visitors’ page can do and the file cannot:</p>
+          <ul aria-labelledby="left-out" className="list-disc pl-5">
+            {(plan.left_out ?? []).map((sentence) => (
+              <li key={sentence}>{sentence}</li>
+            ))}
+          </ul>
+        </div>
       )}
       <p className="mt-2">
         About {weightText(plan.bytes ?? 0)}: {(plan.parts ?? []).map(({ name, bytes }) => `${PARTS[name]} ${weightText(bytes)}`).join(', ')}.

@@ -1,0 +1,111 @@
+"""What of a demo is to go along in one file that needs no server: whether it can, and what would be missing."""
+
+from pathlib import Path
+
+from ..core.contract.kept_rows import KeptRows, read_kept_rows
+from .explanation_answers import output_names
+from .lookups import Version
+
+__all__ = ["Wish", "left_out", "obstacle_of"]
+
+# More outputs than this have their overviews left out: each is worked out by itself.
+MOST_OVERALL = 12
+NUMERIC = ("class", "labels", "number", "numbers")
+# Only one class or one number can be brought somewhere.
+CHANGED = ("class", "number")
+ELSEWHERE = "Host the page here, or send its folder along: the API and the page need a server then."
+
+
+class Wish:
+    """What is to go along.
+
+    Parameters
+    ----------
+    version : Version
+    has_rows : bool
+        Whether rows of the reference table may.
+    """
+
+    def __init__(self, version: Version, *, has_rows: bool) -> None:
+        self.version = version
+        self.kept_rows = _kept_rows(version)
+        self.has_rows = has_rows and self.kept_rows.n_rows > 0
+
+    @property
+    def n_sample(self) -> int:
+        """How many rows contributions are counted against."""
+        return min(self.kept_rows.n_rows, self.version.document.background_rows) if self.explains else 0
+
+    @property
+    def finds_changes(self) -> bool:
+        """Whether the file looks for what would change an answer: only where it can tell what is believable."""
+        return self.has_rows and self.version.document.answer.kind in CHANGED
+
+    @property
+    def loses_likeness(self) -> bool:
+        """Whether known cases speak for certainty, and the file cannot tell whether a case is like any of them."""
+        return self.kept_rows.n_rows > 0 and self.version.job.needed_facts.has_evidence and not self.has_rows
+
+    @property
+    def has_overall(self) -> bool:
+        """Whether what matters overall is few enough to be worked out for each output."""
+        return len(output_names(self.version.document.answer)) <= MOST_OVERALL
+
+    @property
+    def explains(self) -> bool:
+        """Whether the page says what each value adds."""
+        return self.version.document.parts.contributions
+
+
+def obstacle_of(version: Version) -> str | None:
+    """Why a version cannot be one file, and what else there is; None if it can.
+
+    Parameters
+    ----------
+    version : Version
+    """
+    if version.document.answer.kind not in NUMERIC:
+        return f"Answers of this kind are made by the server: a file cannot make them. {ELSEWHERE}"
+    if version.inspection.picture_inputs:
+        return f"What looks at pictures needs its library, which does not fit into a file. {ELSEWHERE}"
+    if version.job.bridge is not None:
+        return (
+            "The model is in a process of yours, so there is nothing to take along. Bring it as a file, or let the "
+            "process answer."
+        )
+    if version.job.compiled is None:
+        why = version.inspection.compiled.obstacle or "It was not compiled."
+        return f"Only compiled models fit into a file; this one is asked through its library. {why} {ELSEWHERE}"
+    return None
+
+
+def _kept_rows(version: Version) -> KeptRows:
+    """Its reference rows; none where it has none."""
+    path = version.job.kept_rows
+    return read_kept_rows(Path(path).read_bytes()) if path else KeptRows(columns={})
+
+
+def left_out(wish: Wish) -> list[str]:
+    """What the file cannot do that the page can, in sentences.
+
+    Parameters
+    ----------
+    wish : Wish
+    """
+    document, rows = wish.version.document, wish.kept_rows.n_rows
+    parts = document.parts
+    sentences = []
+    if rows and not wish.has_rows and (parts.similar or parts.among):
+        sentences.append("The reference table is not in it, so no similar cases are shown.")
+    if wish.loses_likeness:
+        sentences.append(
+            "It cannot tell whether a case is unlike those the model is known by, so nothing is said of how sure an "
+            "answer is, or how far off it may be."
+        )
+    if parts.changes and rows and not wish.finds_changes and document.answer.kind in CHANGED:
+        sentences.append("What would change the answer is not looked for.")
+    if parts.overall and rows and not wish.has_overall:
+        sentences.append("What matters overall is not in it: there are too many answers for that.")
+    if parts.tables:
+        sentences.append("Whole tables are answered by the server only.")
+    return sentences
