@@ -4,11 +4,15 @@ import { defineConfig } from 'vite'
 
 export default defineConfig({
   plugins: [react(), tailwindcss()],
+  worker: { format: 'es' },
+  resolve: { alias: { 'answering-in-browser': new URL('inbrowser/live.ts', import.meta.url).pathname } },
   build: {
     rolldownOptions: { input: ['visitor.html', 'workbench.html', 'missing.html', 'trouble.html'] },
     // The pages' policy allows no inline scripts and no data: scripts; fonts stay files.
     assetsInlineLimit: 0,
     modulePreload: { polyfill: false },
+    // Which files a page is made of, for who keeps it on a device; `scripts/offline.mjs` reads it.
+    manifest: true,
     reportCompressedSize: false,
   },
 })

@@ -1,7 +1,7 @@
 // Answers for tests of files that need no server: a line with a file's path and cases (or calls of single functions) comes in, a line with the answers goes out.
 import { readFileSync } from 'node:fs'
 import { createInterface } from 'node:readline'
-import * as answering from '../frontend/takeaway/dist/answering.js'
+import * as answering from '../frontend/inbrowser/dist/answering.js'
 
 const { InputFaults, openFile } = answering
 

@@ -2,15 +2,15 @@
 import { createHash } from 'node:crypto'
 import { readFileSync, writeFileSync } from 'node:fs'
 
-const folder = new URL('../takeaway/', import.meta.url)
+const folder = new URL('../', import.meta.url)
 const read = (name) => readFileSync(new URL(name, folder), 'utf8')
 const sourceOf = (text) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`
 
 // What would end the element that it stands in, or begin a comment, is written otherwise: within strings it says the same.
 const scriptOf = (name) => read(name).replaceAll('\r\n', '\n').replaceAll('</script', '<\\/script').replaceAll('<!--', '<\\!--')
-const script = scriptOf('dist/take-away.js')
-const answering = scriptOf('dist/thread.js')
-const style = read('dist/take-away.css').replaceAll('\r\n', '\n')
+const script = scriptOf('takeaway/dist/take-away.js')
+const answering = scriptOf('inbrowser/dist/thread.js')
+const style = read('takeaway/dist/take-away.css').replaceAll('\r\n', '\n')
 // Nothing is fetched, nothing is sent, and no other script runs.
 const policy = [
   "default-src 'none'",
@@ -25,5 +25,5 @@ const policy = [
 ].join('; ')
 
 const parts = { policy, style, script, answering }
-const page = read('page.html').replace(/%(policy|style|script|answering)%/g, (_, name) => parts[name])
+const page = read('takeaway/page.html').replace(/%(policy|style|script|answering)%/g, (_, name) => parts[name])
 writeFileSync(new URL('../dist/take-away.html', import.meta.url), page)

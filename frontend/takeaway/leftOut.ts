@@ -1,4 +1,4 @@
-/** What a page that is one file cannot show, left out of it: pictures, films, tables, and letters few texts have. */
+/** What a page that is one file cannot show, left out of it: pictures, films, tables, letters few texts have, and what only a server's page asks. */
 import type { Plugin } from 'vite'
 
 /** By module, the components that stand for nothing. */
@@ -7,6 +7,9 @@ const NOTHING: Record<string, string[]> = {
   'answer/BoxesList.tsx': ['BoxesList'],
   'answer/MadeAnswer.tsx': ['MadeAnswer'],
   'answer/MaskAnswer.tsx': ['MaskAnswer'],
+  'browser/KeepHere.tsx': [],
+  'browser/WhereAnswered.tsx': [],
+  'browser/ownAnswers.ts': ['ownAnswers'],
   'film/FilmSection.tsx': [],
   'pictures/BoxesOverPicture.tsx': ['BoxesOverPicture'],
   'pictures/DrawingControl.tsx': ['DrawingControl'],

@@ -1,19 +1,28 @@
 /** Opens a page that needs no server: what the file carries is checked, then it answers whatever the page asks. */
 import { answerBy } from '../src/api/door'
 import { proveBy } from '../src/visitor/page/proof'
-import { NotOpened, openBlocks } from './askingThread'
-import { doorTo } from './requests'
+import { NotOpened, openBlocks, type Serving } from '../inbrowser/askingThread'
+import { doorTo } from '../inbrowser/requests'
 
 const root = document.getElementById('root') as HTMLElement
 
 async function open(): Promise<void> {
   const blocks = { content: textOf('content'), model: textOf('model'), mark: root.dataset.mark ?? '' }
-  const { ask, prove } = await openBlocks(textOf('answering'), blocks)
+  if (blocks.mark === '') throw new NotOpened('It does not say what it is known by.')
+  const { ask, prove, nReference } = await openBlocks(makeThread, () => Promise.resolve((globalThis as unknown as { plainWindowServing: Serving }).plainWindowServing), blocks)
   answerBy(doorTo(ask))
-  proveBy(prove)
+  proveBy({ prove, nReference })
   // Not before: it looks at the address and the tab's memory at once.
   const { drawVisitorPage } = await import('../src/visitor/drawing')
   drawVisitorPage()
+}
+
+/** Of the script that stands in the file, which has no address of its own. */
+function makeThread(): Worker {
+  const address = URL.createObjectURL(new Blob([textOf('answering')], { type: 'text/javascript' }))
+  const thread = new Worker(address)
+  thread.addEventListener('message', () => URL.revokeObjectURL(address), { once: true })
+  return thread
 }
 
 /** What stands in one of the file's blocks. */

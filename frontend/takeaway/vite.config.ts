@@ -5,6 +5,7 @@ import { leftOut } from './leftOut.ts'
 
 /** All of a page that needs no server as one script and one sheet of styles, letters within it; `scripts/take-away.mjs` makes the page of them. */
 export default defineConfig({
+  publicDir: false,
   root: new URL('..', import.meta.url).pathname,
   plugins: [leftOut(), react(), tailwindcss()],
   build: {

@@ -14,6 +14,7 @@ from ..store.database import database, use_database
 from ..store.predictions import PredictionLog
 from ..store.summaries import EnteredSummaries
 from .answer_ids import AnswerIds
+from .browser_answers import PackedFiles
 from .check_results import CheckResults
 from .headers import install_headers
 from .hosts import install_hosts, known_hosts
@@ -99,6 +100,7 @@ def _state(settings: Settings, secret: bytes) -> WebState:
         answer_ids=AnswerIds(secret),
         quick_models=QuickModels(settings.kernels),
         checks=CheckResults(),
+        packed_files=PackedFiles(),
         speeds=Speeds(),
     )
 

@@ -15,6 +15,8 @@ POLICY = (
     # Films that a visitor has chosen, or had made.
     "media-src blob:",
     "connect-src 'self'",
+    # A page that is put on a phone's screen says by it how.
+    "manifest-src 'self'",
     # The workbench shows the visitor's page of the draft.
     "frame-src 'self'",
     "form-action 'self'",

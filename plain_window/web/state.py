@@ -9,6 +9,7 @@ from ..authoring.services import Services
 from ..store.predictions import PredictionLog
 from ..store.summaries import EnteredSummaries
 from .answer_ids import AnswerIds
+from .browser_answers import PackedFiles
 from .check_results import CheckResults
 from .lookups import (
     Door,
@@ -40,6 +41,7 @@ class WebState:
     answer_ids: AnswerIds
     quick_models: QuickModels
     checks: CheckResults
+    packed_files: PackedFiles
     speeds: Speeds
 
 

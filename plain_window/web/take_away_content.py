@@ -2,6 +2,7 @@
 
 import base64
 import datetime as dt
+import json
 import math
 import time
 from typing import Any
@@ -13,11 +14,12 @@ from ..core.contract import Missing
 from ..runners.client import RunnerClient
 from .explanation_answers import changeable_fields, outcome_text, output_names, overall_answer
 from .overall_known import known_overall
+from .problems import ApiProblem
 from .take_away_proof import reference_answers
-from .take_away_wish import Wish, left_out
+from .take_away_wish import Wish, left_out, parts_in_browser
 from .types.page import InBrowser, Page
 
-__all__ = ["content_of"]
+__all__ = ["content_of", "written"]
 
 FORMAT = 1
 OVERALL_SECONDS, LOOK_SECONDS = 20.0, 0.2
@@ -53,14 +55,13 @@ def content_of(
         sentences.append("What matters overall had not been worked out when the file was made.")
     proof, places = reference_answers(runners, wish)
     likeness, of_texts = _likeness(wish)
+    alone = _offline_page(page, wish, logo, sentences, has_overall=bool(overall)) if wish.is_file else page
     # What reads models is loaded where it is needed, not at each start.
     from ..core.plan.container import stated_sum
 
     return {
         "version": FORMAT,
-        "page": _offline_page(page, wish, logo, sentences, len(proof), has_overall=bool(overall)).model_dump(
-            mode="json", by_alias=True
-        ),
+        "page": alone.model_dump(mode="json", by_alias=True),
         "fields": [field.model_dump(mode="json") for field in document.fields],
         "answer": document.answer.model_dump(mode="json"),
         "facts": [
@@ -90,29 +91,39 @@ def content_of(
     }
 
 
-def _offline_page(
-    page: Page, wish: Wish, logo: bytes | None, sentences: list[str], n_reference: int, *, has_overall: bool
-) -> Page:
-    parts = page.parts.model_copy(
-        update={
-            "changes": page.parts.changes and wish.finds_changes,
-            "similar": page.parts.similar and wish.has_rows,
-            "among": page.parts.among and wish.has_rows,
-            "overall": has_overall,
-            "contributions": page.parts.contributions and wish.n_sample > 0,
-            "outcomes": False,
-            "truth": False,
-            "tables": False,
-            "films": False,
-        }
+def written(content: dict[str, Any]) -> bytes:
+    """What goes along, as JSON.
+
+    Parameters
+    ----------
+    content : dict
+
+    Raises
+    ------
+    ApiProblem
+        409 for numbers that JSON has no way to write.
+    """
+    try:
+        return json.dumps(content, ensure_ascii=False, allow_nan=False, separators=(",", ":")).encode()
+    except ValueError as error:
+        detail = (
+            "The reference table holds numbers without end, which cannot be carried along. Bring the table without "
+            "them, or leave its rows out."
+        )
+        raise ApiProblem(409, "It does not fit into a file", detail) from error
+
+
+def _offline_page(page: Page, wish: Wish, logo: bytes | None, sentences: list[str], *, has_overall: bool) -> Page:
+    parts = parts_in_browser(page.parts, wish).model_copy(
+        update={"among": page.parts.among and wish.has_rows, "overall": has_overall}
     )
-    made = InBrowser(made_at=dt.datetime.now(dt.UTC), n_reference=n_reference, left_out=sentences)
+    made = InBrowser(made_at=dt.datetime.now(dt.UTC), left_out=sentences)
     own = None
     if logo is not None and page.logo is not None:
         address = "data:image/png;base64," + base64.b64encode(logo).decode("ascii")
         own = page.logo.model_copy(update={"path": address})
-    update = {"parts": parts, "logo": own, "records_inputs": False, "away": None, "asks": "live", "in_browser": made}
-    return page.model_copy(update=update)
+    told: dict[str, Any] = {"parts": parts, "logo": own, "in_browser": made, "browser": None}
+    return page.model_copy(update={**told, "records_inputs": False, "away": None, "asks": "live"})
 
 
 def _singular(setting: AnyAnswerSetting) -> dict[str, str]:

@@ -3,10 +3,11 @@
 from pathlib import Path
 
 from ..core.contract.kept_rows import KeptRows, read_kept_rows
+from ..core.documents import PageParts
 from .explanation_answers import output_names
 from .lookups import Version
 
-__all__ = ["Wish", "left_out", "obstacle_of"]
+__all__ = ["Wish", "left_out", "obstacle_of", "parts_in_browser", "shows_rows"]
 
 # More outputs than this have their overviews left out: each is worked out by itself.
 MOST_OVERALL = 12
@@ -24,10 +25,12 @@ class Wish:
     version : Version
     has_rows : bool
         Whether rows of the reference table may.
+    is_file : bool, optional
+        Whether it is to be a file that asks nobody, rather than what a page of this server answers by.
     """
 
-    def __init__(self, version: Version, *, has_rows: bool) -> None:
-        self.version = version
+    def __init__(self, version: Version, *, has_rows: bool, is_file: bool = True) -> None:
+        self.version, self.is_file = version, is_file
         self.kept_rows = _kept_rows(version)
         self.has_rows = has_rows and self.kept_rows.n_rows > 0
 
@@ -48,8 +51,8 @@ class Wish:
 
     @property
     def has_overall(self) -> bool:
-        """Whether what matters overall is few enough to be worked out for each output."""
-        return len(output_names(self.version.document.answer)) <= MOST_OVERALL
+        """Whether what matters overall goes along: a file has it of few outputs, a page of this server asks for it."""
+        return self.is_file and len(output_names(self.version.document.answer)) <= MOST_OVERALL
 
     @property
     def explains(self) -> bool:
@@ -79,6 +82,39 @@ def obstacle_of(version: Version) -> str | None:
     return None
 
 
+def shows_rows(version: Version) -> bool:
+    """Whether its page hands rows of the reference table out already.
+
+    Parameters
+    ----------
+    version : Version
+    """
+    parts = version.document.parts
+    return version.inspection.n_reference_rows > 0 and (parts.similar or parts.among)
+
+
+def parts_in_browser(parts: PageParts, wish: Wish) -> PageParts:
+    """The parts of a page that its visitor's browser can do by itself, or that have nothing to do with a case.
+
+    Parameters
+    ----------
+    parts : PageParts
+        Those of the server's page.
+    wish : Wish
+    """
+    return parts.model_copy(
+        update={
+            "changes": parts.changes and wish.finds_changes,
+            "similar": parts.similar and wish.has_rows,
+            "contributions": parts.contributions and wish.n_sample > 0,
+            "outcomes": False,
+            "truth": False,
+            "tables": False,
+            "films": False,
+        }
+    )
+
+
 def _kept_rows(version: Version) -> KeptRows:
     """Its reference rows; none where it has none."""
     path = version.job.kept_rows
@@ -95,7 +131,7 @@ def left_out(wish: Wish) -> list[str]:
     document, rows = wish.version.document, wish.kept_rows.n_rows
     parts = document.parts
     sentences = []
-    if rows and not wish.has_rows and (parts.similar or parts.among):
+    if rows and not wish.has_rows and (parts.similar or (parts.among and wish.is_file)):
         sentences.append("The reference table is not in it, so no similar cases are shown.")
     if wish.loses_likeness:
         sentences.append(
@@ -104,7 +140,7 @@ def left_out(wish: Wish) -> list[str]:
         )
     if parts.changes and rows and not wish.finds_changes and document.answer.kind in CHANGED:
         sentences.append("What would change the answer is not looked for.")
-    if parts.overall and rows and not wish.has_overall:
+    if parts.overall and rows and wish.is_file and not wish.has_overall:
         sentences.append("What matters overall is not in it: there are too many answers for that.")
     if parts.tables:
         sentences.append("Whole tables are answered by the server only.")

@@ -71,6 +71,7 @@ def as_a_visitor_does(page: Page) -> dict[str, str]:
     for _ in range(3):
         page.evaluate("() => document.querySelectorAll('details').forEach((one) => (one.open = true))")
         expect(page.get_by_role("region", name="What matters overall")).to_contain_text("Days drying")
+        expect(page.get_by_text("Still counting")).to_have_count(0)
     said["answered"], said["changes"] = words_of(page)
     said["overall"] = page.get_by_role("region", name="What matters overall").inner_text()
     page.get_by_role("textbox", name="Wall thickness").fill("40")

@@ -69,3 +69,8 @@ export function agoText(time: string | null, now: Date): string {
   }
   return 'just now'
 }
+
+/** How much there is to fetch or to keep: "320 KB", "1.4 MB". */
+export function weightText(bytes: number): string {
+  return bytes < 950_000 ? `${Math.max(1, Math.round(bytes / 1000))} KB` : `${(bytes / 1e6).toFixed(bytes < 9_500_000 ? 1 : 0)} MB`
+}

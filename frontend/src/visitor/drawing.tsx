@@ -3,6 +3,7 @@ import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tan
 import { StrictMode, useEffect, useState } from 'react'
 import { createRoot } from 'react-dom/client'
 import { api, ApiError, expectData, retryDelayMs, type Page } from '../api/client'
+import { answerBy, atServer } from '../api/door'
 import { DRAFT_CHANGED } from '../parts/draftChanged'
 import '../parts/styles.css'
 import { PasscodeForm } from './page/PasscodeForm'
@@ -33,7 +34,11 @@ const PAGE = {
   queryKey: ['page'],
   queryFn: async () => {
     const query = isDraft ? { draft: '1' } : {}
-    return expectData(api.GET('/api/v1/demos/{slug}/page', { params: { path: { slug }, query } }))
+    const page = await expectData(api.GET('/api/v1/demos/{slug}/page', { params: { path: { slug }, query } }))
+    if (page.browser) return (await import('./browser/ownAnswers')).ownAnswers.take(page, isDraft)
+    // Its author has the server answer again. A file has a door of its own, and keeps it.
+    if (!page.in_browser) answerBy(atServer)
+    return page
   },
   // A process that is away comes back by itself.
   refetchInterval: (query: { state: { data?: Page } }) => (query.state.data?.away ? AWAY_LOOK_MS : false as const),

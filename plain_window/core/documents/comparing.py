@@ -25,6 +25,8 @@ NAMES = {
     "record_inputs": "Keeping what visitors enter",
     "record_days": "Days it is kept",
     "asks": "When the page asks",
+    "answers_in": "Where answers are worked out",
+    "browser_rows": "Rows that go to browsers",
     "logo": "Logo",
     "hidden": "fixed and hidden",
     "calendar": "stands for a date, counted in",

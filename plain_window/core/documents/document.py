@@ -13,6 +13,7 @@ __all__ = [
     "BACKGROUND_ROWS",
     "CONTRIBUTIONS",
     "TITLE_CHARACTERS",
+    "AnswersIn",
     "Asks",
     "BackgroundRows",
     "Confirmable",
@@ -148,6 +149,7 @@ SampleFilms = Annotated[list[SampleFilm], Constrained(max_length=4)]
 Samples = Annotated[list[Sample], Constrained(max_length=20)]
 RecordDays = Annotated[int, Constrained(ge=1, le=3650)]
 Asks = Literal["auto", "live", "button"]
+AnswersIn = Literal["server", "browser"]
 FilmRate = Annotated[float, Constrained(ge=0.1, le=30, allow_inf_nan=False)]
 TableRows = Annotated[int, Constrained(ge=1, le=100_000_000)]
 BackgroundRows = Annotated[int, Constrained(ge=1, le=1000)]
@@ -180,6 +182,16 @@ class DemoDocument(BaseModel):
         "auto",
         description="Whether the page asks for an answer at each change (`live`), by a button (`button`), or as the "
         "model's own time allows (`auto`).",
+    )
+    answers_in: AnswersIn = Constrained(
+        "server",
+        description="Whether this server answers visitors of the page (`server`), or their own browser, to which the "
+        "model goes then (`browser`; only models with a compiled form).",
+    )
+    browser_rows: bool | None = Constrained(
+        None,
+        description="Whether the rows of the reference table go to browsers along with the model; where it is left "
+        "open they do if the page shows rows anyway.",
     )
     logo: Logo | None = None
     fields: list[AnyField]

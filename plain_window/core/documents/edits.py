@@ -8,6 +8,7 @@ from pydantic import Field as Constrained
 from ..fields import Option, Scalar
 from .document import (
     CONTRIBUTIONS,
+    AnswersIn,
     Asks,
     BackgroundRows,
     Confirmable,
@@ -134,6 +135,8 @@ class DemoChanges(BaseModel):
     record_inputs: bool | None = None
     record_days: RecordDays | None = None
     asks: Asks | None = None
+    answers_in: AnswersIn | None = None
+    browser_rows: bool | None = None
     logo: Logo | None = None
     parts: PartsChanges | None = None
     samples: Samples | None = None

@@ -7,7 +7,7 @@ import html
 import re
 from typing import NamedTuple
 
-__all__ = ["LARGE_BYTES", "Packed", "filled_page", "packed"]
+__all__ = ["LARGE_BYTES", "Packed", "compressed", "filled_page", "packed"]
 
 # From here on mails and phones have trouble with a file.
 LARGE_BYTES = 30 << 20
@@ -30,7 +30,17 @@ def packed(content: bytes) -> Packed:
     ----------
     content : bytes
     """
-    return Packed(base64.b64encode(gzip.compress(content, LEVEL, mtime=0)), hashlib.sha256(content).hexdigest())
+    return Packed(base64.b64encode(compressed(content)), hashlib.sha256(content).hexdigest())
+
+
+def compressed(content: bytes) -> bytes:
+    """Compress bytes with gzip, the same way each time.
+
+    Parameters
+    ----------
+    content : bytes
+    """
+    return gzip.compress(content, LEVEL, mtime=0)
 
 
 def filled_page(template: bytes, *, title: str, slug: str, content: Packed, model: Packed) -> bytes:

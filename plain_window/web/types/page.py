@@ -12,7 +12,7 @@ from ...core.fields import AnyField
 from .common import UtcTime
 from .reporting import Report
 
-__all__ = ["InBrowser", "Page", "PageAway", "PageLogo", "Usual", "UsualPart"]
+__all__ = ["BrowserAnswers", "InBrowser", "Page", "PageAway", "PageLogo", "Usual", "UsualPart"]
 
 
 class UsualPart(BaseModel):
@@ -50,12 +50,20 @@ class PageAway(BaseModel):
 
 
 class InBrowser(BaseModel):
-    """Of a page that is a file: it answers in its visitor's browser, and asks nobody."""
+    """Of a page that answers in its visitor's browser."""
 
-    made_at: UtcTime
+    made_at: UtcTime | None = Constrained(description="When the file was made; None for a page of a server.")
     mark: str = Constrained("", description="The SHA-256 of what is in it; empty where it was not read from its file.")
-    n_reference: int = Constrained(description="How many cases it brings with what the server said of them.")
     left_out: list[str] = Constrained(description="What it cannot do that the server's page can, in sentences.")
+
+
+class BrowserAnswers(BaseModel):
+    """How a page answers in its visitor's browser: what is fetched for that, and what is otherwise then."""
+
+    mark: str = Constrained(description="Another one when what is fetched is another.")
+    bytes: int = Constrained(description="About what is fetched.")
+    parts: PageParts
+    left_out: list[str] = Constrained(description="What it cannot do that the server can, in sentences.")
 
 
 class Page(BaseModel):
@@ -89,4 +97,7 @@ class Page(BaseModel):
     usual: Usual | None = Constrained(None, description="None where answers are not explained.")
     away: PageAway | None = Constrained(None, description="None while its model answers as it should.")
     in_browser: InBrowser | None = Constrained(None, description="None for a page that asks this server.")
+    browser: BrowserAnswers | None = Constrained(
+        None, description="Where its author has it answer in its visitor's browser; None where this server does."
+    )
     unconfirmed: list[str] = Constrained([], description="Of a draft: what was concluded and is not confirmed yet.")

@@ -2,6 +2,7 @@
 
 from . import (  # noqa: F401 -- they register themselves
     bridge,
+    browser,
     checks,
     demos,
     describing,

@@ -20,6 +20,7 @@ from ...core.documents.films import why_no_films
 from ...core.fields import inputs_schema
 from ..access import visible_version
 from ..bridge_lines import bridge_state, since_of
+from ..browser_answers import browser_answers
 from ..lookups import ServedDemo, Version
 from ..problems import not_found
 from ..reporting import report_of
@@ -52,7 +53,7 @@ def page_of(demo: ServedDemo, version: Version) -> Page:
     version : Version
         The release or the draft that is shown.
     """
-    document = version.document
+    document, parts = version.document, _possible_parts(version)
     return Page(
         slug=demo.slug,
         title=document.title,
@@ -68,7 +69,7 @@ def page_of(demo: ServedDemo, version: Version) -> Page:
         record_days=document.record_days,
         asks=_asks(version),
         logo=_logo(document),
-        parts=_possible_parts(version),
+        parts=parts,
         table_rows=document.table_rows,
         film_rate=document.film_rate,
         ignored=version.inspection.unused,
@@ -79,6 +80,7 @@ def page_of(demo: ServedDemo, version: Version) -> Page:
         samples=[_light(at, sample) for at, sample in enumerate(document.samples)],
         usual=usual_of(document, version.inspection),
         away=_away(demo, version),
+        browser=browser_answers(version, parts),
         unconfirmed=_unconfirmed(version),
     )
 

@@ -1,12 +1,13 @@
 """The pages: built files, with an address put in. Everything else they need comes from the API."""
 
+import json
 from pathlib import Path
 
 from flask import Blueprint, Flask, Response, current_app, redirect, request
 from markupsafe import escape
 from werkzeug.wrappers import Response as BaseResponse
 
-from ..access import count_link, door_of, grant, open_link, require_visible
+from ..access import count_link, door_of, grant, open_link, require_visible, visible_version
 from ..headers import content_security_policy
 from ..lookups import Door
 from ..problems import ApiProblem, not_found
@@ -20,6 +21,8 @@ SLUG_PLACE = 'data-slug=""'
 # Fetched beside the scripts rather than after them: on a slow line that is half of the wait.
 PAGE_PLACE = '<meta name="page" />'
 PRELOAD = '<link rel="preload" as="fetch" crossorigin href="/api/v1/demos/{slug}/page{query}" />'
+# Of a page on a phone's screen: its sign, and the paper behind it.
+ICON_SIZES, PAPER = (192, 512), "#FAF8F3"
 DETAIL_PLACE = "The server says why."
 
 
@@ -51,6 +54,42 @@ def visitor(slug: str) -> BaseResponse:
     if request.path != f"/d/{door.slug}":
         return _moved(f"/d/{door.slug}")
     return _visitor_page(door)
+
+
+@blueprint.get("/d/<slug>/manifest.webmanifest")
+def manifest(slug: str) -> Response:
+    """What a phone is told of a page that is put on its screen."""
+    demo, version = visible_version(slug)
+    told = {
+        "name": version.document.title,
+        "description": version.document.purpose,
+        "lang": "en",
+        "start_url": f"/d/{demo.slug}",
+        "scope": f"/d/{demo.slug}",
+        "display": "standalone",
+        "background_color": PAPER,
+        "theme_color": PAPER,
+        "icons": [
+            {"src": f"/assets/window-{size}.png", "sizes": f"{size}x{size}", "type": "image/png", "purpose": purpose}
+            for size in ICON_SIZES
+            for purpose in ("any", "maskable")
+        ],
+    }
+    return Response(json.dumps(told, ensure_ascii=False), content_type="application/manifest+json")
+
+
+@blueprint.get("/d/<slug>/offline.js")
+def offline(slug: str) -> Response:
+    """What answers for a page that its visitor keeps on a device, where there is no network."""
+    door, _ = require_visible(slug)
+    path = Path(current_app.config["PAGES"]) / "offline.js"
+    if not path.exists():
+        raise not_found()
+    response = Response(path.read_text("utf-8"), content_type="text/javascript; charset=utf-8")
+    # The page's own address has no folder of its own.
+    response.headers["Service-Worker-Allowed"] = f"/d/{door.slug}"
+    response.headers["Cache-Control"] = "no-cache"
+    return response
 
 
 def _visitor_page(door: Door) -> Response:

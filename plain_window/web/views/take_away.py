@@ -1,8 +1,6 @@
 """A demo as one file that needs no server: what it would be, and the file."""
 
 import base64
-import functools
-import json
 import re
 from html import unescape
 from pathlib import Path
@@ -15,8 +13,9 @@ from ..beside import beside
 from ..lookups import ServedDemo, Version
 from ..problems import ApiProblem
 from ..state import state
-from ..take_away_content import content_of
-from ..take_away_wish import Wish, left_out, obstacle_of
+from ..take_away_content import content_of, written
+from ..take_away_weights import weights_of
+from ..take_away_wish import Wish, left_out, obstacle_of, shows_rows
 from ..types.take_away import TakeAwayPart, TakeAwayPlan
 from .api import api
 from .asking import DRAFT_QUERY, asks_draft
@@ -31,9 +30,10 @@ QUERY = {
     "rows": "`1` takes the rows of the reference table along, `0` leaves them out but for those that contributions are "
     "counted against; if left out they go along where the page hands out rows already.",
 }
-# About what of a file is neither page, model nor rows: curves' places, reference answers, what matters overall.
-REST_BYTES = 60_000
-REMEMBERED_FILES = 64
+PLAN_FOR = (
+    "`page` says what a page of this server would send that answers in its visitor's browser (`answers_in`); `file` "
+    "what a file would be, which is meant if it is left out."
+)
 
 
 @api.operation(
@@ -41,7 +41,7 @@ REMEMBERED_FILES = 64
     "/demos/<slug>/take-away/plan",
     guard=require_owner,
     answer=TakeAwayPlan,
-    query=QUERY,
+    query={**QUERY, "for": PLAN_FOR},
     errors=(401, 404, 422, 503),
 )
 def get_plan(slug: str) -> TakeAwayPlan:
@@ -50,14 +50,14 @@ def get_plan(slug: str) -> TakeAwayPlan:
     obstacle = obstacle_of(version)
     if obstacle is not None:
         return TakeAwayPlan(obstacle=obstacle, release=version.number)
-    wish = _wish(version)
-    n_page = len(_template())
+    wish = _wish(version, is_file=_is_for_file())
+    n_page = len(_template()) if wish.is_file else 0
     parts = beside(lambda: _parts(wish, n_page))
     total = sum(part.bytes for part in parts)
     return TakeAwayPlan(
         release=version.number,
         has_rows=wish.has_rows,
-        shows_rows=_shows_rows(version),
+        shows_rows=shows_rows(version),
         n_rows=wish.kept_rows.n_rows,
         n_sample=wish.n_sample,
         bytes=total,
@@ -89,7 +89,7 @@ def get_take_away(slug: str) -> Response:
     logo = version.document.logo
     picture = base64.b64decode(logo.data) if logo is not None and logo.data else None
     content = content_of(state().services.runners, wish, page_of(demo, version), picture, _report(version, wish), model)
-    text = _written(content)
+    text = written(content)
     file = beside(
         lambda: filled_page(
             template, title=version.document.title, slug=demo.slug, content=packed(text), model=packed(model)
@@ -103,33 +103,29 @@ def get_take_away(slug: str) -> Response:
     return response
 
 
-def _written(content: dict[str, object]) -> bytes:
-    try:
-        return json.dumps(content, ensure_ascii=False, allow_nan=False, separators=(",", ":")).encode()
-    except ValueError as error:
-        detail = (
-            "The reference table holds numbers without end, which a file cannot carry. Bring the table without them, "
-            "or leave its rows out."
-        )
-        raise ApiProblem(409, "It does not fit into a file", detail) from error
-
-
 def _asked_version(slug: str) -> tuple[ServedDemo, Version]:
     """What is published, unless the draft is asked for or there is nothing else."""
     demo, draft = visible_version(slug, draft=True)
     return demo, draft if asks_draft() or demo.live is None else demo.live
 
 
-def _wish(version: Version) -> Wish:
+def _is_for_file() -> bool:
+    wanted = request.args.get("for", "file")
+    if wanted not in ("file", "page"):
+        raise ApiProblem(422, "For a file or a page", f"`for` may be `file` or `page`. Got `{wanted[:60]}`.")
+    return wanted == "file"
+
+
+def _wish(version: Version, *, is_file: bool = True) -> Wish:
     asked = request.args.get("rows")
     if asked not in (None, "0", "1"):
         raise ApiProblem(422, "With the rows or without", f"`rows` may be `1` or `0`. Got `{asked[:60]}`.")
-    return Wish(version, has_rows=_shows_rows(version) if asked is None else asked == "1")
-
-
-def _shows_rows(version: Version) -> bool:
-    parts = version.document.parts
-    return version.inspection.n_reference_rows > 0 and (parts.similar or parts.among)
+    if asked is None:
+        own = None if is_file else version.document.browser_rows
+        has_rows = shows_rows(version) if own is None else own
+    else:
+        has_rows = asked == "1"
+    return Wish(version, has_rows=has_rows, is_file=is_file)
 
 
 def _template() -> bytes:
@@ -146,23 +142,15 @@ def _policy(template: bytes) -> str:
 
 def _parts(wish: Wish, n_page: int) -> list[TakeAwayPart]:
     """What weighs how much, the heaviest first."""
-    rows = json.dumps([wish.kept_rows.columns if wish.has_rows else {}, wish.kept_rows.first(wish.n_sample)])
-    weights = {
-        "page": n_page,
-        "model": _packed_bytes(wish.version.job.compiled or ""),
-        "rows": len(packed(rows.encode()).text),
-        "rest": REST_BYTES,
-    }
+    weights = weights_of(wish)
+    if wish.is_file:
+        # There bytes are written as letters, which takes a third more.
+        weights = {"page": n_page, **{name: round(4 / 3 * own) for name, own in weights.items()}}
     return [
         TakeAwayPart.model_validate({"name": name, "bytes": weights[name]})
         for name in sorted(weights, key=lambda one: -weights[one])
+        if weights[name]
     ]
-
-
-@functools.lru_cache(maxsize=REMEMBERED_FILES)
-def _packed_bytes(path: str) -> int:
-    """Files never change under their names."""
-    return len(packed(Path(path).read_bytes()).text)
 
 
 def _report(version: Version, wish: Wish) -> dict[str, object] | None:

@@ -3,6 +3,7 @@ import type { Inputs, Page } from '../../api/client'
 import { countText, listText } from '../../domain/format'
 import { markOf } from '../../parts/Mark'
 import { Tally } from '../../parts/Tally'
+import { keepsInputs } from '../../domain/entered'
 import { isSeen } from '../../domain/kinds'
 import { MAX_CLASSES_AS_MARKS } from './ClassAnswer'
 
@@ -51,7 +52,7 @@ export function Invitation({ page, onAsk, onTry }: InvitationProps) {
           {page.answer.kind === 'class' && <UsualMarks page={page} />}
         </div>
       )}
-      {page.records_inputs && (
+      {keepsInputs(page) && (
         <p className="mt-5 text-[0.88em] text-soft">What you enter is kept for {page.record_days} days, so that the author can improve the model.</p>
       )}
     </>
@@ -102,8 +103,9 @@ function usualWords({ answer, usual }: Page): string {
   }
 }
 
-function invitationOf({ fields, records_inputs, asks }: Page): { heading: string; words: string } {
-  const kept = (what: string) => (records_inputs ? '' : ` Nothing you ${what} is kept.`)
+function invitationOf(page: Page): { heading: string; words: string } {
+  const { fields, asks } = page
+  const kept = (what: string) => (keepsInputs(page) ? '' : ` Nothing you ${what} is kept.`)
   if (fields.some((field) => field.kind === 'drawing')) return { heading: 'Draw it', words: `The answer appears here while you draw.${kept('draw')}` }
   if (fields.some((field) => field.kind === 'picture')) return { heading: 'Show it a picture', words: `The answer appears here at once.${kept('show it')}` }
   if (fields.every((field) => field.kind === 'text')) return { heading: 'Write it', words: `The answer appears here at once.${kept('write')}` }

@@ -1,6 +1,7 @@
 /** The form and the answer to what stands in it: asking, undo, links to a case, and what is brought back. */
 import { useCallback, useEffect, useEffectEvent, useReducer, useRef, useState, useSyncExternalStore } from 'react'
 import type { Inputs, InputValue, Page } from '../../api/client'
+import { onAnswering } from '../../api/door'
 import { isPicture, predict } from '../../api/picture'
 import { CASE_SHOWN, SHOW_CASE } from '../../parts/caseShown'
 import { AnswerLine, DRAG_PAUSE_MS, DRAWING_PAUSE_MS } from './answerLine'
@@ -114,6 +115,8 @@ export function useCase(page: Page, isDraft: boolean, brought: Remembered | null
     window.addEventListener('online', line.askAgain)
     return () => window.removeEventListener('online', line.askAgain)
   }, [line])
+  // So is what a page answers by in its visitor's browser.
+  useEffect(() => onAnswering(line.askAgain), [line])
 
   const canTakeBack = history.past.length > 0
   return { values, change, changeAll, state, ask, stop: line.stop, askLower, reset, takeBack, canTakeBack, isAsked }
@@ -228,7 +231,7 @@ function useFollowedDefaults(page: Page, values: FormValues, dispatch: (action: 
     onFollowed(followed)
     // Only the page's settings matter here; the values ask for themselves when they change.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [page.answer, page.fields, page.release])
+  }, [page.answer, page.fields, page.release, page.in_browser === null])
 }
 
 /** The workbench, which shows this page in a frame, makes ready cases of what stands here. */

@@ -1,5 +1,5 @@
 /** Of a page that answers in its visitor's browser: that nothing leaves it, what it could not bring, and its own check. */
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import type { Page } from '../../api/client'
 import { proofAtHand, type Proof } from './proof'
 
@@ -9,11 +9,14 @@ const MADE = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', y
 
 type Checking = { is: 'idle' } | { is: 'under way'; share: number } | { is: 'done'; proof: Proof } | { is: 'failed' }
 
-export function InBrowser({ own }: { own: NonNullable<Page['in_browser']> }) {
+const KeepHere = lazy(() => import('../browser/KeepHere'))
+
+export function InBrowser({ page, own }: { page: Page; own: NonNullable<Page['in_browser']> }) {
   const [checking, setChecking] = useState<Checking>({ is: 'idle' })
-  const prove = proofAtHand()
   const check = async () => {
-    if (!prove) return
+    // A page that is still being fetched has nothing yet to check it by.
+    const prove = proofAtHand()?.prove
+    if (!prove) return setChecking({ is: 'failed' })
     setChecking({ is: 'under way', share: 0 })
     try {
       setChecking({ is: 'done', proof: await prove((share) => setChecking({ is: 'under way', share })) })
@@ -24,12 +27,12 @@ export function InBrowser({ own }: { own: NonNullable<Page['in_browser']> }) {
   return (
     <div className="mt-3 text-soft">
       <p>
-        This page is a file, made on {MADE.format(new Date(own.made_at))}. It answers here, in your browser: nothing you enter leaves this device, and
-        nobody counts it. Whatever its author has changed since is not in it.
+        {own.made_at ? `This page is a file, made on ${MADE.format(new Date(own.made_at))}. It answers` : 'This page answers'} here, in your browser: nothing you
+        enter leaves this device, and nobody counts it.{own.made_at && ' Whatever its author has changed since is not in it.'}
       </p>
       {own.left_out.length > 0 && (
         <>
-          <p className="mt-2">What its author’s server can do and this cannot:</p>
+          <p className="mt-2">What {own.made_at ? 'its author’s' : 'the'} server can do and this cannot:</p>
           <ul className="list-disc pl-5">
             {own.left_out.map((sentence) => (
               <li key={sentence}>{sentence}</li>
@@ -37,38 +40,43 @@ export function InBrowser({ own }: { own: NonNullable<Page['in_browser']> }) {
           </ul>
         </>
       )}
-      {prove && (
-        <p className="mt-3 flex flex-wrap items-baseline gap-x-4 gap-y-1 print:hidden">
-          <button type="button" className="button-quiet" disabled={checking.is === 'under way'} onClick={() => void check()}>
-            Check this page
-          </button>
-          <span role="status">{wordsOf(checking, own.n_reference)}</span>
-        </p>
+      <p className="mt-3 flex flex-wrap items-baseline gap-x-4 gap-y-1 print:hidden">
+        <button type="button" className="button-quiet" disabled={checking.is === 'under way'} onClick={() => void check()}>
+          Check this page
+        </button>
+        <span role="status">{wordsOf(checking, own.made_at !== null)}</span>
+      </p>
+      {!own.made_at && (
+        <Suspense>
+          <KeepHere page={page} />
+        </Suspense>
       )}
       <p className="mt-2 text-[0.84em] break-words">Its mark: {(own.mark ?? '').slice(0, 16)}</p>
     </div>
   )
 }
 
-function wordsOf(checking: Checking, nReference: number): string {
+function wordsOf(checking: Checking, isFile: boolean): string {
   switch (checking.is) {
     case 'idle':
-      return `It brings ${nReference} cases with what the server said of them.`
+      return `It brings ${proofAtHand()?.nReference ?? 'some'} cases with what the server said of them.`
     case 'under way':
       return `${Math.round(100 * checking.share)} of 100 done`
     case 'failed':
-      return 'The check could not be done: this page does not work as it should. Ask its author for another copy.'
+      return isFile
+        ? 'The check could not be done: this page does not work as it should. Ask its author for another copy.'
+        : 'The check could not be done: what this page answers by is not here, or does not work. Load the page again.'
     case 'done':
-      return provedWords(checking.proof)
+      return provedWords(checking.proof, isFile)
   }
 }
 
-function provedWords({ nAnswers, nExplained, outputs, contributions, largest, took }: Proof): string {
+function provedWords({ nAnswers, nExplained, outputs, contributions, largest, took }: Proof, isFile: boolean): string {
   const seconds = (took / 1000).toFixed(took < 10_000 ? 1 : 0)
   const counted = `${nAnswers} answers${nExplained ? `, and for ${nExplained} of them what each value adds,` : ''} were asked again in ${seconds} s.`
   const worst = Math.max(outputs, contributions)
   if (worst === 0) return `${counted} All are the very same as the server’s.`
   const apart = `The largest difference to the server’s is ${worst.toExponential(1)}.`
   const isSame = worst <= SAME_WITHIN * Math.max(largest, Number.MIN_VALUE)
-  return isSame ? `${counted} ${apart} That is no more than adding in another order makes.` : `${counted} ${apart} That is too much: do not rely on this copy.`
+  return isSame ? `${counted} ${apart} That is no more than adding in another order makes.` : `${counted} ${apart} That is too much: do not rely on ${isFile ? 'this copy' : 'this page'}.`
 }

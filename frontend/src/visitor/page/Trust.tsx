@@ -1,6 +1,7 @@
 /** How far to trust it: what the author says of the model, and what it is not for. */
 import { lazy, memo, Suspense } from 'react'
 import type { Field, InputValue, Page } from '../../api/client'
+import { keepsInputs } from '../../domain/entered'
 import { isSeen } from '../../domain/kinds'
 import { listText, valueText } from '../../domain/format'
 import { InBrowser } from './InBrowser'
@@ -23,10 +24,10 @@ export const Trust = memo(function Trust({ page }: { page: Page }) {
           <strong>Not for:</strong> {page.not_for}
         </p>
       )}
-      {page.records_inputs && (
+      {keepsInputs(page) && (
         <p className="mt-3 text-soft">What you enter here is kept for the author of this page, for {page.record_days} days; then it is deleted.</p>
       )}
-      {page.in_browser && <InBrowser own={page.in_browser} />}
+      {page.in_browser && <InBrowser page={page} own={page.in_browser} />}
       {!page.in_browser && !page.records_inputs && page.fields.some(isCounted) && <p className="mt-3 text-soft">What you enter is not kept. Only how many cases lie where is counted, field by field.</p>}
       <Fixed page={page} />
       {page.parts.report && page.report && (

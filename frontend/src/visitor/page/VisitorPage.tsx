@@ -39,6 +39,7 @@ export interface VisitorPageProps {
 
 const OverallSection = lazy(() => import('./OverallSection'))
 const TableSection = lazy(() => import('../table/TableSection'))
+const WhereAnswered = lazy(() => import('../browser/WhereAnswered'))
 const FilmSection = lazy(() => import('../film/FilmSection'))
 
 /** How long a case must stand before this tab writes it down. */
@@ -81,6 +82,11 @@ export function VisitorPage({ page, isDraft, onOutdated }: VisitorPageProps) {
       <div className={`mx-auto px-5 pb-16 print:max-w-none print:px-0 ${isWindow ? 'max-w-[1300px] min-[900px]:px-6' : 'max-w-[1240px] min-[900px]:px-11'}`}>
         <Head page={page} />
         <AwayNotice page={page} />
+        {page.browser && (
+          <Suspense fallback={<div className="mb-2 min-h-[4.2rem] min-[900px]:min-h-[2.4rem]" />}>
+            <WhereAnswered page={page} onChanged={onOutdated} />
+          </Suspense>
+        )}
         <AnswerStrip page={page} state={state} isLate={isLate} onAsk={ask} />
         <p className="sr-only" role="status" data-testid="announcement">
           {said}
@@ -116,7 +122,7 @@ export function VisitorPage({ page, isDraft, onOutdated }: VisitorPageProps) {
               onChoose={setOf}
             >
               <Actions page={page} state={state} onKeep={keep} keepKey={keys.isOn ? 'K' : undefined} onTakeBack={canTakeBack ? takeBack : null} onReset={isAsked ? reset : null}>
-                <SendCase values={values} isFile={page.in_browser != null} />
+                <SendCase values={values} isFile={page.in_browser?.made_at != null} />
               </Actions>
             </AnswerPanel>
           </div>

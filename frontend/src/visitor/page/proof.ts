@@ -16,14 +16,20 @@ export interface Proof {
 /** Ask the reference answers once more; `onProgress` is told the share that is done. */
 export type Prove = (onProgress: (share: number) => void) => Promise<Proof>
 
-let prove: Prove | null = null
+/** What checks a page, and by how many cases. */
+export interface ProofAtHand {
+  prove: Prove
+  nReference: number
+}
+
+let atHand: ProofAtHand | null = null
 
 /** Have this page checked by `own`. */
-export function proveBy(own: Prove): void {
-  prove = own
+export function proveBy(own: ProofAtHand | null): void {
+  atHand = own
 }
 
 /** What checks this page; null where there is nothing to check it by. */
-export function proofAtHand(): Prove | null {
-  return prove
+export function proofAtHand(): ProofAtHand | null {
+  return atHand
 }

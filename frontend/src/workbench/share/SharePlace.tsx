@@ -1,4 +1,5 @@
 /** Share: the page's words, publishing, and who may open it. */
+import { AnswersIn } from './AnswersIn'
 import { CallsSheet } from './CallsSheet'
 import { LogSheet } from './LogSheet'
 import { SavedInput } from '../bench/SavedInput'
@@ -28,6 +29,7 @@ export function SharePlace({ draft }: { draft: Draft }) {
       {demo.access.access === 'link' && <LinksSheet demo={demo} />}
       {demo.release && <Embed demo={demo} />}
       <Words draft={draft} />
+      <AnswersIn draft={draft} />
       <TablesSheet draft={draft} />
       <FilmsSheet draft={draft} />
       <CallsSheet demo={demo} />

@@ -3,7 +3,9 @@ import { useState } from 'react'
 import type { components } from '../../api/types'
 import type { DemoState } from '../../api/client'
 import { faultText } from '../../api/faultText'
+import { weightText } from '../../domain/format'
 import { handOver } from '../../parts/handOver'
+import { RowsAlong } from './RowsAlong'
 import { rowsQuery, useTakeAway, useTakeAwayPlan } from './queries'
 
 type Plan = components['schemas']['TakeAwayPlan']
@@ -35,20 +37,7 @@ function Offer({ slug, plan, hasRows, onChoose }: { slug: string; plan: Plan; ha
   return (
     <>
       <p className="mt-2">{plan.release === null ? 'Nothing is published yet: it would be the draft.' : `It would be version ${plan.release}, which visitors see.`}</p>
-      {(plan.n_rows ?? 0) > 0 && (
-        <label className="mt-2 flex items-start gap-2">
-          <input type="checkbox" className="mt-1 size-4 shrink-0 accent-(--glass)" checked={hasRows} onChange={(event) => onChoose(event.target.checked)} />
-          <span>
-            With the {plan.n_rows} rows of your reference table{' '}
-            <span className="text-soft">(anybody who has the file can read them all; the page needs them for similar cases, and to tell what is unlike anything seen)</span>
-          </span>
-        </label>
-      )}
-      {!hasRows && (plan.n_sample ?? 0) > 0 && (
-        <p className="mt-1 max-w-[65ch] text-soft">
-          {plan.n_sample} rows are in it all the same: what each value adds is counted against them. To leave those out too, switch “Contributions” off under Answer.
-        </p>
-      )}
+      <RowsAlong nRows={plan.n_rows ?? 0} nSample={plan.n_sample ?? 0} hasRows={hasRows} who="anybody who has the file" onChoose={onChoose} />
       {(plan.left_out ?? []).length > 0 && (
         <div className="mt-2 text-soft">
           <p id="left-out">What visitors’ page can do and the file cannot:</p>
@@ -77,8 +66,4 @@ function Offer({ slug, plan, hasRows, onChoose }: { slug: string; plan: Plan; ha
       <p className="mt-1 text-soft">Under “How far to trust it” it has a check: its reference answers, asked once more where it is opened.</p>
     </>
   )
-}
-
-function weightText(bytes: number): string {
-  return bytes < 950_000 ? `${Math.max(1, Math.round(bytes / 1000))} KB` : `${(bytes / 1e6).toFixed(bytes < 9_500_000 ? 1 : 0)} MB`
 }

@@ -11,7 +11,7 @@ const FEWEST_FOR_95 = 40
 export function UseWords({ demo, isWanted }: { demo: DemoState; isWanted: boolean }) {
   const { data, error } = useUse(demo.slug, isWanted)
   if (error) return <Problem error={error} />
-  if (!data || data.days.length === 0) return null
+  if (!data || data.days.length === 0) return demo.answers_in === 'browser' ? <ElsewhereToo /> : null
   const { answers, failures, times, days } = data
   const failed = failures === 0 ? 'none failed' : `${failures} failed`
   const half = times ? ` Half of the answers took ${msText(times.median_ms)} or less` : ''
@@ -21,6 +21,7 @@ export function UseWords({ demo, isWanted }: { demo: DemoState; isWanted: boolea
       <p className="mt-1">
         In the last 30 days visitors had {answers} {answers === 1 ? 'answer' : 'answers'}; {failed}.{took}
       </p>
+      {demo.answers_in === 'browser' && <ElsewhereToo />}
       {data.live && <LiveReport demo={demo} live={data.live} />}
       <details>
         <summary className="button-quiet w-fit">Day by day</summary>
@@ -47,6 +48,11 @@ export function UseWords({ demo, isWanted }: { demo: DemoState; isWanted: boolea
       </details>
     </>
   )
+}
+
+/** What is counted is not all that there is. */
+function ElsewhereToo() {
+  return <p className="mt-1 text-soft">The page answers in visitors’ browsers. Only what they let the server answer, and what programs ask, is counted here.</p>
 }
 
 function msText(milliseconds: number): string {

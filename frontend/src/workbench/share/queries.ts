@@ -1,6 +1,6 @@
 /** Releases, read and made live again; how the demo is used. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { api, expectData } from '../../api/client'
+import { api, expectData, type DemoState } from '../../api/client'
 import { demoKey } from '../bench/queries'
 
 const releasesKey = (slug: string) => ['releases', slug]
@@ -59,6 +59,15 @@ export function useTakeAwayPlan(slug: string, release: number | null, hasRows: b
     placeholderData: (before) => before,
     // The draft, and what visitors may see of it, may have been changed meanwhile.
     staleTime: 0,
+  })
+}
+
+/** What the draft's page would send to browsers, if it has them answer. */
+export function useBrowserPlan(demo: DemoState) {
+  return useQuery({
+    queryKey: ['browser-plan', demo.slug, demo],
+    queryFn: () => expectData(api.GET('/api/v1/demos/{slug}/take-away/plan', { params: { path: { slug: demo.slug }, query: { draft: '1', for: 'page' } } })),
+    placeholderData: (before) => before,
   })
 }
 

@@ -9,6 +9,7 @@ import { answered, type Asked, type Told } from './requests'
 export interface Served {
   ask: (asked: Asked) => Told
   prove: (onProgress: (share: number) => void) => Promise<Proof>
+  nReference: number
   /** What is long to work out, before anybody asks for it. */
   warmUp: () => void
 }
@@ -16,7 +17,7 @@ export interface Served {
 /** What comes in: the file's blocks first, then one question after the other. */
 export type Question = { blocks: Blocks } | { id: number; asked: Asked } | { id: number; proves: true }
 /** What goes out: that it is open or why not, and what came of each question. */
-export type Reply = { isOpen: true } | { isOpen: false; why: string | null } | { id: number; told: Told } | { id: number; share: number } | { id: number; proof: Proof } | { id: number; failed: true }
+export type Reply = { isOpen: true; nReference: number } | { isOpen: false; why: string | null } | { id: number; told: Told } | { id: number; share: number } | { id: number; proof: Proof } | { id: number; failed: true }
 
 /** Throws `FileDamaged` or `ModelDamaged`. */
 export async function serve(blocks: Blocks): Promise<Served> {
@@ -24,6 +25,7 @@ export async function serve(blocks: Blocks): Promise<Served> {
   const answerer = new Answerer(content, model)
   return {
     ask: (asked) => answered(content, answerer, blocks.mark, asked),
+    nReference: content.proof.length,
     prove: (onProgress) => prove(answerer, content.proof, onProgress),
     warmUp: () => void content.proof.slice(0, 1).map(({ row, of }) => of !== null && answerer.contributions(row, of)),
   }
@@ -55,7 +57,7 @@ export function serveMessages(scope: { onmessage: ((event: MessageEvent<Question
   const open = async (blocks: Blocks) => {
     try {
       served = await serve(blocks)
-      scope.postMessage({ isOpen: true })
+      scope.postMessage({ isOpen: true, nReference: served.nReference })
       warmUpWhenIdle()
     } catch (error) {
       scope.postMessage({ isOpen: false, why: damageOf(error) })

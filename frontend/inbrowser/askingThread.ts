@@ -1,4 +1,4 @@
-/** Asks what answers: in a thread of its own, or where a browser makes none of a file's script, in the page. */
+/** Asks what answers: in a thread of its own, or where a browser makes none, in the page. */
 import type { Proof } from '../src/visitor/page/proof'
 import type { Asked, Told } from './requests'
 import type { Blocks } from './content'
@@ -7,6 +7,8 @@ import type { Question, Reply, Served } from './served'
 export interface Asking {
   ask: (asked: Asked) => Promise<Told>
   prove: (onProgress: (share: number) => void) => Promise<Proof>
+  /** How many cases came along with what the server said of them. */
+  nReference: number
 }
 
 /** What was opened is not what was written; `message` says what is wrong, empty where it cannot be told. */
@@ -14,7 +16,8 @@ export class NotOpened extends Error {
   override name = 'NotOpened'
 }
 
-interface Serving {
+/** How to serve in the page itself. */
+export interface Serving {
   serve: (blocks: Blocks) => Promise<Served>
   damageOf: (error: unknown) => string | null
 }
@@ -27,32 +30,30 @@ interface Waiting {
 /** Time for the page to be drawn before something long is worked out in it. */
 const DRAWN_MS = 16
 
-/** Open a file's blocks with the script that answers. Throws `NotOpened`. */
-export async function openBlocks(script: string, blocks: Blocks): Promise<Asking> {
+/** Open the blocks with a thread that serves, or in the page. Throws `NotOpened`. */
+export async function openBlocks(makeThread: () => Worker, serving: () => Promise<Serving>, blocks: Blocks): Promise<Asking> {
   let thread
   try {
-    thread = await startedThread(script)
+    thread = await startedThread(makeThread())
   } catch {
-    return inPage(blocks)
+    return inPage(await serving(), blocks)
   }
   return inThread(thread, blocks)
 }
 
 /** Settles once the thread runs: some browsers make it, and let it fail. */
-function startedThread(script: string): Promise<Worker> {
-  const address = URL.createObjectURL(new Blob([`${script};postMessage('started')`], { type: 'text/javascript' }))
-  const thread = new Worker(address)
+function startedThread(thread: Worker): Promise<Worker> {
   return new Promise<Worker>((settle, fail) => {
     thread.onmessage = () => settle(thread)
     thread.onerror = () => fail(new Error('no thread'))
-  }).finally(() => URL.revokeObjectURL(address))
+  })
 }
 
 async function inThread(thread: Worker, blocks: Blocks): Promise<Asking> {
   const waiting = new Map<number, Waiting>()
   const post = (question: Question) => thread.postMessage(question)
-  await new Promise<void>((settle, fail) => {
-    thread.onmessage = ({ data }: MessageEvent<Reply>) => ('isOpen' in data && !data.isOpen ? fail(new NotOpened(data.why ?? '')) : settle())
+  const nReference = await new Promise<number>((settle, fail) => {
+    thread.onmessage = ({ data }: MessageEvent<Reply>) => ('isOpen' in data && data.isOpen ? settle(data.nReference) : fail(new NotOpened(('why' in data && data.why) || '')))
     thread.onerror = () => fail(new NotOpened(''))
     post({ blocks })
   })
@@ -74,6 +75,7 @@ async function inThread(thread: Worker, blocks: Blocks): Promise<Asking> {
     })
   thread.onerror = () => waiting.forEach(({ fail }) => fail(new Error('the thread ended')))
   return {
+    nReference,
     ask: (about) => asked((id) => ({ id, asked: about }), (reply) => ('told' in reply ? reply.told : undefined)),
     prove: (onProgress) =>
       asked(
@@ -86,8 +88,7 @@ async function inThread(thread: Worker, blocks: Blocks): Promise<Asking> {
   }
 }
 
-async function inPage(blocks: Blocks): Promise<Asking> {
-  const { serve, damageOf } = (globalThis as unknown as { plainWindowServing: Serving }).plainWindowServing
+async function inPage({ serve, damageOf }: Serving, blocks: Blocks): Promise<Asking> {
   let served: Served
   try {
     served = await serve(blocks)
@@ -98,5 +99,5 @@ async function inPage(blocks: Blocks): Promise<Asking> {
     if (asked.query.with) await new Promise((go) => setTimeout(go, DRAWN_MS))
     return served.ask(asked)
   }
-  return { ask, prove: served.prove }
+  return { ask, prove: served.prove, nReference: served.nReference }
 }

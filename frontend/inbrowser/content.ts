@@ -106,17 +106,20 @@ export class FileDamaged extends Error {
 
 const VERSION = 1
 
-/** A file's two blocks of data, as they stand in it, and what it says the first one is known again by. */
+/**
+ * What answers rest on and the compiled model, both packed: as they stand in a file, or as a server sent them. Of a file also
+ * what it says the first one is known again by; else empty.
+ */
 export interface Blocks {
-  content: string
-  model: string
+  content: string | ArrayBuffer
+  model: string | ArrayBuffer
   mark: string
 }
 
 /** What a file carries. Throws `FileDamaged`, or `ModelDamaged`. */
 export async function readBlocks({ content: packed, model: packedModel, mark }: Blocks): Promise<{ content: Content; model: CompiledModel }> {
   const [bytes, modelBytes] = await Promise.all([unpacked(packed), unpacked(packedModel)])
-  if (new Sha256().update(bytes).digest() !== mark) throw new FileDamaged('Its content is not what was written.')
+  if (mark !== '' && new Sha256().update(bytes).digest() !== mark) throw new FileDamaged('Its content is not what was written.')
   const content = JSON.parse(new TextDecoder().decode(bytes)) as Content
   if (content.version !== VERSION) throw new FileDamaged(`It says to be of version ${content.version}; version ${VERSION} is read here.`)
   // The model is checked against the sum that it states itself, and that against what the content says.
@@ -125,9 +128,9 @@ export async function readBlocks({ content: packed, model: packedModel, mark }: 
   return { content, model }
 }
 
-async function unpacked(text: string): Promise<Uint8Array> {
+async function unpacked(block: string | ArrayBuffer): Promise<Uint8Array> {
   try {
-    const packed = bytesOf(atob(text.trim()))
+    const packed = typeof block === 'string' ? bytesOf(atob(block.trim())) : new Uint8Array(block)
     // What a browser has for it is several times as fast; not all have it.
     if (typeof DecompressionStream === 'undefined') return gunzipSync(packed)
     const stream = new Blob([packed]).stream().pipeThrough(new DecompressionStream('gzip'))

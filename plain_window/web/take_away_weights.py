@@ -1,0 +1,42 @@
+"""What weighs how much of a demo that goes to browsers, before it is made."""
+
+import functools
+import json
+from pathlib import Path
+
+from ..core.contract.kept_rows import read_kept_rows
+from ..core.takeaway.page import compressed
+from .take_away_wish import Wish
+
+__all__ = ["weights_of"]
+
+# About what is neither page, model nor rows: wording, and of each field its curve's places and reference values.
+REST_BYTES, REST_OF_FIELD = 3_000, 2_700
+REMEMBERED = 128
+
+
+def weights_of(wish: Wish) -> dict[str, int]:
+    """The bytes of each part, compressed, and of all together but for the page.
+
+    Parameters
+    ----------
+    wish : Wish
+    """
+    job = wish.version.job
+    return {
+        "model": _of_file(job.compiled or ""),
+        "rows": _of_rows(job.kept_rows, wish.n_sample, has_rows=wish.has_rows) if job.kept_rows else 0,
+        "rest": REST_BYTES + REST_OF_FIELD * len(wish.version.document.fields),
+    }
+
+
+# Files never change under their names.
+@functools.lru_cache(maxsize=REMEMBERED)
+def _of_file(path: str) -> int:
+    return len(compressed(Path(path).read_bytes()))
+
+
+@functools.lru_cache(maxsize=REMEMBERED)
+def _of_rows(path: str, n_sample: int, *, has_rows: bool) -> int:
+    rows = read_kept_rows(Path(path).read_bytes())
+    return len(compressed(json.dumps([rows.columns if has_rows else {}, rows.first(n_sample)]).encode()))
