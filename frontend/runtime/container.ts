@@ -73,7 +73,12 @@ function arrayIn(content: Uint8Array, start: number, name: string, entry: Entry)
     throw new ModelDamaged(`\`${name}\` is cut short, or of a kind that is not read here`)
   }
   // A copy: numbers of eight bytes must begin at a multiple of eight.
-  return { type: kind.name, shape: entry.shape, data: kind.read(content.slice(start + from, start + to).buffer) }
+  return { type: kind.name, shape: entry.shape, data: kind.read(copied(content.subarray(start + from, start + to))) }
+}
+
+/** A copy, aligned by itself; Node's own kind of bytes has a `slice` that copies nothing. */
+function copied(bytes: Uint8Array): ArrayBuffer {
+  return new Uint8Array(bytes).buffer
 }
 
 /** Of the plan's text, and of each array, in the order of their names, what it is called and its bytes. */

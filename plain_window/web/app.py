@@ -2,6 +2,7 @@
 
 from functools import partial
 from pathlib import Path
+from wsgiref.headers import Headers
 
 from flask import Flask
 from flask.json.provider import DefaultJSONProvider
@@ -73,7 +74,11 @@ def create_app(settings: Settings) -> Flask:
     app.extensions["plain_window"] = state
     # Built files carry a hash of their content in their name, so browsers may keep them for good.
     app.wsgi_app = WhiteNoise(  # type: ignore[method-assign]  # as Flask documents it
-        app.wsgi_app, root=PAGES / "assets", prefix="assets/", max_age=31_536_000
+        app.wsgi_app,
+        root=PAGES / "assets",
+        prefix="assets/",
+        max_age=31_536_000,
+        add_headers_function=_note_changing,
     )
     session_cookie = app.config["SESSION_COOKIE_NAME"]
     app.wsgi_app = QuickPredictions(  # type: ignore[method-assign]
@@ -83,6 +88,12 @@ def create_app(settings: Settings) -> Flask:
         count = settings.trusted_proxies
         app.wsgi_app = ProxyFix(app.wsgi_app, x_for=count, x_proto=count, x_host=count)  # type: ignore[method-assign]
     return app
+
+
+def _note_changing(headers: Headers, _path: str, url: str) -> None:
+    """What developers fetch by a name that stays may be another file tomorrow."""
+    if url.startswith("/assets/plain-window-runtime"):
+        headers["Cache-Control"] = "no-cache"
 
 
 def _state(settings: Settings, secret: bytes) -> WebState:

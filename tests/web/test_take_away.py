@@ -2,10 +2,12 @@
 
 import base64
 import gzip
+import io
 import json
 import random
 import re
 import subprocess
+import tarfile
 from pathlib import Path
 from typing import Any
 
@@ -26,7 +28,7 @@ from plain_window.core.answers.rounding import margin_words, number_words, of_10
 from plain_window.core.fields.checking import number_text
 
 from ..made_models import csv, dumped, firings, mixed_preparation
-from ..studio import USUAL_PIECE, wait_for
+from ..studio import ROOT, USUAL_PIECE, wait_for
 from .helpers import bring, problem
 
 READER = Path(__file__).parents[1] / "taken.mjs"
@@ -333,3 +335,44 @@ def test_it_is_for_the_author_alone_and_a_slip_is_said(author, visitor):
     problem(visitor.get("/api/v1/demos/will-it-crack/take-away/plan"), 404)
     refused = problem(author.get("/api/v1/demos/will-it-crack/take-away?rows=some"), 422)
     assert refused["detail"] == "`rows` may be `1` or `0`. Got `some`."
+
+
+def test_a_page_of_ones_own_asks_the_model_in_three_lines_with_types(author, tmp_path):
+    """As a developer does: the package unpacked where packages lie, the lines checked by the compiler, and run."""
+    package = author.get("/assets/plain-window-runtime.tgz")
+    assert package.headers["cache-control"] == "no-cache"
+    home = tmp_path / "node_modules" / "plain-window-runtime"
+    home.mkdir(parents=True)
+    with tarfile.open(fileobj=io.BytesIO(package.content)) as packed:
+        for member in packed.getmembers():
+            member.name = member.name.removeprefix("package/")
+            packed.extract(member, home, filter="data")
+    model = author.get("/api/v1/demos/will-it-crack/compiled")
+    assert model.headers["content-disposition"] == 'attachment; filename="will-it-crack.safetensors"'
+    (tmp_path / "model.safetensors").write_bytes(model.content)
+    columns = {name: [value] for name, value in USUAL_PIECE.items()}
+    lines = f"""
+        import {{ CompiledModel, type Columns, type Block }} from 'plain-window-runtime'
+        const own: Columns = {json.dumps(columns)}
+        export const asked = (content: Uint8Array): Block => new CompiledModel(content).predict(own)
+    """
+    (tmp_path / "own.ts").write_text(lines, "utf-8")
+    (tmp_path / "package.json").write_text('{"type": "module"}', "utf-8")
+    compiler = ROOT / "frontend" / "node_modules" / ".bin" / "tsc"
+    options = ["--strict", "--module", "nodenext", "--target", "es2022", "--lib", "es2022"]
+    done = subprocess.run([compiler, *options, "own.ts"], cwd=tmp_path, capture_output=True, text=True, check=False)
+    assert done.stdout == ""
+    script = (
+        "import { readFileSync } from 'node:fs'; import { asked } from './own.js';"
+        "console.log(JSON.stringify([...asked(readFileSync('model.safetensors')).data]))"
+    )
+    run = ["node", "--input-type=module", "-e", script]
+    said = json.loads(subprocess.run(run, cwd=tmp_path, capture_output=True, text=True, check=True).stdout)
+    answer = author.post("/api/v1/demos/will-it-crack/predictions", json={"inputs": USUAL_PIECE}).json()["answer"]
+    assert sorted(said) == sorted(one["probability"] for one in answer["probabilities"])
+
+
+def test_a_model_without_a_compiled_form_has_none_to_take(author, visitor):
+    refused = problem(author.get("/api/v1/demos/kiln-by-hand/compiled"), 409)
+    assert refused["detail"].startswith("This model is asked through its library.")
+    problem(visitor.get("/api/v1/demos/will-it-crack/compiled"), 404)

@@ -1180,6 +1180,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/demos/{slug}/compiled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The compiled model by itself, for a page or a program of one's own that reads it (docs/compiled-model.md)
+         * @description Of what is published, or of the draft where nothing is.
+         */
+        get: operations["get_compiled"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/demos/{slug}/use": {
         parameters: {
             query?: never;
@@ -14403,7 +14423,7 @@ export interface operations {
                 draft?: string;
                 /** @description `1` takes the rows of the reference table along, `0` leaves them out but for those that contributions are counted against; if left out they go along where the page hands out rows already. */
                 rows?: string;
-                /** @description `page` says what a page of this server would send that answers in its visitor's browser (`answers_in`), `file` what a file would be, which is meant if it is left out. */
+                /** @description `page` says what a page of this server would send that answers in its visitor's browser (`answers_in`); `file` what a file would be, which is meant if it is left out. */
                 for?: string;
             };
             header?: never;
@@ -14589,6 +14609,85 @@ export interface operations {
             };
             /** @description Not ready; `Retry-After` says when to come back */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_compiled: {
+        parameters: {
+            query?: {
+                /** @description `1` asks the draft (its author only). */
+                draft?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The compiled model by itself, for a page or a program of one's own that reads it (docs/compiled-model.md) */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is taken, or something is to be confirmed first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
                 headers: {
                     [name: string]: unknown;
                 };

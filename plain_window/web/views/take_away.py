@@ -109,6 +109,28 @@ def _asked_version(slug: str) -> tuple[ServedDemo, Version]:
     return demo, draft if asks_draft() or demo.live is None else demo.live
 
 
+@api.operation(
+    "GET",
+    "/demos/<slug>/compiled",
+    guard=require_owner,
+    content_type="application/octet-stream",
+    query=DRAFT_QUERY,
+    errors=(401, 404, 409),
+)
+def get_compiled(slug: str) -> Response:
+    """The compiled model by itself, for a page or a program of one's own that reads it (docs/compiled-model.md).
+
+    Of what is published, or of the draft where nothing is.
+    """
+    demo, version = _asked_version(slug)
+    if version.job.compiled is None:
+        why = version.inspection.compiled.obstacle or "It was not compiled."
+        raise ApiProblem(409, "There is no compiled form", f"This model is asked through its library. {why}")
+    response = Response(Path(version.job.compiled).read_bytes(), content_type="application/octet-stream")
+    response.headers["Content-Disposition"] = f'attachment; filename="{demo.slug}.safetensors"'
+    return response
+
+
 def _is_for_file() -> bool:
     wanted = request.args.get("for", "file")
     if wanted not in ("file", "page"):

@@ -5,6 +5,7 @@ import type { DemoState } from '../../api/client'
 import { faultText } from '../../api/faultText'
 import { weightText } from '../../domain/format'
 import { handOver } from '../../parts/handOver'
+import { OwnPage } from './OwnPage'
 import { RowsAlong } from './RowsAlong'
 import { rowsQuery, useTakeAway, useTakeAwayPlan } from './queries'
 
@@ -27,6 +28,7 @@ export function TakeAway({ demo }: { demo: DemoState }) {
       {plan.isPending && isOpen && <p className="mt-2 text-soft">Weighing it…</p>}
       {plan.data?.obstacle && <p className="mt-2 max-w-[65ch]">{plan.data.obstacle}</p>}
       {plan.data && !plan.data.obstacle && <Offer slug={demo.slug} plan={plan.data} hasRows={chosen ?? plan.data.has_rows === true} onChoose={setChosen} />}
+      {plan.data && !plan.data.obstacle && <OwnPage demo={demo} />}
     </details>
   )
 }
