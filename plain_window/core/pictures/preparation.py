@@ -13,11 +13,11 @@ from .settings import Preparation
 
 __all__ = ["as_input", "as_seen", "fitted", "is_light_on_dark", "is_line_art"]
 
-# Weights of red, green and blue for grey, as ITU-R BT.601 has them; what most training scripts use.
 # Smaller pictures are resized before a second thread has begun.
 PIXELS_WORTH_A_THREAD = 1_000_000
 _pool = ThreadPoolExecutor(1)
-GREY_WEIGHTS = np.array([0.299, 0.587, 0.114])
+# Thousandths of red, green and blue for grey, as ITU-R BT.601 has them; what most training scripts use.
+GREY_WEIGHTS, GREY_WHOLE = (299, 587, 114), 1000
 # To tell what is drawn from the ground a picture is looked at this small.
 LOOKED_AT_SIDE = 32
 # Of 255: less is no drawing; so near to the ground is ground; and so much of a drawing is ground.
@@ -35,8 +35,18 @@ def as_seen(picture: np.ndarray | Image.Image, preparation: Preparation) -> np.n
     image = picture if isinstance(picture, Image.Image) else Image.fromarray(picture)
     seen = np.asarray(fitted(image, preparation))
     if preparation.colour == "grey":
-        seen = np.rint(seen @ GREY_WEIGHTS).astype("uint8")[:, :, None]
+        seen = _weighed_grey(seen)
     return 255 - seen if _is_turned(image, preparation) else seen
+
+
+def _weighed_grey(seen: np.ndarray) -> np.ndarray:
+    """Grey to the nearest whole number, the middle to the even one: in whole numbers, and so the same everywhere."""
+    red, green, blue = GREY_WEIGHTS
+    sums = seen[:, :, 0] * np.int32(red) + seen[:, :, 1] * np.int32(green) + seen[:, :, 2] * np.int32(blue)
+    grey, over = np.divmod(sums, GREY_WHOLE)
+    half = GREY_WHOLE // 2
+    grey += (over > half) | ((over == half) & (grey % 2 == 1))
+    return grey.astype("uint8")[:, :, None]
 
 
 def is_light_on_dark(image: Image.Image) -> bool:
@@ -99,10 +109,13 @@ def as_input(seen: np.ndarray, preparation: Preparation) -> np.ndarray:
 def _resized(image: Image.Image, size: tuple[int, int]) -> Image.Image:
     """The picture in another size, to the bit as in one go; large ones on two cores.
 
-    Resizing goes across first, row by row, and rows have nothing to do with each other.
+    Resizing goes across first, row by row, and rows have nothing to do with each other; but Pillow goes down
+    first where a picture loses more than twice as much of its height as of its width.
     """
     width, height = size
-    if image.width * image.height < PIXELS_WORTH_A_THREAD or width == image.width or height == image.height:
+    is_down_first = image.height - height > max(0, 2 * (image.width - width))
+    is_small = image.width * image.height < PIXELS_WORTH_A_THREAD
+    if is_small or is_down_first or width == image.width or height == image.height:
         return image.resize(size, Image.Resampling.BILINEAR)
     half = image.height // 2
 
