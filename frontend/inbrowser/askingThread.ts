@@ -9,6 +9,7 @@ export interface Asking {
   prove: (onProgress: (share: number) => void) => Promise<Proof>
   /** How many cases came along with what the server said of them. */
   nReference: number
+  close: () => void
 }
 
 /** What was opened is not what was written; `message` says what is wrong, empty where it cannot be told. */
@@ -76,6 +77,7 @@ async function inThread(thread: Worker, blocks: Blocks): Promise<Asking> {
   thread.onerror = () => waiting.forEach(({ fail }) => fail(new Error('the thread ended')))
   return {
     nReference,
+    close: () => thread.terminate(),
     ask: (about) => asked((id) => ({ id, asked: about }), (reply) => ('told' in reply ? reply.told : undefined)),
     prove: (onProgress) =>
       asked(
@@ -99,5 +101,5 @@ async function inPage({ serve, damageOf }: Serving, blocks: Blocks): Promise<Ask
     if (asked.query.with) await new Promise((go) => setTimeout(go, DRAWN_MS))
     return served.ask(asked)
   }
-  return { ask, prove: served.prove, nReference: served.nReference }
+  return { ask, prove: served.prove, nReference: served.nReference, close: () => undefined }
 }

@@ -6,8 +6,8 @@ import { doorTo } from './requests'
 export { NotOpened }
 
 export const openSent: OpenSent = async (sent) => {
-  const { ask, prove, nReference } = await openBlocks(makeThread, () => import('./served'), { ...sent, mark: '' })
-  return { door: doorTo(ask), prove, nReference }
+  const { ask, prove, nReference, close } = await openBlocks(makeThread, () => import('./served'), { ...sent, mark: '' })
+  return { door: doorTo(ask), prove, nReference, close }
 }
 
 function makeThread(): Worker {

@@ -30,6 +30,8 @@ ABOUT_A_DEMO = [each for each in api.operations if "<slug>" in each.path]
 # What a visitor may ask of a demo that is open.
 VISITORS = {"get_page", "get_schema", "create_prediction", "get_overall", "get_among", "create_where", "fetch_link"}
 VISITORS |= {
+    "get_browser_content",
+    "get_browser_model",
     "create_boxes",
     "create_made",
     "get_sample",

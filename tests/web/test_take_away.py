@@ -259,7 +259,7 @@ def test_what_matters_overall_is_the_number_that_the_page_says_by_then(author, t
     (packed,) = re.findall(r'id="content">([^<]*)<', html)
     content = json.loads(gzip.decompress(base64.b64decode(packed)))
     assert list(content["overall"].values()) == [expected]
-    assert content["page"]["in_browser"]["n_reference"] == len(content["proof"]) == 200
+    assert len(content["proof"]) == 200
 
 
 NUMBERS = st.floats(-1e12, 1e12) | st.integers(-4000, 4000).map(lambda eighths: eighths / 8) | st.floats(-1e-3, 1e-3)

@@ -3,7 +3,6 @@ import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tan
 import { StrictMode, useEffect, useState } from 'react'
 import { createRoot } from 'react-dom/client'
 import { api, ApiError, expectData, retryDelayMs, type Page } from '../api/client'
-import { answerBy, atServer } from '../api/door'
 import { DRAFT_CHANGED } from '../parts/draftChanged'
 import '../parts/styles.css'
 import { PasscodeForm } from './page/PasscodeForm'
@@ -30,15 +29,19 @@ const root = document.getElementById('root') as HTMLElement
 const slug = root.dataset.slug ?? ''
 const isDraft = new URLSearchParams(location.search).get('draft') === '1'
 
+/** What answers in this browser, once the page was one that does. */
+let ownAnswers: typeof import('./browser/ownAnswers').ownAnswers | null = null
+
 const PAGE = {
   queryKey: ['page'],
   queryFn: async () => {
     const query = isDraft ? { draft: '1' } : {}
     const page = await expectData(api.GET('/api/v1/demos/{slug}/page', { params: { path: { slug }, query } }))
-    if (page.browser) return (await import('./browser/ownAnswers')).ownAnswers.take(page, isDraft)
-    // Its author has the server answer again. A file has a door of its own, and keeps it.
-    if (!page.in_browser) answerBy(atServer)
-    return page
+    if (page.browser) {
+      ownAnswers = (await import('./browser/ownAnswers')).ownAnswers
+      return ownAnswers.take(page, isDraft)
+    }
+    return ownAnswers ? ownAnswers.afterChange(page) : page
   },
   // A process that is away comes back by itself.
   refetchInterval: (query: { state: { data?: Page } }) => (query.state.data?.away ? AWAY_LOOK_MS : false as const),

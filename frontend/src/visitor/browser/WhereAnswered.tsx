@@ -84,7 +84,7 @@ function wordsOf(now: Whereabouts, { browser }: Page): string {
     case 'open':
       return 'Answers are worked out in your browser: nothing you enter leaves this device.'
     case 'failed':
-      return `! Answers cannot be worked out in your browser just now. ${now.why} Nothing you entered has left this device.`
+      return `! Answers cannot be worked out in your browser just now. ${now.why} What you enter stays on this device meanwhile.`
     case 'server':
       return 'The server answers, and gets what you enter, as you chose.'
   }

@@ -22,7 +22,8 @@ export async function fetchedParts(slug: string, isDraft: boolean, { mark, bytes
     // Where one part failed the other may still be coming.
     if (isOver) return
     // Until both have said their sizes, what the page says of them holds.
-    const total = sizes.size === 2 ? [...sizes.values()].reduce((sum, size) => sum + size, 0) : Math.max(about, got)
+    const stated = sizes.size === 2 && [...sizes.values()].every((size) => size > 0)
+    const total = stated ? [...sizes.values()].reduce((sum, size) => sum + size, 0) : Math.max(about, got)
     const took = performance.now() - began
     onProgress({ got, total, secondsLeft: took < SHOWN_AFTER_MS ? null : (total / Math.max(got, 0) - 1) * (took / 1000) })
   }

@@ -27,9 +27,11 @@ const PATIENCE_MS = 3000
 
 class OwnAnswers {
   #page: Page | null = null
+  #shown: Page | null = null
   #isDraft = false
   #now: Whereabouts = { is: 'open' }
   #listeners = new Set<() => void>()
+  #close = (): void => undefined
   #settle: { open: (opened: Opened) => void; fail: (error: Error) => void } | null = null
 
   readonly subscribe = (listener: () => void): (() => void) => {
@@ -53,7 +55,18 @@ class OwnAnswers {
     linkManifest(page.slug)
     if (!isSame || this.#now.is === 'server') this.#begin()
     const own = { made_at: null, mark: browser.mark, left_out: browser.left_out }
-    return { ...page, parts: browser.parts, in_browser: own }
+    this.#shown = { ...page, parts: browser.parts, in_browser: own }
+    return this.#shown
+  }
+
+  /**
+   * What is shown when the page's author has the server answer by now. Whoever was promised that nothing leaves their device
+   * keeps that until they load the page again; the author themselves sees the change at once.
+   */
+  afterChange(page: Page): Page {
+    if (this.#shown && !this.#isDraft && this.#now.is !== 'server') return this.#shown
+    this.#leave()
+    return page
   }
 
   /** Have the server answer from now on, by its visitor's word; the page is to be looked at anew. */
@@ -84,16 +97,20 @@ class OwnAnswers {
   /** From here on cases wait for what answers here. */
   #hold(): void {
     this.#settle?.fail(new Error('begun anew'))
+    this.#close()
     const opened = new Promise<Opened>((open, fail) => {
       this.#settle = { open, fail }
     })
     const there = opened.catch(() => null)
     const path = `/api/v1/demos/${this.#page?.slug}/predictions`
     answerBy(async (request) => {
-      if (request.method !== 'POST' || new URL(request.url).pathname !== path) return atServer(request)
+      const { pathname } = new URL(request.url)
+      if (request.method === 'GET' || pathname.endsWith('/passcode')) return atServer(request)
+      // Whatever else would be sent is not: a case can be in it.
+      if (pathname !== path) return refused(NOT_SENT)
       const patience = this.#now.is === 'fetching' ? PATIENCE_MS : 0
       const own = await Promise.race([there, new Promise<null>((give) => setTimeout(() => give(null), patience))])
-      return own?.door(request) ?? notYet(this.#now)
+      return own?.door(request) ?? refused(notYet(this.#now))
     })
   }
 
@@ -108,7 +125,8 @@ class OwnAnswers {
       const parts = await fetchedParts(page.slug, this.#isDraft, page.browser, (progress) => isStale() || this.#say({ is: 'fetching', progress }))
       const { openSent } = await import('answering-in-browser')
       const opened = await openSent(parts)
-      if (isStale()) return
+      if (isStale()) return opened.close()
+      this.#close = opened.close
       settle.open(opened)
       proveBy(opened)
       this.#say({ is: 'open' })
@@ -123,6 +141,7 @@ class OwnAnswers {
 
   #leave(): void {
     this.#settle?.fail(new Error('the server answers'))
+    this.#close()
     this.#settle = null
     proveBy(null)
     answerBy(atServer)
@@ -150,15 +169,20 @@ function whyOf({ name, message }: Error): string {
   return message ? `What was fetched for it is damaged. ${message}` : NOT_OPENED
 }
 
+const NOT_SENT: Problem = { type: 'about:blank', title: 'Not sent', status: 409, detail: 'This page sends nothing. Let the server answer first, under the title.', errors: null, traceback: null }
+
 /** What a case is told while nothing answers it; the page asks again by itself. */
-function notYet(now: Whereabouts): Response {
+function notYet(now: Whereabouts): Problem {
   const detail =
     now.is === 'fetching'
       ? `The model is on its way: ${weightText(now.progress.got)} of ${weightText(now.progress.total)} are here.`
       : now.is === 'asks'
         ? 'The model has not been fetched yet. Under the title the page asks whether it may be.'
         : 'The model is not here. Under the title the page says why.'
-  const problem: Problem = { type: 'about:blank', title: 'No answer yet', status: 503, detail, errors: null, traceback: null }
+  return { type: 'about:blank', title: 'No answer yet', status: 503, detail, errors: null, traceback: null }
+}
+
+function refused(problem: Problem): Response {
   return new Response(JSON.stringify(problem), { status: problem.status, headers: { 'Content-Type': 'application/problem+json' } })
 }
 

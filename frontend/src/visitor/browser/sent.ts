@@ -10,6 +10,8 @@ export interface Sent {
 
 export interface Opened extends ProofAtHand {
   door: Door
+  /** Give back what it takes. */
+  close: () => void
 }
 
 /** Rejects with an error whose name is `NotOpened` where it is not what was sent. */
