@@ -47,6 +47,8 @@ async function keepAll(addresses: string[], answer: MessagePort): Promise<void> 
       if (response) await keepInstead(new URL(address, scope.location.origin).href, response)
       answer.postMessage({ share: (at + 1) / addresses.length })
     }
+    // Only now: a tab that was closed on the way has kept nothing whole.
+    await caches.open(cacheName).then((cache) => cache.put(`${page}/kept`, new Response('')))
     answer.postMessage({ isKept: true })
   } catch (error) {
     const isFull = error instanceof DOMException && error.name === 'QuotaExceededError'

@@ -156,6 +156,7 @@ def test_kept_on_a_device_it_opens_without_a_network_until_its_author_shuts_it(c
     expect(page.get_by_role("region", name="What matters overall")).to_contain_text("Days drying")
     page.get_by_role("button", name="Check this page").click()
     expect(page.get_by_text("That is no more than adding in another order makes.")).to_be_visible()
+    expect(page.get_by_role("button", name="Forget it here")).to_be_visible()
     page.close()
     context.set_offline(False)
     author.put(f"/api/v1/demos/{slug}/access", json={"access": "private"})

@@ -4,30 +4,31 @@ import { need } from '../errors'
 import { pairwiseSum } from '../sums'
 import { arrayOf, numberIn, type Operations } from './registry'
 
-type Pair = (own: Float64Array, learned: Float64Array) => number
+/** Of a row and the learned row that begins at `from` of all of them. */
+type Pair = (own: Float64Array, rows: Float64Array, from: number) => number
 
-function product(own: Float64Array, learned: Float64Array): number {
+function product(own: Float64Array, rows: Float64Array, from: number): number {
   let total = 0
-  for (let at = 0; at < own.length; at++) total += own[at] * learned[at]
+  for (let at = 0; at < own.length; at++) total += own[at] * rows[from + at]
   return total
 }
 
 /** Differences first: the shorter way by products loses digits where rows are near. */
-function squaredDistance(own: Float64Array, learned: Float64Array): number {
+function squaredDistance(own: Float64Array, rows: Float64Array, from: number): number {
   let total = 0
   for (let at = 0; at < own.length; at++) {
-    const apart = own[at] - learned[at]
+    const apart = own[at] - rows[from + at]
     total += apart * apart
   }
   return total
 }
 
 function minkowski(power: number): Pair {
-  if (power === 2) return (own, learned) => Math.sqrt(squaredDistance(own, learned))
-  return (own, learned) => {
+  if (power === 2) return (own, rows, from) => Math.sqrt(squaredDistance(own, rows, from))
+  return (own, rows, from) => {
     let total = 0
     for (let at = 0; at < own.length; at++) {
-      const apart = Math.abs(own[at] - learned[at])
+      const apart = Math.abs(own[at] - rows[from + at])
       total = power === Infinity ? Math.max(total, apart) : total + apart ** power
     }
     return power === 1 || power === Infinity ? total : total ** (1 / power)
@@ -38,11 +39,11 @@ function likeness(settings: Settings): Pair {
   const [gamma, shift, degree] = ['gamma', 'coef0', 'degree'].map((name) => numberIn(settings, name))
   switch (settings.kernel) {
     case 'rbf':
-      return (own, learned) => Math.exp(-gamma * squaredDistance(own, learned))
+      return (own, rows, from) => Math.exp(-gamma * squaredDistance(own, rows, from))
     case 'poly':
-      return (own, learned) => (gamma * product(own, learned) + shift) ** degree
+      return (own, rows, from) => (gamma * product(own, rows, from) + shift) ** degree
     case 'sigmoid':
-      return (own, learned) => Math.tanh(gamma * product(own, learned) + shift)
+      return (own, rows, from) => Math.tanh(gamma * product(own, rows, from) + shift)
     default:
       return product
   }
@@ -50,8 +51,7 @@ function likeness(settings: Settings): Pair {
 
 /** What a pair function says of a row and each learned row. */
 function ofEach(own: Float64Array, rows: Float64Array, pair: Pair, out: Float64Array): void {
-  const width = own.length
-  for (let at = 0; at < out.length; at++) out[at] = pair(own, rows.subarray(at * width, (at + 1) * width))
+  for (let at = 0; at < out.length; at++) out[at] = pair(own, rows, at * own.length)
 }
 
 function kernel([block]: Block[], arrays: Arrays, settings: Settings): Block {
@@ -60,17 +60,29 @@ function kernel([block]: Block[], arrays: Arrays, settings: Settings): Block {
   return eachRow(block, arrays.rows.shape[0], (own, out) => ofEach(own, rows, pair, out))
 }
 
+/** The places of the `n` least, in their order; of what is as far away the ones learned first count. */
+function nearest(distances: Float64Array, n: number): number[] {
+  const near: number[] = []
+  for (let place = 0; place < distances.length; place++) {
+    const own = distances[place]
+    if (near.length === n && own >= distances[near[n - 1]]) continue
+    let at = near.length < n ? near.length : n - 1
+    for (; at > 0 && distances[near[at - 1]] > own; at--) near[at] = near[at - 1]
+    near[at] = place
+  }
+  return near
+}
+
 function neighbours([block]: Block[], arrays: Arrays, settings: Settings): Block {
   const rows = float64s(arrays.rows)
   const values = float64s(arrays.values)
   const [nLearned, width] = arrays.values.shape
   const distance = minkowski(powerIn(settings))
   const distances = new Float64Array(nLearned)
+  const n = numberIn(settings, 'n_neighbours')
   return eachRow(block, width, (own, out) => {
     ofEach(own, rows, distance, distances)
-    // Sorting keeps the order of what is alike: of rows as far away the ones learned first count.
-    const nearest = Array.from(distances.keys()).sort((a, b) => distances[a] - distances[b])
-    const near = nearest.slice(0, numberIn(settings, 'n_neighbours'))
+    const near = nearest(distances, n)
     const weights = Float64Array.from(near, (place) => (settings.weights === 'distance' ? 1 / distances[place] : 1))
     // A row that was learned itself outweighs all others.
     if (weights.includes(Infinity)) weights.forEach((weight, at) => (weights[at] = Number(weight === Infinity)))

@@ -5,7 +5,8 @@ import type { Page } from '../../api/client'
 export async function keptState(slug: string): Promise<'cannot' | 'not kept' | 'kept'> {
   if (!('serviceWorker' in navigator) || window.parent !== window) return 'cannot'
   try {
-    return (await registrationOf(slug)) ? 'kept' : 'not kept'
+    const isWhole = await caches.match(`/d/${slug}/kept`, { cacheName: cacheOf(slug) })
+    return isWhole && (await registrationOf(slug)) ? 'kept' : 'not kept'
   } catch {
     // Storage is switched off.
     return 'cannot'
@@ -33,7 +34,12 @@ export async function keep(page: Page, onProgress: (share: number) => void): Pro
 /** Forget all that was kept of it. */
 export async function forget(slug: string): Promise<void> {
   await (await registrationOf(slug))?.unregister()
-  await caches.delete(`plain-window:${slug}`)
+  await caches.delete(cacheOf(slug))
+}
+
+/** As `frontend/offline/worker.ts` calls it. */
+function cacheOf(slug: string): string {
+  return `plain-window:${slug}`
 }
 
 async function registrationOf(slug: string): Promise<ServiceWorkerRegistration | undefined> {
