@@ -10,10 +10,10 @@ from ..core.takeaway.page import compressed
 from .beside import beside
 from .lookups import Version
 from .take_away_weights import weights_of
-from .take_away_wish import Wish, left_out, obstacle_of, parts_in_browser, shows_rows
+from .take_away_wish import Wish, left_out, obstacle_of, parts_in_browser, sends_rows
 from .types.page import BrowserAnswers
 
-__all__ = ["PackedFiles", "browser_answers", "browser_wish"]
+__all__ = ["PackedFiles", "browser_answers", "browser_wish", "mark_of"]
 
 MARK_CHARACTERS = 16
 # Packed and kept at hand, all demos together; what was asked for longest ago goes first.
@@ -28,12 +28,10 @@ def browser_wish(version: Version) -> Wish | None:
     version : Version
         The release or the draft that is shown.
     """
-    document = version.document
     # A model that was exchanged for one that no browser can ask is asked here, as any other.
-    if document.answers_in != "browser" or obstacle_of(version) is not None:
+    if version.document.answers_in != "browser" or obstacle_of(version, is_file=False) is not None:
         return None
-    has_rows = shows_rows(version) if document.browser_rows is None else document.browser_rows
-    return Wish(version, has_rows=has_rows, is_file=False)
+    return Wish(version, has_rows=sends_rows(version), is_file=False)
 
 
 def browser_answers(version: Version, parts: PageParts) -> BrowserAnswers | None:
@@ -50,15 +48,20 @@ def browser_answers(version: Version, parts: PageParts) -> BrowserAnswers | None
     if wish is None:
         return None
     return BrowserAnswers(
-        mark=_mark(wish),
+        mark=mark_of(wish),
         bytes=sum(beside(lambda: weights_of(wish)).values()),
         parts=parts_in_browser(parts, wish),
         left_out=left_out(wish),
     )
 
 
-def _mark(wish: Wish) -> str:
-    """What all of it is known by: another one after each change."""
+def mark_of(wish: Wish) -> str:
+    """What all that is fetched is known by: another one after each change.
+
+    Parameters
+    ----------
+    wish : Wish
+    """
     version = wish.version
     evidence = version.evidence.model_dump_json() if version.evidence is not None else ""
     told = [version.job.key, version.document.model_dump_json(), evidence, str(wish.has_rows), str(version.number)]
@@ -85,6 +88,7 @@ class PackedFiles:
         """
         found = self._files.get(name)
         if found is not None:
+            self._files.move_to_end(name)
             return found
         with self._making:
             found = self._files.get(name)

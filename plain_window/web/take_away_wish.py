@@ -7,7 +7,7 @@ from ..core.documents import PageParts
 from .explanation_answers import output_names
 from .lookups import Version
 
-__all__ = ["Wish", "left_out", "obstacle_of", "parts_in_browser", "shows_rows"]
+__all__ = ["Wish", "left_out", "obstacle_of", "parts_in_browser", "sends_rows", "shows_rows"]
 
 # More outputs than this have their overviews left out: each is worked out by itself.
 MOST_OVERALL = 12
@@ -60,17 +60,20 @@ class Wish:
         return self.version.document.parts.contributions
 
 
-def obstacle_of(version: Version) -> str | None:
-    """Why a version cannot be one file, and what else there is; None if it can.
+def obstacle_of(version: Version, *, is_file: bool = True) -> str | None:
+    """Why a version cannot be one file, or be asked in its visitor's browser, and what else there is; None if it can.
 
     Parameters
     ----------
     version : Version
+    is_file : bool, optional
+        Whether it is to be a file, for which there are other ways.
     """
+    elsewhere, place = (f" {ELSEWHERE}", "a file") if is_file else ("", "a browser")
     if version.document.answer.kind not in NUMERIC:
-        return f"Answers of this kind are made by the server: a file cannot make them. {ELSEWHERE}"
+        return f"Answers of this kind are made by the server: {place} cannot make them.{elsewhere}"
     if version.inspection.picture_inputs:
-        return f"What looks at pictures needs its library, which does not fit into a file. {ELSEWHERE}"
+        return f"What looks at pictures needs its library, which does not fit into {place}.{elsewhere}"
     if version.job.bridge is not None:
         return (
             "The model is in a process of yours, so there is nothing to take along. Bring it as a file, or let the "
@@ -78,7 +81,7 @@ def obstacle_of(version: Version) -> str | None:
         )
     if version.job.compiled is None:
         why = version.inspection.compiled.obstacle or "It was not compiled."
-        return f"Only compiled models fit into a file; this one is asked through its library. {why} {ELSEWHERE}"
+        return f"Only compiled models fit into {place}; this one is asked through its library. {why}{elsewhere}"
     return None
 
 
@@ -91,6 +94,17 @@ def shows_rows(version: Version) -> bool:
     """
     parts = version.document.parts
     return version.inspection.n_reference_rows > 0 and (parts.similar or parts.among)
+
+
+def sends_rows(version: Version) -> bool:
+    """Whether rows of the reference table go to browsers that answer: by the author's word, or as its page has it.
+
+    Parameters
+    ----------
+    version : Version
+    """
+    own = version.document.browser_rows
+    return shows_rows(version) if own is None else own
 
 
 def parts_in_browser(parts: PageParts, wish: Wish) -> PageParts:

@@ -15,7 +15,7 @@ from ..problems import ApiProblem
 from ..state import state
 from ..take_away_content import content_of, written
 from ..take_away_weights import weights_of
-from ..take_away_wish import Wish, left_out, obstacle_of, shows_rows
+from ..take_away_wish import Wish, left_out, obstacle_of, sends_rows, shows_rows
 from ..types.take_away import TakeAwayPart, TakeAwayPlan
 from .api import api
 from .asking import DRAFT_QUERY, asks_draft
@@ -47,10 +47,11 @@ PLAN_FOR = (
 def get_plan(slug: str) -> TakeAwayPlan:
     """What the file would be: whether it can be made, what it weighs, what would not be in it."""
     _, version = _asked_version(slug)
-    obstacle = obstacle_of(version)
+    is_file = _is_for_file()
+    obstacle = obstacle_of(version, is_file=is_file)
     if obstacle is not None:
         return TakeAwayPlan(obstacle=obstacle, release=version.number)
-    wish = _wish(version, is_file=_is_for_file())
+    wish = _wish(version, is_file=is_file)
     n_page = len(_template()) if wish.is_file else 0
     parts = beside(lambda: _parts(wish, n_page))
     total = sum(part.bytes for part in parts)
@@ -142,12 +143,8 @@ def _wish(version: Version, *, is_file: bool = True) -> Wish:
     asked = request.args.get("rows")
     if asked not in (None, "0", "1"):
         raise ApiProblem(422, "With the rows or without", f"`rows` may be `1` or `0`. Got `{asked[:60]}`.")
-    if asked is None:
-        own = None if is_file else version.document.browser_rows
-        has_rows = shows_rows(version) if own is None else own
-    else:
-        has_rows = asked == "1"
-    return Wish(version, has_rows=has_rows, is_file=is_file)
+    usual = shows_rows(version) if is_file else sends_rows(version)
+    return Wish(version, has_rows=usual if asked is None else asked == "1", is_file=is_file)
 
 
 def _template() -> bytes:

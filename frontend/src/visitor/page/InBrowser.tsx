@@ -1,7 +1,7 @@
 /** Of a page that answers in its visitor's browser: that nothing leaves it, what it could not bring, and its own check. */
-import { lazy, Suspense, useState } from 'react'
+import { lazy, Suspense, useState, useSyncExternalStore } from 'react'
 import type { Page } from '../../api/client'
-import { proofAtHand, type Proof } from './proof'
+import { onProof, proofAtHand, type Proof } from './proof'
 
 /** Of the largest number: what adding in another order, and other libraries of functions, may come to. */
 const SAME_WITHIN = 1e-9
@@ -13,13 +13,12 @@ const KeepHere = lazy(() => import('../browser/KeepHere'))
 
 export function InBrowser({ page, own }: { page: Page; own: NonNullable<Page['in_browser']> }) {
   const [checking, setChecking] = useState<Checking>({ is: 'idle' })
+  const proof = useSyncExternalStore(onProof, proofAtHand)
   const check = async () => {
-    // A page that is still being fetched has nothing yet to check it by.
-    const prove = proofAtHand()?.prove
-    if (!prove) return setChecking({ is: 'failed' })
+    if (!proof) return
     setChecking({ is: 'under way', share: 0 })
     try {
-      setChecking({ is: 'done', proof: await prove((share) => setChecking({ is: 'under way', share })) })
+      setChecking({ is: 'done', proof: await proof.prove((share) => setChecking({ is: 'under way', share })) })
     } catch {
       setChecking({ is: 'failed' })
     }
@@ -41,10 +40,10 @@ export function InBrowser({ page, own }: { page: Page; own: NonNullable<Page['in
         </>
       )}
       <p className="mt-3 flex flex-wrap items-baseline gap-x-4 gap-y-1 print:hidden">
-        <button type="button" className="button-quiet" disabled={checking.is === 'under way'} onClick={() => void check()}>
+        <button type="button" className="button-quiet" disabled={!proof || checking.is === 'under way'} onClick={() => void check()}>
           Check this page
         </button>
-        <span role="status">{wordsOf(checking, own.made_at !== null)}</span>
+        <span role="status">{wordsOf(checking, own.made_at !== null, proof?.nReference ?? null)}</span>
       </p>
       {!own.made_at && (
         <Suspense>
@@ -56,10 +55,10 @@ export function InBrowser({ page, own }: { page: Page; own: NonNullable<Page['in
   )
 }
 
-function wordsOf(checking: Checking, isFile: boolean): string {
+function wordsOf(checking: Checking, isFile: boolean, nReference: number | null): string {
   switch (checking.is) {
     case 'idle':
-      return `It brings ${proofAtHand()?.nReference ?? 'some'} cases with what the server said of them.`
+      return nReference === null ? 'It can be checked once its model is here.' : `It brings ${nReference} cases with what the server said of them.`
     case 'under way':
       return `${Math.round(100 * checking.share)} of 100 done`
     case 'failed':

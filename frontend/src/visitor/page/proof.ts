@@ -23,13 +23,21 @@ export interface ProofAtHand {
 }
 
 let atHand: ProofAtHand | null = null
+const listeners = new Set<() => void>()
 
 /** Have this page checked by `own`. */
 export function proveBy(own: ProofAtHand | null): void {
   atHand = own
+  listeners.forEach((listener) => listener())
 }
 
 /** What checks this page; null where there is nothing to check it by. */
 export function proofAtHand(): ProofAtHand | null {
   return atHand
+}
+
+/** Have `listener` called when that has changed; gives what ends it. */
+export function onProof(listener: () => void): () => void {
+  listeners.add(listener)
+  return () => listeners.delete(listener)
 }
