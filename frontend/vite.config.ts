@@ -1,10 +1,13 @@
 import tailwindcss from '@tailwindcss/vite'
 import react from '@vitejs/plugin-react'
 import { defineConfig } from 'vite'
+import { engineApart } from './scripts/engineApart.ts'
+import { engineName } from './scripts/engineName.mjs'
 
 export default defineConfig({
-  plugins: [react(), tailwindcss()],
-  worker: { format: 'es' },
+  plugins: [engineApart(), react(), tailwindcss()],
+  worker: { format: 'es', plugins: () => [engineApart()] },
+  define: { __ENGINE__: JSON.stringify(engineName) },
   resolve: { alias: { 'answering-in-browser': new URL('inbrowser/live.ts', import.meta.url).pathname } },
   build: {
     rolldownOptions: { input: ['visitor.html', 'workbench.html', 'missing.html', 'trouble.html'] },

@@ -1,11 +1,12 @@
 /** Asks what answers: in a thread of its own, or where a browser makes none, in the page. */
 import type { Proof } from '../src/visitor/page/proof'
-import type { Asked, Told } from './requests'
+import type { Asked, Told, Watch } from './requests'
 import type { Blocks } from './content'
 import type { Question, Reply, Served } from './served'
 
 export interface Asking {
   ask: (asked: Asked) => Promise<Told>
+  watch: Watch
   prove: (onProgress: (share: number) => void) => Promise<Proof>
   /** How many cases came along with what the server said of them. */
   nReference: number
@@ -60,10 +61,11 @@ async function inThread(thread: Worker, blocks: Blocks): Promise<Asking> {
   })
   thread.onmessage = ({ data }: MessageEvent<Reply>) => 'id' in data && waiting.get(data.id)?.take(data)
   let last = 0
-  const asked = <Result>(question: (id: number) => Question, read: (reply: Reply) => Result | undefined) =>
+  const asked = <Result>(question: (id: number) => Question, read: (reply: Reply) => Result | undefined, signal?: AbortSignal) =>
     new Promise<Result>((settle, fail) => {
       last += 1
       const id = last
+      signal?.addEventListener('abort', () => post({ id, isOver: true }))
       const take = (reply: Reply) => {
         const result = read(reply)
         if (result === undefined && !('failed' in reply)) return
@@ -79,6 +81,15 @@ async function inThread(thread: Worker, blocks: Blocks): Promise<Asking> {
     nReference,
     close: () => thread.terminate(),
     ask: (about) => asked((id) => ({ id, asked: about }), (reply) => ('told' in reply ? reply.told : undefined)),
+    watch: (about, onLine, signal) =>
+      asked(
+        (id) => ({ id, watched: about }),
+        (reply) => {
+          if ('line' in reply) onLine(reply.line)
+          return 'watched' in reply ? reply.watched : undefined
+        },
+        signal,
+      ),
     prove: (onProgress) =>
       asked(
         (id) => ({ id, proves: true }),
@@ -101,5 +112,6 @@ async function inPage({ serve, damageOf }: Serving, blocks: Blocks): Promise<Ask
     if (asked.query.with) await new Promise((go) => setTimeout(go, DRAWN_MS))
     return served.ask(asked)
   }
-  return { ask, prove: served.prove, nReference: served.nReference, close: () => undefined }
+  const watch: Watch = async (asked, onLine, signal) => (await served.watch?.(asked, onLine, () => signal.aborted)) ?? null
+  return { ask, watch, prove: served.prove, nReference: served.nReference, close: () => undefined }
 }

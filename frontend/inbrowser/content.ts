@@ -2,6 +2,7 @@
 import type { AnswerSetting, Field, FullReport, Overall, Page } from '../src/api/client'
 import { gunzipSync } from 'fflate'
 import { CompiledModel } from '../runtime/model'
+import type { Looks } from './pictures/answerer'
 import { Sha256 } from '../runtime/sha256'
 import type { Value } from '../runtime/blocks'
 
@@ -95,7 +96,9 @@ export interface Content {
   overall: Record<string, Overall>
   report: FullReport | null
   proof: ReferenceAnswer[]
-  /** What the compiled model's file is known again by. */
+  /** Where the model looks at pictures: how, and the demo's own ones. */
+  looks: Looks | null
+  /** What the model's file is known again by. */
   model_sum: string
 }
 
@@ -107,25 +110,41 @@ export class FileDamaged extends Error {
 const VERSION = 1
 
 /**
- * What answers rest on and the compiled model, both packed: as they stand in a file, or as a server sent them. Of a file also
+ * What answers rest on and the model, both packed: as they stand in a file, or as a server sent them. Of a file also
  * what it says the first one is known again by; else empty.
  */
 export interface Blocks {
   content: string | ArrayBuffer
   model: string | ArrayBuffer
   mark: string
+  /** What runs models that look at pictures. */
+  engine?: string | ArrayBuffer
 }
 
 /** What a file carries. Throws `FileDamaged`, or `ModelDamaged`. */
-export async function readBlocks({ content: packed, model: packedModel, mark }: Blocks): Promise<{ content: Content; model: CompiledModel }> {
+export async function readBlocks(blocks: Blocks): Promise<{ content: Content; model: CompiledModel }> {
+  const { content, bytes } = await readContent(blocks)
+  // The model is checked against the sum that it states itself, and that against what the content says.
+  const model = new CompiledModel(bytes)
+  if (model.plan.sum !== content.model_sum) throw new FileDamaged(OTHER_MODEL)
+  return { content, model }
+}
+
+/** The same where the model looks at pictures, which is checked against the sum of its file. */
+export async function readPictureBlocks(blocks: Blocks): Promise<{ content: Content; model: Uint8Array; engine: Uint8Array }> {
+  const [{ content, bytes }, engine] = await Promise.all([readContent(blocks), unpacked(blocks.engine ?? '')])
+  if (new Sha256().update(bytes).digest() !== content.model_sum) throw new FileDamaged(OTHER_MODEL)
+  return { content, model: bytes, engine }
+}
+
+const OTHER_MODEL = 'Another model is in it than was put in.'
+
+async function readContent({ content: packed, model: packedModel, mark }: Blocks): Promise<{ content: Content; bytes: Uint8Array }> {
   const [bytes, modelBytes] = await Promise.all([unpacked(packed), unpacked(packedModel)])
   if (mark !== '' && new Sha256().update(bytes).digest() !== mark) throw new FileDamaged('Its content is not what was written.')
   const content = JSON.parse(new TextDecoder().decode(bytes)) as Content
   if (content.version !== VERSION) throw new FileDamaged(`It says to be of version ${content.version}; version ${VERSION} is read here.`)
-  // The model is checked against the sum that it states itself, and that against what the content says.
-  const model = new CompiledModel(modelBytes)
-  if (model.plan.sum !== content.model_sum) throw new FileDamaged('Another model is in it than was put in.')
-  return { content, model }
+  return { content, bytes: modelBytes }
 }
 
 async function unpacked(block: string | ArrayBuffer): Promise<Uint8Array> {

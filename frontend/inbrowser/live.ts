@@ -6,10 +6,15 @@ import { doorTo } from './requests'
 export { NotOpened }
 
 export const openSent: OpenSent = async (sent) => {
-  const { ask, prove, nReference, close } = await openBlocks(makeThread, () => import('./served'), { ...sent, mark: '' })
-  return { door: doorTo(ask), prove, nReference, close }
+  const [makeThread, serving] = sent.engine ? [makePictureThread, () => import('./pictures/served')] as const : [makeTableThread, () => import('./served')] as const
+  const { ask, watch, prove, nReference, close } = await openBlocks(makeThread, async () => ({ damageOf: (await import('./served')).damageOf, serve: (await serving()).serve }), { ...sent, mark: '' })
+  return { door: doorTo(ask, watch), prove, nReference, close }
 }
 
-function makeThread(): Worker {
+function makeTableThread(): Worker {
   return new Worker(new URL('thread.ts', import.meta.url), { type: 'module' })
+}
+
+function makePictureThread(): Worker {
+  return new Worker(new URL('pictures/thread.ts', import.meta.url), { type: 'module' })
 }

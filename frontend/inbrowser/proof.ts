@@ -1,18 +1,25 @@
 /** Whether the file says what the server said: its reference answers, asked once more here. */
 import type { Proof } from '../src/visitor/page/proof'
-import type { Answerer } from './answering/answerer'
 import type { ReferenceAnswer } from './content'
 
+/** Who is asked again: what it says of a case, and what each value adds to it where that is worked out. */
+export interface Provable {
+  outputs: (row: ReferenceAnswer['row']) => number[] | Promise<number[]>
+  contributions: (row: ReferenceAnswer['row'], of: number) => Explained | Promise<Explained>
+}
+
+type Explained = { method: string; baseline: number; contributions: Record<string, number> } | null
+
 /** Ask again, one after the other, so that the page can be used meanwhile. */
-export async function prove(answerer: Answerer, known: readonly ReferenceAnswer[], onProgress: (share: number) => void): Promise<Proof> {
+export async function prove(answerer: Provable, known: readonly ReferenceAnswer[], onProgress: (share: number) => void): Promise<Proof> {
   const proof: Proof = { nAnswers: 0, nExplained: 0, outputs: 0, contributions: 0, largest: 0, took: 0 }
   for (const one of known) {
     const begun = performance.now()
-    proof.outputs = Math.max(proof.outputs, apart(answerer.outputs(one.row), one.outputs))
+    proof.outputs = Math.max(proof.outputs, apart(await answerer.outputs(one.row), one.outputs))
     proof.largest = Math.max(proof.largest, ...one.outputs.map(Math.abs))
     proof.nAnswers += 1
     const { contributions, baseline, of } = one
-    const found = contributions && of !== null ? answerer.contributions(one.row, of) : null
+    const found = contributions && of !== null ? await answerer.contributions(one.row, of) : null
     // What was worked out in another way may differ by what a model's own rounding comes to; what is drawn by lot, each time.
     if (found && contributions && found.method === one.method && found.method !== 'sampled') {
       const names = Object.keys(contributions)

@@ -1,9 +1,9 @@
 /** What the pages ask the API for, answered from the file: the same words, wherever it is worked out. */
-import type { Inputs, Problem } from '../src/api/client'
+import type { Among, Inputs, PredictionAnswer, Problem } from '../src/api/client'
 import type { Door } from '../src/api/door'
 import { ValueNotKnown } from '../runtime/errors'
 import { ModelFailed } from './answering/answers'
-import type { Answerer } from './answering/answerer'
+import type { Wanted } from './answering/answerer'
 import { InputFaults } from './answering/inputs'
 import type { Content } from './content'
 
@@ -17,23 +17,37 @@ export interface Asked {
 export interface Told {
   status: number
   body: unknown
+  /** Instead of a body: a file's content. */
+  bytes?: Uint8Array<ArrayBuffer>
 }
 
+/** Who answers: a compiled model at once, one that looks at pictures when it is done. */
+export interface Answers {
+  predict: (inputs: Inputs, wanted: Wanted) => PredictionAnswer | Promise<PredictionAnswer>
+  among?: (field: string, of: string) => Among | null
+  sample?: (name: string) => Told | null
+}
+
+/** Answers line by line; ends with null, or with what went wrong before the first. */
+export type Watch = (asked: Asked, onLine: (line: string) => void, signal: AbortSignal) => Promise<Told | null>
+
 /** `mark` is the file's own. */
-export function answered(content: Content, answerer: Answerer, mark: string, { what, query, inputs }: Asked): Told {
+export async function answered(content: Content, answers: Answers, mark: string, { what, query, inputs }: Asked): Promise<Told> {
   const { of, to, reach, field } = query
   try {
     switch (what) {
       case 'page':
         return found({ ...content.page, in_browser: content.page.in_browser && { ...content.page.in_browser, mark } })
       case 'predictions':
-        return found(answerer.predict(inputs, { parts: new Set((query.with ?? '').split(',').filter(Boolean)), of, to, reach: reach === undefined ? undefined : Number(reach) }))
+        return found(await answers.predict(inputs, { parts: new Set((query.with ?? '').split(',').filter(Boolean)), of, to, reach: reach === undefined ? undefined : Number(reach) }))
       case 'overall':
         return found(content.overall[of ?? ''])
       case 'report':
         return found(content.report)
       case 'among':
-        return found(answerer.among(field ?? '', of ?? ''))
+        return found(answers.among?.(field ?? '', of ?? ''))
+      case 'samples':
+        return answers.sample?.(query.name ?? '') ?? found(null)
       default:
         return found(null)
     }
@@ -48,10 +62,16 @@ function found(body: unknown): Told {
 }
 
 /** What went wrong, in words that can be shown. */
-function problem(error: unknown): Told {
+export function problem(error: unknown): Told {
   if (error instanceof InputFaults) return told({ title: 'The case cannot be read', status: 422, detail: error.message, errors: error.faults })
   if (error instanceof ModelFailed || error instanceof ValueNotKnown) return told({ title: 'No answer', status: 502, detail: 'The model cannot answer this case. Try other values.' })
+  if (error instanceof TooSlow) return told({ title: 'Not worked out', status: 422, detail: 'Where the model looked is not shown. The model takes too long for the many questions an explanation asks of it.' })
   throw error
+}
+
+/** It takes too long for so many questions. */
+export class TooSlow extends Error {
+  override name = 'TooSlow'
 }
 
 /** Whatever else goes wrong, no line to a server does. */
@@ -62,12 +82,61 @@ function told(problem: Partial<Problem> & { status: number }): Told {
 }
 
 /** A door for the pages to whoever answers. */
-export function doorTo(ask: (asked: Asked) => Promise<Told>): Door {
+export function doorTo(ask: (asked: Asked) => Promise<Told>, watch?: Watch): Door {
   return async (request) => {
-    const { pathname, searchParams } = new URL(request.url)
-    const inputs = request.method === 'POST' ? ((await request.json()) as { inputs: Inputs }).inputs : {}
-    const what = pathname.slice(pathname.lastIndexOf('/') + 1)
-    const { status, body } = await ask({ what, query: Object.fromEntries(searchParams), inputs }).catch(() => FAILED)
-    return new Response(JSON.stringify(body), { status, headers: { 'Content-Type': status < 300 ? 'application/json' : 'application/problem+json' } })
+    const asked = await askedBy(request)
+    if (asked.what === 'where' && watch) return watched(watch, asked, request.signal)
+    return responseOf(await ask(asked).catch(() => FAILED))
   }
+}
+
+async function askedBy(request: Request): Promise<Asked> {
+  const { pathname, searchParams } = new URL(request.url)
+  const inputs = request.method === 'POST' ? await inputsOf(request) : {}
+  const [, sample] = /\/samples\/([^/]+)$/.exec(pathname) ?? []
+  const query = Object.fromEntries(searchParams)
+  if (sample !== undefined) return { what: 'samples', query: { ...query, name: decodeURIComponent(sample) }, inputs }
+  return { what: pathname.slice(pathname.lastIndexOf('/') + 1), query, inputs }
+}
+
+/** A case as it is sent: of pictures the files stand beside it in a form. */
+async function inputsOf(request: Request): Promise<Inputs> {
+  if (!request.headers.get('Content-Type')?.startsWith('multipart/form-data')) return ((await request.json()) as { inputs: Inputs }).inputs
+  const form = await request.formData()
+  const inputs = JSON.parse(String(form.get('inputs') ?? '{}')) as Record<string, object>
+  for (const [name, file] of form) if (file instanceof Blob) inputs[name] = { ...inputs[name], file }
+  return inputs as Inputs
+}
+
+/** What comes line by line; once the first is there it is known that there are any. */
+function watched(watch: Watch, asked: Asked, signal: AbortSignal): Promise<Response> {
+  return new Promise((settle, fail) => {
+    const lines = new TransformStream<Uint8Array, Uint8Array>()
+    const writer = lines.writable.getWriter()
+    let isBegun = false
+    const begin = () => {
+      if (!isBegun) settle(new Response(lines.readable, { headers: { 'Content-Type': 'application/x-ndjson' } }))
+      isBegun = true
+    }
+    // Nobody reads any more: nothing is lost.
+    const drop = () => undefined
+    signal.addEventListener('abort', () => {
+      writer.abort().catch(drop)
+      fail(new DOMException('Not wanted any more', 'AbortError'))
+    })
+    const onLine = (line: string) => {
+      writer.write(new TextEncoder().encode(`${line}\n`)).catch(drop)
+      begin()
+    }
+    const end = (told: Told | null) => {
+      writer.close().catch(drop)
+      settle(responseOf(told ?? FAILED))
+    }
+    watch(asked, onLine, signal).then(end, () => end(FAILED))
+  })
+}
+
+function responseOf({ status, body, bytes }: Told): Response {
+  if (bytes) return new Response(bytes, { status })
+  return new Response(JSON.stringify(body), { status, headers: { 'Content-Type': status < 300 ? 'application/json' : 'application/problem+json' } })
 }

@@ -7,7 +7,9 @@ import { prove } from './proof'
 import { answered, type Asked, type Told } from './requests'
 
 export interface Served {
-  ask: (asked: Asked) => Told
+  ask: (asked: Asked) => Promise<Told>
+  /** What is told line by line, the last once all is known or `isOver`; ends with what went wrong before the first. */
+  watch?: (asked: Asked, onLine: (line: string) => void, isOver: () => boolean) => Promise<Told | null>
   prove: (onProgress: (share: number) => void) => Promise<Proof>
   nReference: number
   /** What is long to work out, before anybody asks for it. */
@@ -15,9 +17,9 @@ export interface Served {
 }
 
 /** What comes in: the file's blocks first, then one question after the other. */
-export type Question = { blocks: Blocks } | { id: number; asked: Asked } | { id: number; proves: true }
+export type Question = { blocks: Blocks } | { id: number; asked: Asked } | { id: number; watched: Asked } | { id: number; isOver: true } | { id: number; proves: true }
 /** What goes out: that it is open or why not, and what came of each question. */
-export type Reply = { isOpen: true; nReference: number } | { isOpen: false; why: string | null } | { id: number; told: Told } | { id: number; share: number } | { id: number; proof: Proof } | { id: number; failed: true }
+export type Reply = { isOpen: true; nReference: number } | { isOpen: false; why: string | null } | { id: number; told: Told } | { id: number; line: string } | { id: number; watched: Told | null } | { id: number; share: number } | { id: number; proof: Proof } | { id: number; failed: true }
 
 /** Throws `FileDamaged` or `ModelDamaged`. */
 export async function serve(blocks: Blocks): Promise<Served> {
@@ -41,9 +43,15 @@ export function damageOf(error: unknown): string | null {
 /** When nobody has asked for so long, what is long to work out is worked out, once. */
 const IDLE_MS = 400
 
+interface Scope {
+  onmessage: ((event: MessageEvent<Question>) => void) | null
+  postMessage: (reply: Reply) => void
+}
+
 /** Serve whoever sends messages to this thread. */
-export function serveMessages(scope: { onmessage: ((event: MessageEvent<Question>) => void) | null; postMessage: (reply: Reply) => void }): void {
+export function serveMessages(scope: Scope, serving: (blocks: Blocks) => Promise<Served>): void {
   let served: Served | null = null
+  const over = new Set<number>()
   let isWarm = false
   let idle: ReturnType<typeof setTimeout> | undefined
   const warmUpWhenIdle = () => {
@@ -56,7 +64,7 @@ export function serveMessages(scope: { onmessage: ((event: MessageEvent<Question
   }
   const open = async (blocks: Blocks) => {
     try {
-      served = await serve(blocks)
+      served = await serving(blocks)
       scope.postMessage({ isOpen: true, nReference: served.nReference })
       warmUpWhenIdle()
     } catch (error) {
@@ -67,7 +75,9 @@ export function serveMessages(scope: { onmessage: ((event: MessageEvent<Question
     const { id } = question
     warmUpWhenIdle()
     try {
-      if ('asked' in question) scope.postMessage({ id, told: (served as Served).ask(question.asked) })
+      if ('isOver' in question) over.add(id)
+      else if ('asked' in question) scope.postMessage({ id, told: await (served as Served).ask(question.asked) })
+      else if ('watched' in question) scope.postMessage({ id, watched: (await served?.watch?.(question.watched, (line) => scope.postMessage({ id, line }), () => over.has(id))) ?? null })
       else scope.postMessage({ id, proof: await (served as Served).prove((share) => scope.postMessage({ id, share })) })
     } catch {
       scope.postMessage({ id, failed: true })

@@ -5,7 +5,7 @@
 import { damageOf, serve, serveMessages } from './served'
 
 if (typeof document === 'undefined') {
-  serveMessages(globalThis as never)
+  serveMessages(globalThis as never, serve)
   // Whoever made the thread waits for it: some browsers make one that never runs.
   postMessage('started')
 } else Object.assign(globalThis, { plainWindowServing: { serve, damageOf } })

@@ -6,6 +6,9 @@ const scope = self as unknown as ServiceWorkerGlobalScope
 /** What all pages are made of; put in when it is built. */
 const FILES = JSON.parse('%files%') as string[]
 
+/** What runs models that look at pictures: only pages of such keep it. */
+const ENGINE = /^\/assets\/onnxruntime-[^/]+\.wasm\.gz$/
+
 const slug = decodeURIComponent(/\/d\/([^/]+)\/offline\.js$/.exec(scope.location.pathname)?.[1] ?? '')
 const page = `/d/${slug}`
 const own = `/api/v1/demos/${slug}/`
@@ -35,7 +38,7 @@ scope.addEventListener('fetch', (event) => {
   const { request } = event
   const { origin, pathname, searchParams } = new URL(request.url)
   if (request.method !== 'GET' || origin !== scope.location.origin || searchParams.has('draft')) return
-  if (FILES.includes(pathname)) event.respondWith(keptFirst(request))
+  if (FILES.includes(pathname) || ENGINE.test(pathname)) event.respondWith(keptFirst(request))
   else if (pathname === page || pathname === `${page}/manifest.webmanifest` || pathname.startsWith(own)) event.respondWith(serverFirst(request))
 })
 
@@ -117,6 +120,6 @@ async function forgetOldFiles(): Promise<void> {
   const cache = await caches.open(cacheName)
   for (const request of await cache.keys()) {
     const { pathname } = new URL(request.url)
-    if (pathname.startsWith('/assets/') && !FILES.includes(pathname)) await cache.delete(request)
+    if (pathname.startsWith('/assets/') && !FILES.includes(pathname) && !ENGINE.test(pathname)) await cache.delete(request)
   }
 }

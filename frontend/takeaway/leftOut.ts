@@ -1,4 +1,4 @@
-/** What a page that is one file cannot show, left out of it: pictures, films, tables, letters few texts have, and what only a server's page asks. */
+/** What a page that is one file cannot show, left out of it: films, tables, letters few texts have, what only a server's page asks, and pictures where its model looks at none. */
 import type { Plugin } from 'vite'
 
 /** By module, the components that stand for nothing. */
@@ -11,26 +11,30 @@ const NOTHING: Record<string, string[]> = {
   'browser/WhereAnswered.tsx': [],
   'browser/ownAnswers.ts': ['ownAnswers'],
   'film/FilmSection.tsx': [],
+  'pictures/PictureLink.tsx': ['PictureLink'],
   'pictures/BoxesOverPicture.tsx': ['BoxesOverPicture'],
-  'pictures/DrawingControl.tsx': ['DrawingControl'],
   'pictures/MadeOverPicture.tsx': ['MadeOverPicture', 'MaskOnPaper'],
-  'pictures/PictureControl.tsx': ['PictureControl'],
+  'table/TableSection.tsx': [],
+}
+/** The same where no picture is looked at. */
+const NOTHING_WITHOUT_PICTURES: Record<string, string[]> = {
+  'pictures/SeenControl.tsx': [],
   'pictures/SmallPicture.tsx': ['SmallPicture'],
   'pictures/WhereLooked.tsx': ['WhereLooked'],
-  'table/TableSection.tsx': [],
 }
 /** Where it does not load the page makes do with a plain list. */
 const NOT_LOADED = 'fields/SearchedChoice.tsx'
 const FONT_FACE = /@font-face \{[^}]*\}/g
 
-export function leftOut(): Plugin {
+export function leftOut(hasPictures: boolean): Plugin {
+  const nothing = hasPictures ? NOTHING : { ...NOTHING, ...NOTHING_WITHOUT_PICTURES }
   return {
     name: 'left-out',
     enforce: 'pre',
     load(id) {
       const name = id.split('/src/visitor/')[1]
       if (name === NOT_LOADED) return "throw new Error('not in this file')\nexport default null"
-      const components = name === undefined ? undefined : NOTHING[name]
+      const components = name === undefined ? undefined : nothing[name]
       return components && [...components.map((one) => `export const ${one} = () => null`), 'export default () => null'].join('\n')
     },
     transform(code, id) {

@@ -7,10 +7,10 @@ import { doorTo } from '../inbrowser/requests'
 const root = document.getElementById('root') as HTMLElement
 
 async function open(): Promise<void> {
-  const blocks = { content: textOf('content'), model: textOf('model'), mark: root.dataset.mark ?? '' }
+  const blocks = { content: textOf('content'), model: textOf('model'), engine: textOf('engine'), mark: root.dataset.mark ?? '' }
   if (blocks.mark === '') throw new NotOpened('It does not say what it is known by.')
-  const { ask, prove, nReference } = await openBlocks(makeThread, () => Promise.resolve((globalThis as unknown as { plainWindowServing: Serving }).plainWindowServing), blocks)
-  answerBy(doorTo(ask))
+  const { ask, watch, prove, nReference } = await openBlocks(makeThread, () => Promise.resolve((globalThis as unknown as { plainWindowServing: Serving }).plainWindowServing), blocks)
+  answerBy(doorTo(ask, watch))
   proveBy({ prove, nReference })
   // Not before: it looks at the address and the tab's memory at once.
   const { drawVisitorPage } = await import('../src/visitor/drawing')

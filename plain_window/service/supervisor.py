@@ -90,11 +90,11 @@ class Service:
         DatabaseNotStarted, NotStarted
         """
         keeper = self._child("keeper", python_module("plain_window.runners.keeper"), again=[AGAIN])
+        keeper.start()
         if not self.settings.database_url:
             self._database = BundledDatabase(self.settings)
             self._database.start()
             self._children.append(self._database.child)
-        keeper.start()
         self._note_children()
         if self._database:
             self._database.wait()

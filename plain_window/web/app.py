@@ -1,7 +1,6 @@
 """The factory."""
 
 from functools import partial
-from pathlib import Path
 from wsgiref.headers import Headers
 
 from flask import Flask
@@ -16,6 +15,7 @@ from ..store.predictions import PredictionLog
 from ..store.summaries import EnteredSummaries
 from .answer_ids import AnswerIds
 from .browser_answers import PackedFiles
+from .built_pages import PAGES
 from .check_results import CheckResults
 from .headers import install_headers
 from .hosts import install_hosts, known_hosts
@@ -37,7 +37,8 @@ from .views import api, health, pages
 
 __all__ = ["create_app"]
 
-PAGES = Path(__file__).resolve().parents[2] / "frontend" / "dist"
+# What answers in a browser computes, and talks to nobody but the page that made it.
+THREAD_POLICY = "default-src 'none'; script-src 'wasm-unsafe-eval'"
 
 
 def create_app(settings: Settings) -> Flask:
@@ -78,7 +79,7 @@ def create_app(settings: Settings) -> Flask:
         root=PAGES / "assets",
         prefix="assets/",
         max_age=31_536_000,
-        add_headers_function=_note_changing,
+        add_headers_function=_note_file,
     )
     session_cookie = app.config["SESSION_COOKIE_NAME"]
     app.wsgi_app = QuickPredictions(  # type: ignore[method-assign]
@@ -90,8 +91,10 @@ def create_app(settings: Settings) -> Flask:
     return app
 
 
-def _note_changing(headers: Headers, _path: str, url: str) -> None:
-    """What developers fetch by a name that stays may be another file tomorrow."""
+def _note_file(headers: Headers, _path: str, url: str) -> None:
+    """What developers fetch by a name that stays may be another file tomorrow; threads have a policy of their own."""
+    if url.startswith("/assets/thread-"):
+        headers["Content-Security-Policy"] = THREAD_POLICY
     if url.startswith("/assets/plain-window-runtime"):
         headers["Cache-Control"] = "no-cache"
 

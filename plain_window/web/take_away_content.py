@@ -2,6 +2,7 @@
 
 import base64
 import datetime as dt
+import hashlib
 import json
 import math
 import time
@@ -56,9 +57,6 @@ def content_of(
     proof, places = reference_answers(runners, wish)
     likeness, of_texts = _likeness(wish)
     alone = _offline_page(page, wish, logo, sentences, has_overall=bool(overall)) if wish.is_file else page
-    # What reads models is loaded where it is needed, not at each start.
-    from ..core.plan.container import stated_sum
-
     return {
         "version": FORMAT,
         "page": alone.model_dump(mode="json", by_alias=True),
@@ -87,7 +85,31 @@ def content_of(
         "overall": overall,
         "report": report,
         "proof": proof,
-        "model_sum": stated_sum(model),
+        "looks": _looks(wish) if wish.looks else None,
+        "model_sum": hashlib.sha256(model).hexdigest() if wish.looks else _stated_sum(model),
+    }
+
+
+def _stated_sum(model: bytes) -> str:
+    # What reads models is loaded where it is needed, not at each start.
+    from ..core.plan.container import stated_sum
+
+    return stated_sum(model)
+
+
+def _looks(wish: Wish) -> dict[str, Any]:
+    """How the graph is asked, the demo's own pictures, and how others are compared with the known ones."""
+    # NumPy is loaded where it is needed, not at each start.
+    from ..core.takeaway.likeness import likeness_of_pictures_along
+
+    version = wish.version
+    (field,) = version.inspection.picture_inputs
+    samples = {f"{at}.{field}": sample.inputs.get(field) for at, sample in enumerate(version.document.samples)}
+    assert version.inspection.graph is not None
+    return {
+        "graph": version.inspection.graph.model_dump(),
+        "samples": {name: value for name, value in samples.items() if isinstance(value, dict)},
+        "likeness": likeness_of_pictures_along(wish.kept_rows, field),
     }
 
 

@@ -1,11 +1,12 @@
 """The reference answers of a file that needs no server: what it is checked by wherever it is opened."""
 
 import math
-from collections.abc import Mapping
+import time
 from typing import Any
 
 from ..core.contract.replies import CurveFound
 from ..core.contract.requests import ExplainRequest
+from ..core.contract.values import Row
 from ..core.errors import Faults
 from ..core.fields import check_inputs
 from ..core.takeaway.reference_cases import reference_cases
@@ -17,6 +18,12 @@ __all__ = ["reference_answers"]
 
 N_REFERENCE, N_EXPLAINED = 200, 20
 MOST_PLACES = 1500
+# What looks at pictures takes its time: so many are asked about at once, until so long has passed.
+PICTURES_AT_ONCE, MOST_PICTURE_SECONDS = 10, 15.0
+
+
+# As it is entered, and as the model is asked about it.
+_Case = tuple[dict[str, Any], Row]
 
 
 def reference_answers(runners: RunnerClient, wish: Wish) -> tuple[list[dict[str, Any]], dict[str, Any]]:
@@ -40,14 +47,16 @@ def reference_answers(runners: RunnerClient, wish: Wish) -> tuple[list[dict[str,
         As `RunnerClient.explain` does.
     """
     version = wish.version
-    rows = [row for row in _rows_to_ask(wish) if row is not None]
-    outputs = _answered(runners, wish, rows)
+    cases = [case for case in _cases_to_ask(wish) if case is not None]
+    outputs = _answered_in_time(runners, wish, cases) if wish.looks else _answered(runners, wish, cases)
     places: dict[str, Any] = {}
     proof = []
-    for at, (row, own) in enumerate(outputs):
-        one = {"row": row, "outputs": own, "of": None, "method": None, "baseline": None, "contributions": None}
+    for at, ((entered, row), own) in enumerate(outputs):
+        # Of a picture its content goes along as it came, not what was made of it.
+        one: dict[str, Any] = {"row": entered if wish.looks else row, "outputs": own}
+        one |= dict.fromkeys(("of", "method", "baseline", "contributions"))
         if at < N_EXPLAINED:
-            asked = ExplainRequest(row=row, explanation=wish.explains, curves=True, full=True)
+            asked = ExplainRequest(row=row, explanation=wish.explains, curves=not wish.looks, full=True)
             reply = runners.explain(version.job, asked)
             for name, curve in (reply.curves or {}).items():
                 if curve.shape != "options":
@@ -71,19 +80,30 @@ def _places_of(curve: CurveFound) -> dict[str, Any]:
     return {"shape": curve.shape, "x": x[::step], "is_whole": step == 1}
 
 
-def _answered(runners: RunnerClient, wish: Wish, rows: list[Mapping[str, Any]]) -> list[tuple[Any, list[float]]]:
-    """Rows with what the model says of each; without those that it refuses."""
+def _answered_in_time(runners: RunnerClient, wish: Wish, cases: list[_Case]) -> list[tuple[_Case, list[float]]]:
+    """As many cases as a model that takes its time says something of within some seconds."""
+    found: list[tuple[_Case, list[float]]] = []
+    deadline = time.monotonic() + MOST_PICTURE_SECONDS
+    for at in range(0, len(cases), PICTURES_AT_ONCE):
+        found += _answered(runners, wish, cases[at : at + PICTURES_AT_ONCE])
+        if time.monotonic() > deadline:
+            break
+    return found
+
+
+def _answered(runners: RunnerClient, wish: Wish, cases: list[_Case]) -> list[tuple[_Case, list[float]]]:
+    """Cases with what the model says of each; without those that it refuses."""
     try:
-        found = runners.predict(wish.version.job, [dict(row) for row in rows])
-        return [(row, own) for row, own in zip(rows, found.outputs, strict=True) if all(map(math.isfinite, own))]
+        found = runners.predict(wish.version.job, [row for _, row in cases])
+        return [(case, own) for case, own in zip(cases, found.outputs, strict=True) if all(map(math.isfinite, own))]
     except (RunnerRaised, Faults):
-        if len(rows) <= 1:
+        if len(cases) <= 1:
             return []
-    half = len(rows) // 2
-    return _answered(runners, wish, rows[:half]) + _answered(runners, wish, rows[half:])
+    half = len(cases) // 2
+    return _answered(runners, wish, cases[:half]) + _answered(runners, wish, cases[half:])
 
 
-def _rows_to_ask(wish: Wish) -> list[Mapping[str, Any] | None]:
+def _cases_to_ask(wish: Wish) -> list[_Case | None]:
     fields = wish.version.document.fields
     texts = {
         field.name: [
@@ -91,11 +111,11 @@ def _rows_to_ask(wish: Wish) -> list[Mapping[str, Any] | None]:
         ]
         for field in fields
     }
-    rows: list[Mapping[str, Any] | None] = []
+    cases: list[_Case | None] = []
     for case in reference_cases(fields, texts, N_REFERENCE):
         try:
-            rows.append(check_inputs(fields, case).values)
+            cases.append((case, check_inputs(fields, case).values))
         except Faults:
             # A document may say of a field what its own checks refuse.
-            rows.append(None)
-    return rows
+            cases.append(None)
+    return cases

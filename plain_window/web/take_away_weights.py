@@ -6,27 +6,33 @@ from pathlib import Path
 
 from ..core.contract.kept_rows import read_kept_rows
 from ..core.takeaway.page import compressed
-from .take_away_wish import Wish
+from .built_pages import engine_bytes
+from .take_away_wish import Wish, model_file
 
 __all__ = ["weights_of"]
 
 # About what is neither page, model nor rows: wording, and of each field its curve's places and reference values.
 REST_BYTES, REST_OF_FIELD = 3_000, 2_700
+# Of what looks at pictures: the made-up ones.
+REST_OF_PICTURES = 70_000
 REMEMBERED = 128
 
 
 def weights_of(wish: Wish) -> dict[str, int]:
-    """The bytes of each part, compressed, and of all together but for the page.
+    """The bytes of each part, compressed, but for the page.
 
     Parameters
     ----------
     wish : Wish
     """
-    job = wish.version.job
+    job, document = wish.version.job, wish.version.document
+    samples = [value for sample in document.samples for value in sample.inputs.values() if isinstance(value, dict)]
+    pictures = REST_OF_PICTURES + sum(len(json.dumps(value)) for value in samples) * 3 // 4 if wish.looks else 0
     return {
-        "model": _of_file(job.compiled or ""),
+        "engine": engine_bytes() if wish.looks else 0,
+        "model": _of_file(str(model_file(wish.version))),
         "rows": _of_rows(job.kept_rows, wish.n_sample, has_rows=wish.has_rows) if job.kept_rows else 0,
-        "rest": REST_BYTES + REST_OF_FIELD * len(wish.version.document.fields),
+        "rest": REST_BYTES + REST_OF_FIELD * len(document.fields) + pictures,
     }
 
 

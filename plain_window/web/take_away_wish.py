@@ -4,10 +4,11 @@ from pathlib import Path
 
 from ..core.contract.kept_rows import KeptRows, read_kept_rows
 from ..core.documents import PageParts
+from ..core.fields import PictureField
 from .explanation_answers import output_names
 from .lookups import Version
 
-__all__ = ["Wish", "left_out", "obstacle_of", "parts_in_browser", "sends_rows", "shows_rows"]
+__all__ = ["Wish", "left_out", "model_file", "obstacle_of", "parts_in_browser", "sends_rows", "shows_rows"]
 
 # More outputs than this have their overviews left out: each is worked out by itself.
 MOST_OVERALL = 12
@@ -50,6 +51,11 @@ class Wish:
         return self.kept_rows.n_rows > 0 and self.version.job.needed_facts.has_evidence and not self.has_rows
 
     @property
+    def looks(self) -> bool:
+        """Whether the model looks at pictures: what runs it in a browser goes along then."""
+        return bool(self.version.inspection.picture_inputs)
+
+    @property
     def has_overall(self) -> bool:
         """Whether what matters overall goes along: a file has it of few outputs, a page of this server asks for it."""
         return self.is_file and len(output_names(self.version.document.answer)) <= MOST_OVERALL
@@ -72,17 +78,45 @@ def obstacle_of(version: Version, *, is_file: bool = True) -> str | None:
     elsewhere, place = (f" {ELSEWHERE}", "a file") if is_file else ("", "a browser")
     if version.document.answer.kind not in NUMERIC:
         return f"Answers of this kind are made by the server: {place} cannot make them.{elsewhere}"
-    if version.inspection.picture_inputs:
-        return f"What looks at pictures needs its library, which does not fit into {place}.{elsewhere}"
     if version.job.bridge is not None:
         return (
             "The model is in a process of yours, so there is nothing to take along. Bring it as a file, or let the "
             "process answer."
         )
+    if version.inspection.picture_inputs:
+        why = _obstacle_of_pictures(version)
+        return why and f"{why}{elsewhere}"
     if version.job.compiled is None:
         why = version.inspection.compiled.obstacle or "It was not compiled."
         return f"Only compiled models fit into {place}; this one is asked through its library. {why}{elsewhere}"
     return None
+
+
+def _obstacle_of_pictures(version: Version) -> str | None:
+    """Why what looks at pictures cannot be asked in a browser; None if it can."""
+    if version.inspection.found.format != "onnx" and version.job.converted is None:
+        return "Of models that look at pictures browsers run ONNX graphs; this one needs its own library."
+    if version.inspection.graph is not None:
+        return None
+    if len(version.inspection.fields) > 1:
+        return "In a browser a model looks at one picture and nothing else; this one takes more."
+    return (
+        "How its graph is asked outside of this server was not noted when it was brought, or its answers are no row of "
+        "numbers in single or double precision. Replace the model by the same file: if that was all, browsers can ask "
+        "it then."
+    )
+
+
+def model_file(version: Version) -> Path:
+    """The model as a browser asks it: compiled, or of what looks at pictures its graph.
+
+    Parameters
+    ----------
+    version : Version
+        One without an obstacle.
+    """
+    job = version.job
+    return Path(job.compiled or job.converted or job.model)
 
 
 def shows_rows(version: Version) -> bool:
@@ -120,7 +154,7 @@ def parts_in_browser(parts: PageParts, wish: Wish) -> PageParts:
         update={
             "changes": parts.changes and wish.finds_changes,
             "similar": parts.similar and wish.has_rows,
-            "contributions": parts.contributions and wish.n_sample > 0,
+            "contributions": parts.contributions and (wish.n_sample > 0 or wish.looks),
             "outcomes": False,
             "truth": False,
             "tables": False,
@@ -156,6 +190,10 @@ def left_out(wish: Wish) -> list[str]:
         sentences.append("What would change the answer is not looked for.")
     if parts.overall and rows and wish.is_file and not wish.has_overall:
         sentences.append("What matters overall is not in it: there are too many answers for that.")
+    if any(isinstance(field, PictureField) for field in document.fields):
+        sentences.append("Links to pictures are not opened; pictures are chosen, dropped or taken.")
+    if parts.films:
+        sentences.append("Films are looked at by the server only.")
     if parts.tables:
         sentences.append("Whole tables are answered by the server only.")
     return sentences

@@ -53,6 +53,22 @@ def context(chromium: Browser) -> Iterator[BrowserContext]:
 
 
 @pytest.fixture
+def plane(chromium: Browser) -> Iterator[BrowserContext]:
+    """A browser without a network, in which no page asks for anything but its own file, or complains."""
+    context = chromium.new_context(viewport={"width": 1280, "height": 800}, offline=True)
+    context.set_default_timeout(WAIT_MS)
+    asked: list[str] = []
+    complaints: list[str] = []
+    context.on("request", lambda request: asked.append(request.url))
+    context.on("weberror", lambda error: complaints.append(str(error.error)))
+    context.on("console", lambda line: complaints.append(line.text) if "Content Security Policy" in line.text else None)
+    yield context
+    context.close()
+    assert [url for url in asked if not url.startswith(("file:", "data:", "blob:"))] == []
+    assert complaints == []
+
+
+@pytest.fixture
 def page(context: BrowserContext, studio: Studio) -> Page:
     """The sample's page, as a visitor opens it."""
     page = context.new_page()

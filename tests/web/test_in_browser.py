@@ -1,12 +1,17 @@
 """A page of this server that answers in its visitor's browser: who may fetch what it answers by, and what that is."""
 
+import base64
 import gzip
+import hashlib
 import json
 from collections.abc import Iterator
 from typing import Any
 
 import httpx
+import numpy as np
 import pytest
+
+from plain_window.samples import SAMPLES
 
 from ..made_models import FEATURES, classifier_pipeline, csv, dumped, firings
 from .helpers import bring, problem
@@ -91,12 +96,37 @@ def test_where_the_server_answers_nobody_gets_the_model(author, visitor):
 
 
 def test_a_model_that_no_browser_can_ask_is_asked_here(author, visitor):
-    demo = "/api/v1/demos/how-is-the-glaze"
+    demo = "/api/v1/demos/where-are-the-flaws"
     author.patch(demo, json={"answers_in": "browser"}).raise_for_status()
     try:
         assert author.get(f"{demo}/page?draft=1").json()["browser"] is None
         plan = author.get(f"{demo}/take-away/plan?for=page&draft=1").json()
-        assert plan["obstacle"] == "What looks at pictures needs its library, which does not fit into a browser."
+        assert plan["obstacle"] == "Answers of this kind are made by the server: a browser cannot make them."
+    finally:
+        author.patch(demo, json={"answers_in": "server"}).raise_for_status()
+
+
+def test_of_what_looks_at_pictures_the_graph_goes_along_and_no_known_picture(author, visitor):
+    demo = "/api/v1/demos/how-is-the-glaze"
+    author.patch(demo, json={"answers_in": "browser"}).raise_for_status()
+    try:
+        draft = {"params": {"draft": "1"}}
+        assert problem(visitor.get(f"{demo}/browser/model"), 409)["title"] == "The server answers"
+        model = gzip.decompress(author.get(f"{demo}/browser/model", **draft).content)
+        assert model == (SAMPLES["how-is-the-glaze"] / "model.onnx").read_bytes()
+        content = json.loads(gzip.decompress(author.get(f"{demo}/browser/content", **draft).content))
+        assert content["model_sum"] == hashlib.sha256(model).hexdigest()
+        looks = content["looks"]
+        assert (looks["graph"]["link"], looks["graph"]["element"]) == ("softmax", "float32")
+        assert set(looks["samples"]) == {f"{at}.picture" for at in range(6)}
+        # Of each known picture some numbers that describe it, from which it cannot be had again.
+        known = np.frombuffer(base64.b64decode(looks["likeness"]["known"]), "float32")
+        assert known.size == len(looks["likeness"]["usual"]) * len(looks["likeness"]["middle"])
+        assert len(looks["likeness"]["middle"]) < 50
+        plan = author.get(f"{demo}/take-away/plan?for=page&draft=1").json()
+        weights = {part["name"]: part["bytes"] for part in plan["parts"]}
+        assert 3e6 < weights["engine"] < 5e6
+        assert plan["bytes"] == sum(weights.values())
     finally:
         author.patch(demo, json={"answers_in": "server"}).raise_for_status()
 

@@ -27,6 +27,7 @@ from sklearn.preprocessing import OrdinalEncoder, StandardScaler
 from plain_window.core.answers.rounding import margin_words, number_words, of_100, share_100
 from plain_window.core.fields.checking import number_text
 
+from ..core.test_picture_models import network
 from ..made_models import csv, dumped, firings, mixed_preparation
 from ..studio import ROOT, USUAL_PIECE, wait_for
 from .helpers import bring, problem
@@ -318,7 +319,6 @@ def test_a_file_that_was_changed_or_cut_short_is_refused(author, tmp_path, where
     ("slug", "why"),
     [
         ("kiln-by-hand", "Only compiled models fit into a file"),
-        ("how-is-the-glaze", "What looks at pictures needs its library"),
         ("along-the-belt", "Answers of this kind are made by the server"),
     ],
 )
@@ -328,6 +328,18 @@ def test_what_does_not_fit_into_a_file_is_told_with_what_else_there_is(author, s
     assert "Host the page here" in plan["obstacle"]
     refused = problem(author.get(f"/api/v1/demos/{slug}/take-away"), 409)
     assert refused["detail"] == plan["obstacle"]
+
+
+def test_a_model_that_looks_at_a_picture_and_more_does_not_fit_into_a_file(author):
+    table = pd.DataFrame({"peak": [1100.0, 1240, 1280], "wall": [4.0, 5, 6]})
+    files = {"model": ("m.onnx", network([1, 3, 8, 8], beside=2)), "reference": ("t.csv", csv(table))}
+    brought = author.post("/api/v1/demos", files=files)
+    assert brought.status_code == 201, brought.text
+    plan = author.get(f"/api/v1/demos/{brought.json()['slug']}/take-away/plan").json()
+    assert plan["obstacle"].startswith(
+        "In a browser a model looks at one picture and nothing else; this one takes more."
+    )
+    assert "Host the page here" in plan["obstacle"]
 
 
 def test_it_is_for_the_author_alone_and_a_slip_is_said(author, visitor):

@@ -1,4 +1,5 @@
 /** How like the reference texts a text is, as the server tells it: by which runs of three letters it has. */
+import { crc32 } from '../../runtime/crc32'
 import { SPACE_RUN } from '../../runtime/patterns'
 import { folded } from '../../runtime/explain/words'
 import type { LikenessOfText } from '../content'
@@ -34,7 +35,7 @@ function describe(text: string): Float32Array {
   const beginning = [...text].slice(0, MOST_CHARACTERS).join('')
   const characters = [...`  ${folded(beginning).replace(SPACE_RUN, ' ')} `]
   const counts = new Float32Array(BUCKETS)
-  for (let at = 0; at + LETTERS <= characters.length; at++) counts[crc32(characters.slice(at, at + LETTERS).join('')) % BUCKETS] += 1
+  for (let at = 0; at + LETTERS <= characters.length; at++) counts[crc32(encoder.encode(characters.slice(at, at + LETTERS).join(''))) % BUCKETS] += 1
   const length = Math.sqrt(counts.reduce((sum, count) => sum + count * count, 0))
   return length ? counts.map((count) => count / length) : counts
 }
@@ -45,17 +46,4 @@ function squareApart(a: Float32Array, b: Float32Array): number {
   return sum
 }
 
-const POLYNOMIAL = 0xedb88320
-const TABLE = Uint32Array.from({ length: 256 }, (_, byte) => {
-  let left = byte
-  for (let bit = 0; bit < 8; bit++) left = left & 1 ? (left >>> 1) ^ POLYNOMIAL : left >>> 1
-  return left
-})
 const encoder = new TextEncoder()
-
-/** The checksum of ISO 3309. */
-function crc32(text: string): number {
-  let sum = 0xffffffff
-  for (const byte of encoder.encode(text)) sum = TABLE[(sum ^ byte) & 0xff] ^ (sum >>> 8)
-  return (sum ^ 0xffffffff) >>> 0
-}

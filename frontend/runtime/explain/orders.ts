@@ -139,7 +139,7 @@ function shuffled(n: number, random: () => number): number[] {
 }
 
 /** Numbers from 0 up to 1 by a 32-bit counter that is mixed (Steele et al. 2014, "Fast Splittable Pseudorandom Number Generators"). */
-function generator(seed: number): () => number {
+export function generator(seed: number): () => number {
   let state = seed >>> 0
   return () => {
     state = (state + 0x9e3779b9) >>> 0

@@ -1,4 +1,5 @@
 /** A picture or a drawing as the page holds it, and the one way it is asked about. */
+import { askAtDoor } from './door'
 import { linesOf } from './lines'
 import { api, ApiError, expectData, toApiError, type Inputs, type InputValue, type PredictionAnswer } from './client'
 import type { components, paths } from './types'
@@ -62,12 +63,7 @@ export async function lookWhere(
 ): Promise<void> {
   const parts = partsOf(inputs)
   const address = `/api/v1/demos/${encodeURIComponent(slug)}/where?${new URLSearchParams(query)}`
-  const response = await fetch(address, {
-    method: 'POST',
-    signal,
-    body: parts.body instanceof FormData ? parts.body : JSON.stringify(parts.body),
-    headers: parts.isForm ? {} : { 'Content-Type': 'application/json' },
-  })
+  const response = await askAtDoor(new Request(new URL(address, location.href), { ...sentAs(parts), signal }))
   if (!response.ok || !response.body) {
     throw toApiError(await response.json().catch(() => null), response.status, response.headers.get('Retry-After'))
   }
@@ -80,11 +76,8 @@ export async function lookWhere(
 
 /** The picture a link leads to, fetched by the server. */
 export async function fetchLink(slug: string, link: string, draft: boolean): Promise<Blob> {
-  const response = await fetch(`/api/v1/demos/${encodeURIComponent(slug)}/fetched${draft ? '?draft=1' : ''}`, {
-    method: 'POST',
-    body: JSON.stringify({ link }),
-    headers: { 'Content-Type': 'application/json' },
-  })
+  const address = `/api/v1/demos/${encodeURIComponent(slug)}/fetched${draft ? '?draft=1' : ''}`
+  const response = await askAtDoor(new Request(new URL(address, location.href), { method: 'POST', body: JSON.stringify({ link }), headers: { 'Content-Type': 'application/json' } }))
   if (!response.ok) throw toApiError(await response.json().catch(() => null), response.status, response.headers.get('Retry-After'))
   return response.blob()
 }
@@ -119,14 +112,14 @@ export async function saveMade(slug: string, inputs: Inputs, as: 'picture' | 'ma
 /** What comes of a case as a file, with the name the server gives it. */
 async function fetchFile(address: string, inputs: Inputs): Promise<{ content: Blob; name: string }> {
   const parts = partsOf(inputs)
-  const response = await fetch(address, {
-    method: 'POST',
-    body: parts.body instanceof FormData ? parts.body : JSON.stringify(parts.body),
-    headers: parts.isForm ? {} : { 'Content-Type': 'application/json' },
-  })
+  const response = await askAtDoor(new Request(new URL(address, location.href), sentAs(parts)))
   if (!response.ok) throw toApiError(await response.json().catch(() => null), response.status, response.headers.get('Retry-After'))
   const name = /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1]
   return { content: await response.blob(), name: name ?? 'answer' }
+}
+
+function sentAs({ body, isForm }: ReturnType<typeof partsOf>): RequestInit {
+  return { method: 'POST', body: body instanceof FormData ? body : JSON.stringify(body), headers: isForm ? {} : { 'Content-Type': 'application/json' } }
 }
 
 /** The request's body, and whether it is a form with files. */

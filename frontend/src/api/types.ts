@@ -113,7 +113,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The compiled model where a page answers in its visitor's browser, compressed with gzip */
+        /** The compiled model where a page answers in its visitor's browser, or the ONNX graph; compressed with gzip */
         get: operations["get_browser_model"];
         put?: never;
         post?: never;
@@ -6494,7 +6494,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "page" | "model" | "rows" | "rest";
+            name: "page" | "engine" | "model" | "rows" | "rest";
             /** Bytes */
             bytes: number;
         };
@@ -7498,7 +7498,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The compiled model where a page answers in its visitor's browser, compressed with gzip */
+            /** @description The compiled model where a page answers in its visitor's browser, or the ONNX graph; compressed with gzip */
             200: {
                 headers: {
                     [name: string]: unknown;

@@ -9,7 +9,7 @@ export interface NumberScaleProps {
 
 const HEIGHT = 40
 
-export function NumberScale({ answer, setting }: NumberScaleProps) {
+export default function NumberScale({ answer, setting }: NumberScaleProps) {
   const { low, high, unit, decimals, counts } = setting
   if (low === null || low === undefined || high === null || high === undefined) return null
   const placeOf = scaleLinear([low, high], [0, 100]).clamp(true)

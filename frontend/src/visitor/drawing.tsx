@@ -3,8 +3,11 @@ import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tan
 import { StrictMode, useEffect, useState } from 'react'
 import { createRoot } from 'react-dom/client'
 import { api, ApiError, expectData, retryDelayMs, type Page } from '../api/client'
+import { isSeen } from '../domain/kinds'
 import { DRAFT_CHANGED } from '../parts/draftChanged'
 import '../parts/styles.css'
+import { loadNumberScale } from './answer/NumberAnswer'
+import { loadSeenControl } from './fields/FieldRow'
 import { PasscodeForm } from './page/PasscodeForm'
 import { VisitorPage } from './page/VisitorPage'
 
@@ -37,6 +40,7 @@ const PAGE = {
   queryFn: async () => {
     const query = isDraft ? { draft: '1' } : {}
     const page = await expectData(api.GET('/api/v1/demos/{slug}/page', { params: { path: { slug }, query } }))
+    await Promise.all([page.fields.some(isSeen) && loadSeenControl(), page.answer.kind === 'number' && loadNumberScale()])
     if (page.browser) {
       ownAnswers = (await import('./browser/ownAnswers')).ownAnswers
       return ownAnswers.take(page, isDraft)

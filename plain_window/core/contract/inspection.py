@@ -16,6 +16,7 @@ from .compilation import CompiledReport
 __all__ = [
     "BoxFindings",
     "Found",
+    "GraphReading",
     "Inspection",
     "LikenessFound",
     "PictureFindings",
@@ -44,6 +45,35 @@ class Found(BaseModel):
     task_is_guessed: bool = False
     # What several numbers are called, where the model says so.
     output_names: list[str] | None = None
+
+
+class GraphReading(BaseModel):
+    """How an ONNX graph that takes one picture is asked, and how a row of outputs is read from what it gives.
+
+    Attributes
+    ----------
+    input : str
+    element : str
+        What the input's numbers are.
+    shape : list of int or None
+        Of the input; None for a side that is left open.
+    at_once : int
+        How many pictures it is asked about together at the most.
+    outputs : list of str
+        The output that is read; several where each gives one number.
+    link : str
+        What is done to the numbers: nothing, or what makes probabilities of scores.
+    completes : bool
+        Whether one number is the probability of the second of two classes.
+    """
+
+    input: str
+    element: Literal["float32", "float64", "uint8", "int8", "int32"]
+    shape: list[int | None]
+    at_once: int
+    outputs: list[str]
+    link: Literal["none", "softmax", "sigmoid"]
+    completes: bool
 
 
 class PreparationTry(BaseModel):
@@ -171,6 +201,8 @@ class Inspection(BaseModel):
     # For a model that looks at pictures: the model's input by field, and what known pictures told.
     picture_inputs: dict[str, str] = {}
     pictures: PictureFindings = PictureFindings()
+    # How its graph is asked by whoever has the file alone; None where that is not possible, or was not told yet.
+    graph: GraphReading | None = None
     # For a model that finds things in a picture: how its outputs may be read.
     boxes: BoxFindings | None = None
     # How pictures and texts unlike the known ones are told, where there are enough of those.

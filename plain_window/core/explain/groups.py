@@ -18,6 +18,7 @@ from typing import Literal
 import numpy as np
 
 from .coalitions import enumerate_coalitions
+from .lots import Lots
 
 __all__ = ["MOST_PAIRS", "GroupContributions", "GroupState"]
 
@@ -72,7 +73,7 @@ class GroupContributions:
         self, ask: Callable[[np.ndarray], np.ndarray], n_parts: int, *, seed: int, most_pairs: int = MOST_PAIRS
     ) -> None:
         self._ask, self._n, self._most_pairs = ask, n_parts, most_pairs
-        self._random = np.random.default_rng(seed)
+        self._lots = Lots(seed)
         shown = np.vstack([np.ones(n_parts, bool), np.zeros(n_parts, bool), ~np.eye(n_parts, dtype=bool)])
         answers = ask(shown)
         self._whole, self._covered = float(answers[0]), float(answers[1])
@@ -166,12 +167,13 @@ class GroupContributions:
         )
 
     def _drawn(self, n: int) -> np.ndarray:
-        """Random groups: sizes k with weight 1 / (k (n − k)), members by chance."""
+        """Random groups: sizes k with weight 1 / (k (n − k)), members by chance. A browser draws the same ones."""
         sizes = np.arange(1, self._n)
-        weights = 1 / (sizes * (self._n - sizes))
-        k = self._random.choice(sizes, size=n, p=weights / weights.sum())
-        ranks = self._random.random((n, self._n)).argsort(axis=1).argsort(axis=1)
-        return ranks < k[:, None]
+        reached = np.cumsum(1 / (sizes * (self._n - sizes)))
+        drawn = self._lots.drawn(n * (1 + self._n)).reshape(n, 1 + self._n)
+        k = np.searchsorted(reached[:-1], drawn[:, 0] * reached[-1], side="right")
+        ranks = drawn[:, 1:]
+        return ranks <= np.take_along_axis(np.sort(ranks, axis=1), k[:, None], axis=1)
 
     def _fitted(self) -> GroupState:
         """Least squares among contributions that add up; errors from how far pairs are off the fit."""

@@ -166,6 +166,7 @@ def inspect_picture_model(
         },
         picture_inputs={name: one.name for name, one in zip(field_names, inputs, strict=True)},
         pictures=findings,
+        graph=getattr(model, "graph_reading", None),
     )
     if pictures is not None:
         described = _described(pictures, preparation)

@@ -1,12 +1,14 @@
-"""What tells how like the reference rows a case is, for a file that carries those rows."""
+"""What tells how like the reference rows, or the known pictures, a case is, for a file that carries them along."""
 
+import base64
 from typing import Any
 
 from ..contract import ModelFacts
 from ..contract.kept_rows import TEXTS_COMPARED, KeptRows
 from ..model_service.likeness_of_rows import LikenessOfRows
+from ..trust.likeness import Likeness, as_descriptions
 
-__all__ = ["likeness_along"]
+__all__ = ["likeness_along", "likeness_of_pictures_along"]
 
 
 def likeness_along(kept_rows: KeptRows, facts: ModelFacts) -> tuple[dict[str, Any] | None, dict[str, Any]]:
@@ -48,3 +50,28 @@ def likeness_along(kept_rows: KeptRows, facts: ModelFacts) -> tuple[dict[str, An
         "n_compared": len(compared.known),
     }
     return of_rows, of_texts
+
+
+def likeness_of_pictures_along(kept_rows: KeptRows, field: str) -> dict[str, Any] | None:
+    """How a picture is compared with the known ones: by numbers that describe each of them, not by the pictures.
+
+    Parameters
+    ----------
+    kept_rows : KeptRows
+    field : str
+        The picture's.
+    """
+    kept = kept_rows.descriptions.get(field)
+    if not kept:
+        return None
+    likeness = Likeness(as_descriptions(kept))
+    middle, spread = likeness.scale
+    return {
+        "described_as": kept_rows.described_as[field],
+        "known": base64.b64encode(likeness.scaled.astype("<f4").tobytes()).decode("ascii"),
+        "middle": middle.tolist(),
+        "spread": spread.tolist(),
+        "units": list(likeness.units),
+        "usual": sorted(likeness.usual),
+        "threshold": likeness.threshold,
+    }

@@ -8,7 +8,7 @@ import random
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from ..fields import AnyField, ChoiceField, NumberField, TextField, YesNoField
+from ..fields import AnyField, ChoiceField, DrawingField, NumberField, PictureField, TextField, YesNoField
 
 __all__ = ["reference_cases"]
 
@@ -58,6 +58,11 @@ def _drawn(field: AnyField, texts: Mapping[str, Sequence[str]], draw: random.Ran
         return draw.choice(field.options).value
     if isinstance(field, YesNoField):
         return draw.random() < 0.5
-    assert isinstance(field, TextField), "pictures do not go along"
+    if isinstance(field, PictureField | DrawingField):
+        # What draws is loaded where it is needed.
+        from .made_pictures import made_drawing, made_picture
+
+        return made_drawing(draw) if isinstance(field, DrawingField) else made_picture(draw)
+    assert isinstance(field, TextField)
     words = " ".join(texts.get(field.name) or [field.default or "clay"]).split() or ["clay"]
     return " ".join(draw.choice(words) for _ in range(draw.randint(1, MOST_WORDS)))[: field.max_length]

@@ -129,6 +129,21 @@ class Likeness:
         return self._units[0]
 
     @property
+    def scale(self) -> tuple[np.ndarray, np.ndarray]:
+        """The middle of the known descriptions and how they spread around it, shape (n_numbers,) each."""
+        return self._middle, self._spread
+
+    @property
+    def scaled(self) -> np.ndarray:
+        """The known descriptions, in spreads from the middle: float32 of shape (n_known, n_numbers)."""
+        return self._known
+
+    @property
+    def units(self) -> tuple[float, float]:
+        """What 99 in 100 known ones have their nearest others within, and lie within themselves."""
+        return self._units
+
+    @property
     def usual(self) -> list[float]:
         """How far each known one is from the others, in that unit."""
         usual: list[float] = self._usual.tolist()

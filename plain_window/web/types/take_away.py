@@ -11,7 +11,7 @@ __all__ = ["TakeAwayPart", "TakeAwayPlan"]
 class TakeAwayPart(BaseModel):
     """Part of the file."""
 
-    name: Literal["page", "model", "rows", "rest"]
+    name: Literal["page", "engine", "model", "rows", "rest"]
     bytes: int
 
 

@@ -2,7 +2,6 @@
 
 import hashlib
 from collections.abc import Callable
-from pathlib import Path
 
 from flask import Response, request
 
@@ -13,7 +12,7 @@ from ..lookups import ServedDemo, Version
 from ..problems import ApiProblem
 from ..state import state
 from ..take_away_content import content_of, written
-from ..take_away_wish import Wish
+from ..take_away_wish import Wish, model_file
 from .api import api
 from .asking import DRAFT_QUERY, asks_draft
 from .page_data import page_of
@@ -41,7 +40,7 @@ def get_browser_content(slug: str) -> Response:
     demo, version, wish = _asked(slug)
 
     def make() -> bytes:
-        page, model = page_of(demo, version), Path(version.job.compiled or "").read_bytes()
+        page, model = page_of(demo, version), model_file(version).read_bytes()
         return written(content_of(state().services.runners, wish, page, None, None, model))
 
     return _packed(f"content {slug} {mark_of(wish)}", make)
@@ -55,10 +54,10 @@ def get_browser_content(slug: str) -> Response:
     errors=(401, 404, 409, 429, 503),
 )
 def get_browser_model(slug: str) -> Response:
-    """The compiled model where a page answers in its visitor's browser, compressed with gzip."""
+    """The compiled model where a page answers in its visitor's browser, or the ONNX graph; compressed with gzip."""
     _, version, _ = _asked(slug)
-    path = version.job.compiled or ""
-    return _packed(path, lambda: Path(path).read_bytes())
+    path = model_file(version)
+    return _packed(str(path), path.read_bytes)
 
 
 def _asked(slug: str) -> tuple[ServedDemo, Version, Wish]:

@@ -15,7 +15,7 @@ from ..problems import ApiProblem
 from ..state import state
 from ..take_away_content import content_of, written
 from ..take_away_weights import weights_of
-from ..take_away_wish import Wish, left_out, obstacle_of, sends_rows, shows_rows
+from ..take_away_wish import Wish, left_out, model_file, obstacle_of, sends_rows, shows_rows
 from ..types.take_away import TakeAwayPart, TakeAwayPlan
 from .api import api
 from .asking import DRAFT_QUERY, asks_draft
@@ -23,7 +23,7 @@ from .page_data import page_of
 
 __all__: list[str] = []
 
-TEMPLATE = "take-away.html"
+TEMPLATE, TEMPLATE_WITH_PICTURES = "take-away.html", "take-away-pictures.html"
 POLICY = re.compile(r'http-equiv="Content-Security-Policy" content="([^"]*)"')
 QUERY = {
     **DRAFT_QUERY,
@@ -52,7 +52,7 @@ def get_plan(slug: str) -> TakeAwayPlan:
     if obstacle is not None:
         return TakeAwayPlan(obstacle=obstacle, release=version.number)
     wish = _wish(version, is_file=is_file)
-    n_page = len(_template()) if wish.is_file else 0
+    n_page = len(_template(wish)) if wish.is_file else 0
     parts = beside(lambda: _parts(wish, n_page))
     total = sum(part.bytes for part in parts)
     return TakeAwayPlan(
@@ -85,8 +85,9 @@ def get_take_away(slug: str) -> Response:
     obstacle = obstacle_of(version)
     if obstacle is not None:
         raise ApiProblem(409, "It does not fit into a file", obstacle)
-    wish, template = _wish(version), _template()
-    model = Path(version.job.compiled or "").read_bytes()
+    wish = _wish(version)
+    template = _template(wish)
+    model = model_file(version).read_bytes()
     logo = version.document.logo
     picture = base64.b64decode(logo.data) if logo is not None and logo.data else None
     content = content_of(state().services.runners, wish, page_of(demo, version), picture, _report(version, wish), model)
@@ -147,8 +148,8 @@ def _wish(version: Version, *, is_file: bool = True) -> Wish:
     return Wish(version, has_rows=usual if asked is None else asked == "1", is_file=is_file)
 
 
-def _template() -> bytes:
-    path = Path(current_app.config["PAGES"]) / TEMPLATE
+def _template(wish: Wish) -> bytes:
+    path = Path(current_app.config["PAGES"]) / (TEMPLATE_WITH_PICTURES if wish.looks else TEMPLATE)
     if not path.exists():
         raise ApiProblem(503, "The pages are not built", "Start the server with `./plainwindow`, which builds them.")
     return path.read_bytes()
@@ -164,7 +165,9 @@ def _parts(wish: Wish, n_page: int) -> list[TakeAwayPart]:
     weights = weights_of(wish)
     if wish.is_file:
         # There bytes are written as letters, which takes a third more.
-        weights = {"page": n_page, **{name: round(4 / 3 * own) for name, own in weights.items()}}
+        weights = {name: round(4 / 3 * own) for name, own in weights.items()}
+        # What runs models of pictures stands in the page as it was built.
+        weights["page"] = n_page - weights["engine"]
     return [
         TakeAwayPart.model_validate({"name": name, "bytes": weights[name]})
         for name in sorted(weights, key=lambda one: -weights[one])

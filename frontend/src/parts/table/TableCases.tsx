@@ -1,13 +1,12 @@
 /** A whole table at once: dropped, looked at, begun, taken away. */
-import { useState, type DragEvent } from 'react'
-import type { AnswerSetting, Field, JobView } from '../../api/client'
+import { lazy, Suspense, useState, type DragEvent } from 'react'
+import type { AnswerSetting, Field } from '../../api/client'
 import { Faults } from '../Faults'
 import { ChooseTable } from './ChooseTable'
-import { TableFaults } from './TableFaults'
-import { TableLook } from './TableLook'
-import { TableProgress } from './TableProgress'
-import { TableReport } from './TableReport'
 import { useTableJob } from './useTableJob'
+
+/** Most visitors never bring a table: what shows one comes with it. */
+const TableState = lazy(() => import('./TableState'))
 
 export interface TableCasesProps {
   slug: string
@@ -41,22 +40,11 @@ export function TableCases({ slug, isDraft, answer, fields, mostRows }: TableCas
         {sent === null ? '' : sent < 1 ? `Sending: ${Math.round(sent * 100)} of 100.` : 'Looking at the table…'}
       </p>
       <Faults error={table.error} />
-      {job && <TableState job={job} answer={answer} fields={fields} table={table} />}
-    </div>
-  )
-}
-
-function TableState({ job, answer, fields, table }: { job: JobView; answer: AnswerSetting; fields: Field[]; table: ReturnType<typeof useTableJob> }) {
-  return (
-    <div className="mt-2">
-      <p className="font-bold">{job.file}</p>
-      {job.held && job.table ? (
-        <TableLook key={JSON.stringify(job.table.matched)} job={job} look={job.table} fields={fields} isBusy={table.isBusy} onChange={table.change} onBegin={table.begin} onDrop={table.drop} />
-      ) : (
-        <TableProgress job={job} onDrop={table.drop} />
+      {job && (
+        <Suspense>
+          <TableState job={job} answer={answer} fields={fields} table={table} />
+        </Suspense>
       )}
-      {job.faults > 0 && !job.held && <TableFaults job={job} />}
-      {job.state === 'done' && job.table?.outcome && <TableReport job={job} answer={answer} />}
     </div>
   )
 }

@@ -1,8 +1,11 @@
 /** One number: large, with its unit, how far off it usually is, and where it stands among the outcomes known. */
 import type { ReactNode } from 'react'
 import type { Answer, NumberSetting } from '../../api/client'
-import { NumberScale } from '../../parts/NumberScale'
+import { loadedFirst } from '../../parts/loadedFirst'
 import { ToneSign } from '../../parts/ToneSign'
+
+/** There before the page is drawn, if it is needed: `drawing.tsx` fetches it with the page. */
+export const [NumberScale, loadNumberScale] = loadedFirst(() => import('../../parts/NumberScale'))
 
 export interface NumberAnswerProps {
   answer: Extract<Answer, { kind: 'number' }>

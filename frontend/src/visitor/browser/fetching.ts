@@ -1,5 +1,6 @@
 /** What a page answers by, fetched with word of how far it is. */
 import type { Page } from '../../api/client'
+import { isSeen } from '../../domain/kinds'
 import type { Sent } from './sent'
 
 export interface Progress {
@@ -12,7 +13,20 @@ export interface Progress {
 /** Before that a line has shown nothing of itself. */
 const SHOWN_AFTER_MS = 1500
 
-export async function fetchedParts(slug: string, isDraft: boolean, { mark, bytes: about }: NonNullable<Page['browser']>, onProgress: (progress: Progress) => void): Promise<Sent> {
+/** Put in when the pages are built. */
+declare const __ENGINE__: string
+
+/** What runs models that look at pictures. Its name tells its version: it is kept for good. */
+export const ENGINE = __ENGINE__
+
+export function takesEngine({ fields }: Page): boolean {
+  return fields.some(isSeen)
+}
+
+export async function fetchedParts(page: Page, isDraft: boolean, { mark, bytes: about }: NonNullable<Page['browser']>, onProgress: (progress: Progress) => void): Promise<Sent> {
+  const own = `/api/v1/demos/${page.slug}/browser`
+  const query = new URLSearchParams({ mark, ...(isDraft ? { draft: '1' } : {}) })
+  const addresses = [`${own}/content?${query}`, `${own}/model?${query}`, ...(takesEngine(page) ? [ENGINE] : [])]
   const began = performance.now()
   const sizes = new Map<string, number>()
   let got = 0
@@ -21,18 +35,18 @@ export async function fetchedParts(slug: string, isDraft: boolean, { mark, bytes
     got += bytes
     // Where one part failed the other may still be coming.
     if (isOver) return
-    // Until both have said their sizes, what the page says of them holds.
-    const stated = sizes.size === 2 && [...sizes.values()].every((size) => size > 0)
+    // Until all have said their sizes, what the page says of them holds.
+    const stated = sizes.size === addresses.length && [...sizes.values()].every((size) => size > 0)
     const total = stated ? [...sizes.values()].reduce((sum, size) => sum + size, 0) : Math.max(about, got)
     const took = performance.now() - began
     onProgress({ got, total, secondsLeft: took < SHOWN_AFTER_MS ? null : (total / Math.max(got, 0) - 1) * (took / 1000) })
   }
-  const fetched = (what: 'content' | 'model') => whole(`/api/v1/demos/${slug}/browser/${what}?${new URLSearchParams({ mark, ...(isDraft ? { draft: '1' } : {}) })}`, (size) => sizes.set(what, size), note)
   // A line that brings nothing says so too.
   const waiting = setInterval(() => note(0), SHOWN_AFTER_MS)
   try {
-    const [content, model] = await Promise.all([fetched('content'), fetched('model')])
-    return { content, model }
+    const [content, model, engine] = await Promise.all(addresses.map((address) => whole(address, (size) => sizes.set(address, size), note)))
+    if (!content || !model) throw new Error('a part is missing')
+    return { content, model, ...(engine ? { engine } : {}) }
   } finally {
     isOver = true
     clearInterval(waiting)

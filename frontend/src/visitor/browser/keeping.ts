@@ -1,5 +1,6 @@
 /** A page kept on its visitor's device: it opens without a network then, with what it answers by. */
 import type { Page } from '../../api/client'
+import { ENGINE, takesEngine } from './fetching'
 
 /** Whether this browser can keep this page, and whether it does. */
 export async function keptState(slug: string): Promise<'cannot' | 'not kept' | 'kept'> {
@@ -66,6 +67,8 @@ function addressesOf(page: Page): string[] {
     `/d/${slug}/manifest.webmanifest`,
     `${own}/page`,
     ...['content', 'model'].map((what) => `${own}/browser/${what}?${new URLSearchParams({ mark: page.browser?.mark ?? '' })}`),
+    ...(takesEngine(page) ? [ENGINE] : []),
+    ...(page.samples ?? []).flatMap(({ inputs }) => Object.values(inputs).flatMap((value) => (typeof value === 'object' && value !== null && 'sample' in value ? [`${own}/samples/${String(value.sample)}`] : []))),
     ...(logo ? [`${own}/${logo.path}`] : []),
     ...(parts.report ? [`${own}/report`] : []),
     ...(parts.overall ? names.map(({ name = '' }) => `${own}/overall?${new URLSearchParams({ of: name })}`) : []),

@@ -102,12 +102,12 @@ class OwnAnswers {
       this.#settle = { open, fail }
     })
     const there = opened.catch(() => null)
-    const path = `/api/v1/demos/${this.#page?.slug}/predictions`
+    const paths = ['predictions', 'where'].map((what) => `/api/v1/demos/${this.#page?.slug}/${what}`)
     answerBy(async (request) => {
       const { pathname } = new URL(request.url)
       if (request.method === 'GET' || pathname.endsWith('/passcode')) return atServer(request)
       // Whatever else would be sent is not: a case can be in it.
-      if (pathname !== path) return refused(NOT_SENT)
+      if (!paths.includes(pathname)) return refused(NOT_SENT)
       const patience = this.#now.is === 'fetching' ? PATIENCE_MS : 0
       const own = await Promise.race([there, new Promise<null>((give) => setTimeout(() => give(null), patience))])
       return own?.door(request) ?? refused(notYet(this.#now))
@@ -122,7 +122,7 @@ class OwnAnswers {
     const isStale = () => this.#settle !== settle
     this.#say({ is: 'fetching', progress: { got: 0, total: page.browser.bytes, secondsLeft: null } })
     try {
-      const parts = await fetchedParts(page.slug, this.#isDraft, page.browser, (progress) => isStale() || this.#say({ is: 'fetching', progress }))
+      const parts = await fetchedParts(page, this.#isDraft, page.browser, (progress) => isStale() || this.#say({ is: 'fetching', progress }))
       const { openSent } = await import('answering-in-browser')
       const opened = await openSent(parts)
       if (isStale()) return opened.close()

@@ -6,6 +6,8 @@ export interface Sent {
   /** What answers rest on, and the compiled model, both packed. */
   content: ArrayBuffer
   model: ArrayBuffer
+  /** What runs models that look at pictures, packed; of others nothing. */
+  engine?: ArrayBuffer
 }
 
 export interface Opened extends ProofAtHand {

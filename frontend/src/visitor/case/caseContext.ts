@@ -17,6 +17,8 @@ export interface CaseContextValue {
   nameOfOutput: (of: string) => string
   /** Whether the page says what brought the answer about. */
   explains: boolean
+  /** Whether nothing is asked of a server: what a link leads to only that could fetch. */
+  isInBrowser: boolean
 }
 
-export const CaseContext = createContext<CaseContextValue>({ slug: '', isDraft: false, samples: [], onTry: () => {}, seen: {}, where: [], nameOfOutput: (of) => of, explains: false })
+export const CaseContext = createContext<CaseContextValue>({ slug: '', isDraft: false, samples: [], onTry: () => {}, seen: {}, where: [], nameOfOutput: (of) => of, explains: false, isInBrowser: false })

@@ -178,8 +178,9 @@ function useAddress(page: Page, isDraft: boolean, now: { current: Step }, stand:
 
 /** Whole cases by their entry in the browser's history: an address has no room for pictures. */
 class Entries {
+  /** Of all of them: React may make one and drop it again. */
+  static #count = 0
   readonly #steps = new Map<string, Step>()
-  #count = 0
   #here = this.#named()
 
   /** Leave `step` behind under its address, and go on in an entry of its own. */
@@ -208,8 +209,8 @@ class Entries {
 
   /** No other load of the page has given this one: entries outlive it. */
   #fresh(): string {
-    this.#count += 1
-    return `${performance.timeOrigin}-${this.#count}`
+    Entries.#count += 1
+    return `${performance.timeOrigin}-${Entries.#count}`
   }
 }
 

@@ -2,11 +2,13 @@
 import { memo, type ReactNode } from 'react'
 import type { Field, InputValue } from '../../api/client'
 import { ChoiceControl } from './ChoiceControl'
-import { DrawingControl } from '../pictures/DrawingControl'
+import { loadedFirst } from '../../parts/loadedFirst'
 import { NumberControl } from './NumberControl'
-import { PictureControl } from '../pictures/PictureControl'
 import { TextControl } from './TextControl'
 import { answerWords, type FieldWhy } from '../../domain/why'
+
+/** There before the page is drawn, if it is needed: `drawing.tsx` fetches it with the page. */
+export const [SeenControl, loadSeenControl] = loadedFirst(() => import('../pictures/SeenControl'))
 
 export interface FieldMessage {
   level: 'warn' | 'fault'
@@ -122,9 +124,8 @@ function renderControl(
     case 'text':
       return <TextControl field={field} text={value === null ? '' : String(value)} ids={ids} why={why} onChange={onChange} />
     case 'picture':
-      return <PictureControl field={field} value={value} ids={ids} why={why} onChange={onChange} />
     case 'drawing':
-      return <DrawingControl field={field} value={value} ids={ids} why={why} onChange={onChange} />
+      return <SeenControl field={field} value={value} ids={ids} why={why} onChange={onChange} />
   }
 }
 

@@ -1,12 +1,15 @@
 /** A number that can be dragged or typed; a date, where it stands for one. */
+import { lazy, Suspense } from 'react'
 import type { NumberField } from '../../api/client'
 import { fieldNumberText } from '../../domain/format'
 import { LabelledHead } from './FieldHead'
 import type { ControlIds } from './FieldRow'
 import { fieldEntry, readNumber } from '../../domain/formState'
-import { Ribbon } from './Ribbon'
 import { useTouchSlide } from './touchSlide'
 import type { FieldWhy } from '../../domain/why'
+
+/** Nobody needs it before the first answer. */
+const Ribbon = lazy(() => import('./Ribbon'))
 
 /** Half the thumb: where its centre starts and ends on the slider, in pixels. */
 const THUMB_RADIUS_PX = 11
@@ -55,15 +58,17 @@ export function NumberControl({ field, text, ids, why, onChange }: NumberControl
         <div className="curved">
           <div data-place="ribbon" className="min-h-12">
             {why && (
-              <Ribbon
-                why={why}
-                label={field.label}
-                textOf={(at) => `${endText(at)} ${field.unit}`.trim()}
-                minimum={minimum}
-                maximum={maximum}
-                value={value}
-                placeOf={(at) => placeOf(at, field)}
-              />
+              <Suspense>
+                <Ribbon
+                  why={why}
+                  label={field.label}
+                  textOf={(at) => `${endText(at)} ${field.unit}`.trim()}
+                  minimum={minimum}
+                  maximum={maximum}
+                  value={value}
+                  placeOf={(at) => placeOf(at, field)}
+                />
+              </Suspense>
             )}
           </div>
           <div className="relative">

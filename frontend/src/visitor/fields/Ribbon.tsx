@@ -19,7 +19,7 @@ export interface RibbonProps {
   placeOf: (value: number) => string
 }
 
-export function Ribbon({ why, label, textOf, minimum, maximum, value, placeOf }: RibbonProps) {
+export default function Ribbon({ why, label, textOf, minimum, maximum, value, placeOf }: RibbonProps) {
   const { curve, domain } = why
   if (!curve || curve.shape === 'options') return null
   const top = (y: number) => HEIGHT - ((y - domain[0]) / (domain[1] - domain[0] || 1)) * HEIGHT

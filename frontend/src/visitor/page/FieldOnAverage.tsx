@@ -9,7 +9,22 @@ const WIDTH = 600
 const HEIGHT = 160
 const EDGE = 4
 
-export function DirectionTable({ field, one, scale }: { field: Field; one: OverallField; scale: Scale }) {
+export interface FieldOnAverageProps {
+  field: Field
+  one: OverallField
+  scale: Scale
+}
+
+export default function FieldOnAverage({ field, one, scale }: FieldOnAverageProps) {
+  return (
+    <>
+      {one.parts.length > 0 && <DirectionTable field={field} one={one} scale={scale} />}
+      {one.x.length > 1 && field.kind === 'number' && <AverageCurve field={field} one={one} scale={scale} />}
+    </>
+  )
+}
+
+function DirectionTable({ field, one, scale }: FieldOnAverageProps) {
   return (
     <Framed label={`${field.label}, as a table`}>
     <table className="mt-2 w-full text-left">
@@ -46,7 +61,7 @@ export function DirectionTable({ field, one, scale }: { field: Field; one: Overa
 const PART_WORDS = { low: 'low values', middle: 'middle values', high: 'high values', option: '' }
 
 /** The mean of the cases' curves, with the middle half of them. */
-export function AverageCurve({ field, one, scale }: { field: Field; one: OverallField; scale: Scale }) {
+function AverageCurve({ field, one, scale }: FieldOnAverageProps) {
   const x = one.x as number[]
   const [from, to] = [x[0] ?? 0, x.at(-1) ?? 1]
   const all = one.y.flat()

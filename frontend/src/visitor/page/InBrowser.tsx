@@ -1,10 +1,13 @@
 /** Of a page that answers in its visitor's browser: that nothing leaves it, what it could not bring, and its own check. */
 import { lazy, Suspense, useState, useSyncExternalStore } from 'react'
 import type { Page } from '../../api/client'
+import { isSeen } from '../../domain/kinds'
 import { onProof, proofAtHand, type Proof } from './proof'
 
 /** Of the largest number: what adding in another order, and other libraries of functions, may come to. */
 const SAME_WITHIN = 1e-9
+/** The same of what looks at pictures, which counts in single precision. */
+const SAME_WITHIN_SINGLE = 1e-4
 const MADE = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })
 
 type Checking = { is: 'idle' } | { is: 'under way'; share: number } | { is: 'done'; proof: Proof } | { is: 'failed' }
@@ -43,7 +46,7 @@ export function InBrowser({ page, own }: { page: Page; own: NonNullable<Page['in
         <button type="button" className="button-quiet" disabled={!proof || checking.is === 'under way'} onClick={() => void check()}>
           Check this page
         </button>
-        <span role="status">{wordsOf(checking, own.made_at !== null, proof?.nReference ?? null)}</span>
+        <span role="status">{wordsOf(checking, own.made_at !== null, page.fields.some(isSeen), proof?.nReference ?? null)}</span>
       </p>
       {!own.made_at && (
         <Suspense>
@@ -55,7 +58,7 @@ export function InBrowser({ page, own }: { page: Page; own: NonNullable<Page['in
   )
 }
 
-function wordsOf(checking: Checking, isFile: boolean, nReference: number | null): string {
+function wordsOf(checking: Checking, isFile: boolean, isSingle: boolean, nReference: number | null): string {
   switch (checking.is) {
     case 'idle':
       return nReference === null ? 'It can be checked once its model is here.' : `It brings ${nReference} cases with what the server said of them.`
@@ -66,16 +69,16 @@ function wordsOf(checking: Checking, isFile: boolean, nReference: number | null)
         ? 'The check could not be done: this page does not work as it should. Ask its author for another copy.'
         : 'The check could not be done: what this page answers by is not here, or does not work. Load the page again.'
     case 'done':
-      return provedWords(checking.proof, isFile)
+      return provedWords(checking.proof, isFile, isSingle)
   }
 }
 
-function provedWords({ nAnswers, nExplained, outputs, contributions, largest, took }: Proof, isFile: boolean): string {
+function provedWords({ nAnswers, nExplained, outputs, contributions, largest, took }: Proof, isFile: boolean, isSingle: boolean): string {
   const seconds = (took / 1000).toFixed(took < 10_000 ? 1 : 0)
   const counted = `${nAnswers} answers${nExplained ? `, and for ${nExplained} of them what each value adds,` : ''} were asked again in ${seconds} s.`
   const worst = Math.max(outputs, contributions)
   if (worst === 0) return `${counted} All are the very same as the server’s.`
   const apart = `The largest difference to the server’s is ${worst.toExponential(1)}.`
-  const isSame = worst <= SAME_WITHIN * Math.max(largest, Number.MIN_VALUE)
-  return isSame ? `${counted} ${apart} That is no more than adding in another order makes.` : `${counted} ${apart} That is too much: do not rely on ${isFile ? 'this copy' : 'this page'}.`
+  const isSame = worst <= (isSingle ? SAME_WITHIN_SINGLE : SAME_WITHIN) * Math.max(largest, Number.MIN_VALUE)
+  return isSame ? `${counted} ${apart} That is no more than ${isSingle ? 'numbers of single precision, added in another order, come to' : 'adding in another order makes'}.` : `${counted} ${apart} That is too much: do not rely on ${isFile ? 'this copy' : 'this page'}.`
 }

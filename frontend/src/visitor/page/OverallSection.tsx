@@ -1,10 +1,11 @@
 /** What matters overall: each field's importance, and for one that is opened its direction and its average curve. */
 import { useQuery } from '@tanstack/react-query'
-import { memo, useState } from 'react'
+import { lazy, memo, Suspense, useState } from 'react'
 import { api, expectData, type Overall, type OverallField, type Page } from '../../api/client'
 import { amountOfAMark, Tally } from '../../parts/Tally'
 import { nameOf, scaleOf, type Scale } from '../../domain/why'
-import { AverageCurve, DirectionTable } from './AverageCurve'
+
+const FieldOnAverage = lazy(() => import('./FieldOnAverage'))
 
 const ASK_AGAIN_MS = 700
 const SHOWN = 12
@@ -118,8 +119,9 @@ function FieldOverall({ page, one, scale, amount }: FieldOverallProps) {
             With more cases it would come out between {amountWords(low, scale)} and {amountWords(high, scale)}, 95 of 100 times.
           </p>
           {one.shuffled && <p className="text-soft">{shuffledWords(one.shuffled, page, scale)}</p>}
-          {one.parts.length > 0 && <DirectionTable field={field} one={one} scale={scale} />}
-          {one.x.length > 1 && field.kind === 'number' && <AverageCurve field={field} one={one} scale={scale} />}
+          <Suspense>
+            <FieldOnAverage field={field} one={one} scale={scale} />
+          </Suspense>
         </div>
       </details>
     </li>

@@ -59,8 +59,8 @@ export function VisitorPage({ page, isDraft, onOutdated }: VisitorPageProps) {
   const why = useMemo(() => (shown ? whyOfFields(page.answer, shown.answer) : NO_WHY), [page.answer, shown])
   const messages = useMemo(() => messagesOf(state), [state])
   const context = useMemo(
-    () => ({ slug: page.slug, isDraft, samples: page.samples, onTry: changeAll, seen: (state.status === 'answered' && state.answer.seen) || {}, where, nameOfOutput: (name: string) => nameOf(page.answer, name), explains: page.parts.contributions === true }),
-    [page.slug, page.answer, page.parts, isDraft, page.samples, changeAll, state, where],
+    () => ({ slug: page.slug, isDraft, samples: page.samples, onTry: changeAll, seen: (state.status === 'answered' && state.answer.seen) || {}, where, nameOfOutput: (name: string) => nameOf(page.answer, name), explains: page.parts.contributions === true, isInBrowser: Boolean(page.in_browser) }),
+    [page.slug, page.answer, page.parts, page.in_browser, isDraft, page.samples, changeAll, state, where],
   )
   const boxes = useBoxesView(page, state, askLower)
   const made = useMadeView(page, state)

@@ -167,6 +167,7 @@ interface WaysProps {
 
 /** Ways in along the pane's upper edge, and on its right what can be done with the picture that is there. */
 function Ways({ picture, isShown, ids, onFiles, onMode, onTurn, onTakeAway }: WaysProps) {
+  const { isInBrowser } = useContext(CaseContext)
   const way = (words: string, act: () => void): ReactNode => (
     <button type="button" className="button-quiet" onClick={act}>
       {words}
@@ -176,7 +177,7 @@ function Ways({ picture, isShown, ids, onFiles, onMode, onTurn, onTakeAway }: Wa
     <>
       <FileButton ids={ids} isFirst={!picture} onFiles={onFiles} />
       {way('Take one', () => onMode('camera'))}
-      {way('From a link', () => onMode('link'))}
+      {!isInBrowser && way('From a link', () => onMode('link'))}
       {way('Draw one', () => onMode('draw'))}
       {picture && (
         <span className="ml-auto flex gap-x-4">

@@ -1,5 +1,6 @@
 /** A picture's pixels in the browser: upright, cut out and turned as the server does it. */
 import { useEffect, useState } from 'react'
+import { askAtDoor } from '../../api/door'
 import type { Cut, PictureValue } from '../../api/picture'
 
 /** Longest side of what is shown. */
@@ -20,7 +21,7 @@ export function useSource(slug: string, isDraft: boolean, value: PictureValue | 
     let isWanted = true
     const fetchOrRead = async () => {
       try {
-        const content = file ?? (sample ? await (await fetch(sampleAddress(slug, sample, isDraft))).blob() : null)
+        const content = file ?? (sample ? await sampleContent(slug, sample, isDraft) : null)
         if (!content) return
         const image = await createImageBitmap(content, { imageOrientation: 'from-image' })
         if (isWanted) setRead({ of: file ?? sample, source: { status: 'there', image } })
@@ -36,8 +37,12 @@ export function useSource(slug: string, isDraft: boolean, value: PictureValue | 
   return read && read.of === wanted ? read.source : LOADING
 }
 
-export function sampleAddress(slug: string, name: string, isDraft: boolean): string {
-  return `/api/v1/demos/${encodeURIComponent(slug)}/samples/${encodeURIComponent(name)}${isDraft ? '?draft=1' : ''}`
+/** One of the demo's own pictures, from whoever answers. */
+export async function sampleContent(slug: string, name: string, isDraft: boolean): Promise<Blob> {
+  const address = `/api/v1/demos/${encodeURIComponent(slug)}/samples/${encodeURIComponent(name)}${isDraft ? '?draft=1' : ''}`
+  const response = await askAtDoor(new Request(new URL(address, location.href)))
+  if (!response.ok) throw new Error(`it says ${response.status}`)
+  return response.blob()
 }
 
 /** Draw the picture as it counts: cut out, then turned clockwise. */

@@ -11,7 +11,7 @@ import { rowsQuery, useTakeAway, useTakeAwayPlan } from './queries'
 
 type Plan = components['schemas']['TakeAwayPlan']
 
-const PARTS = { page: 'the page itself', model: 'the model', rows: 'rows of the reference table', rest: 'curves, overviews and reference answers' }
+const PARTS = { page: 'the page itself', engine: 'what runs models of pictures', model: 'the model', rows: 'rows of the reference table', rest: 'curves, overviews and reference answers' }
 
 export function TakeAway({ demo }: { demo: DemoState }) {
   const [isOpen, setIsOpen] = useState(false)

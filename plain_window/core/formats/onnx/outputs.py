@@ -3,7 +3,7 @@
 import json
 import re
 from collections.abc import Mapping
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 import onnx
@@ -15,6 +15,8 @@ __all__ = ["TEXT", "OnnxOutputs", "class_names"]
 
 TEXT = "tensor(string)"
 FLOATS = ("tensor(float)", "tensor(double)", "tensor(float16)")
+# Of these what reads a graph elsewhere has arrays.
+PLAIN_FLOATS = ("tensor(float)", "tensor(double)")
 # Of several tables of numbers, the one that is called so is the answer.
 ANSWER_NAMES = re.compile(r"prob|logit|softmax|class", re.IGNORECASE)
 # Operators that end in probabilities.
@@ -45,7 +47,7 @@ class OnnxOutputs:
         self.probabilities: int | None = None
         self._label: int | None = None
         self._numbers = 0
-        self._link = "none"
+        self._link: Literal["none", "softmax", "sigmoid"] = "none"
         self.classes: list[str] | None = None
         self.task = "number"
         self.reading_note = ""
@@ -77,6 +79,23 @@ class OnnxOutputs:
             return np.column_stack([np.ravel(np.asarray(answers[at], dtype="float64")) for at in self._together])
         numbers = np.asarray(answers[self._numbers], dtype="float64")
         return numbers.reshape(len(numbers), -1)
+
+    @property
+    def reading(self) -> tuple[list[str], Literal["none", "softmax", "sigmoid"], bool] | None:
+        """Which outputs are read, what is done to their numbers, and whether one number stands for two classes; None
+        where an answer is made of words."""
+        if self._together:
+            places = self._together
+        elif self.probabilities is not None:
+            places = [self.probabilities]
+        elif self._label is None:
+            places = [self._numbers]
+        else:
+            return None
+        if any(self._outputs[at].type not in PLAIN_FLOATS for at in places):
+            return None
+        is_probability = self.probabilities is not None and not self._together
+        return [self._outputs[at].name for at in places], self._link if is_probability else "none", is_probability
 
     def take_as_two_classes(self) -> None:
         """One number is the score of the second of two classes: what it is for is known from elsewhere."""

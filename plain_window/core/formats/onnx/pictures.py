@@ -10,7 +10,7 @@ import onnx
 import onnxruntime
 
 from ...boxes.readings import BoxOutputs
-from ...contract.inspection import Found
+from ...contract.inspection import Found, GraphReading
 from ...errors import ModelFailed, ModelNotOpened
 from ...made.outputs import MapOutput, map_outputs
 from ...pictures.settings import Preparation
@@ -27,6 +27,14 @@ __all__ = ["OnnxPictureModel"]
 
 InPictureTask = Literal["boxes", "picture", "mask"]
 PIXELS = {"tensor(uint8)": "uint8", "tensor(int8)": "int8"} | NUMBERS
+# Of these what reads a graph elsewhere has arrays.
+ELEMENTS: Mapping[str, Literal["float32", "float64", "uint8", "int8", "int32"]] = {
+    "tensor(float)": "float32",
+    "tensor(double)": "float64",
+    "tensor(uint8)": "uint8",
+    "tensor(int8)": "int8",
+    "tensor(int32)": "int32",
+}
 # Where the size is left open: what most networks for photographs were trained on.
 USUAL_SIDE = 224
 CHANNELS = (3, 1)
@@ -133,6 +141,29 @@ class OnnxPictureModel:
             inputs |= self._columns(table, some)
             parts.append(ask(partial(self._outputs_of, inputs)))
         return np.concatenate(parts)
+
+    @property
+    def graph_reading(self) -> GraphReading | None:
+        """How the graph is asked by whoever has its file alone; None for one that takes more than a picture, or whose
+        answer is no row of numbers."""
+        reading = self._outputs.reading if self._task is None else None
+        if reading is None or len(self._inputs) != 1 or not self.pictures:
+            return None
+        (item,) = self._inputs.values()
+        element = ELEMENTS.get(item.type)
+        if element is None:
+            return None
+        shape = [size if isinstance(size, int) and size > 0 else None for size in item.shape]
+        names, link, completes = reading
+        return GraphReading(
+            input=item.name,
+            element=element,
+            shape=shape,
+            at_once=self._rows_at_once(),
+            outputs=names,
+            link=link,
+            completes=completes,
+        )
 
     def _outputs_of(self, inputs: dict[str, np.ndarray]) -> np.ndarray:
         return self._outputs.table(self._session.run(None, inputs))

@@ -1,0 +1,127 @@
+/** Where the model looked in a picture, or which strokes it took: sharper from line to line, as the server tells it. */
+import { crc32 } from '../../runtime/crc32'
+import { GroupContributions, MOST_PAIRS, type GroupState } from '../../runtime/explain/groups'
+import { MOST_PATCHES_ACROSS, patchGrid, regionSums, withPatches, type PatchGrid } from '../../runtime/pictures/patches'
+import { asInput, asSeen } from '../../runtime/pictures/preparing'
+import { drawnStrokes } from '../../runtime/pictures/strokes'
+import type { Where } from '../../src/api/picture'
+import { TooSlow } from '../requests'
+import { preparationOf, type Read, type SeenField } from './inputs'
+import type { GraphSession, Prepared } from './session'
+
+/** How long it works before it says what is known so far, in seconds. */
+const STEP_SECONDS = 0.15
+const SKETCH_SECONDS = 2
+const MOST_LOOK_SECONDS = 20
+const FEWEST_PATCHES_ACROSS = 2
+const GROUPS_AT_ONCE = 96
+const PICTURES_AT_ONCE = 12
+
+export interface Looked {
+  field: SeenField
+  read: Read
+  /** The output's place, its name, and its unit. */
+  place: number
+  of: string
+  unit: string
+}
+
+interface Look {
+  parts: 'patches' | 'strokes'
+  nRows: number
+  nColumns: number
+  game: GroupContributions
+  atOnce: number
+}
+
+/** Line by line, the last with `is_done`. Ends early once `isOver` says so. Throws `TooSlow`. */
+export async function* looked(session: GraphSession, about: Looked, isOver: () => boolean): AsyncGenerator<Where> {
+  const look = await begun(session, about)
+  yield told(look, about)
+  while (!look.game.isDone && !isOver()) {
+    const until = performance.now() + STEP_SECONDS * 1000
+    do await look.game.advance(look.atOnce)
+    while (!look.game.isDone && !isOver() && performance.now() < until)
+    if (!isOver()) yield told(look, about)
+  }
+}
+
+async function begun(session: GraphSession, { field, read, place }: Looked): Promise<Look> {
+  const preparation = preparationOf(field)
+  const seconds = await paceOf(session, coveredOf(field, read))
+  const mostPairs = Math.min(MOST_PAIRS, Math.floor(MOST_LOOK_SECONDS / 2 / seconds))
+  const atOnce = Math.min(GROUPS_AT_ONCE, Math.max(2, Math.floor(STEP_SECONDS / seconds)))
+  const ask = (inputOf: (shown: Uint8Array) => Prepared) => async (shown: Uint8Array[]) => {
+    const answers = new Float64Array(shown.length)
+    for (let at = 0; at < shown.length; at += PICTURES_AT_ONCE) {
+      // Whoever asks for an answer meanwhile goes before.
+      await othersFirst()
+      const outputs = await session.outputs(shown.slice(at, at + PICTURES_AT_ONCE).map(inputOf))
+      outputs.forEach((own, row) => (answers[at + row] = own[place]))
+    }
+    return answers
+  }
+  const seed = crc32(new TextEncoder().encode(`${field.name} ${place} `), read.seen.data)
+  if (read.strokes) {
+    const { strokes } = read
+    if ((strokes.length + 2) * seconds > SKETCH_SECONDS) throw new TooSlow()
+    const drawn = ask((shown) => asInput(asSeen(drawnStrokes(strokes, read.pen, [...shown].map(Boolean)), preparation), preparation))
+    return { parts: 'strokes', nRows: 1, nColumns: strokes.length, game: await GroupContributions.begun(drawn, strokes.length, seed, mostPairs), atOnce }
+  }
+  const across = Math.floor(Math.sqrt(Math.max(0, Math.floor(SKETCH_SECONDS / seconds) - 2)))
+  if (across < FEWEST_PATCHES_ACROSS) throw new TooSlow()
+  const grid = patchGrid(read.seen, preparation, Math.min(across, MOST_PATCHES_ACROSS))
+  const { shape } = asInput(read.seen, preparation)
+  const covered = ask((shown) => ({ data: withPatches(grid, shown), shape }))
+  return { parts: 'patches', nRows: grid.nRows, nColumns: grid.nColumns, game: await GroupContributions.begun(covered, grid.nRows * grid.nColumns, seed, mostPairs), atOnce }
+}
+
+/** The input with nothing on it: a sheet without its strokes, or the picture's average colour. */
+export function coveredOf(field: SeenField, { seen, strokes, pen }: Read): Prepared {
+  const preparation = preparationOf(field)
+  if (strokes) return asInput(asSeen(drawnStrokes(strokes, pen, strokes.map(() => false)), preparation), preparation)
+  const grid: PatchGrid = patchGrid(seen, preparation)
+  return { data: grid.covered, shape: asInput(seen, preparation).shape }
+}
+
+/** Let what has come in meanwhile be taken up. */
+function othersFirst(): Promise<void> {
+  return new Promise((go) => {
+    const { port1, port2 } = new MessageChannel()
+    port1.onmessage = () => (port1.close(), go())
+    port2.postMessage(null)
+  })
+}
+
+async function paceOf(session: GraphSession, covered: Prepared): Promise<number> {
+  const begunAt = performance.now()
+  await session.outputs([covered])
+  return Math.max((performance.now() - begunAt) / 1000, 1e-6)
+}
+
+function told({ parts, nRows, nColumns, game }: Look, { field, of, unit }: Looked): Where {
+  const state: GroupState = game.state
+  const { contributions, covariance } = state
+  const errors = Array.from(contributions, (_, at) => known(Math.sqrt(Math.max(covariance[at * (contributions.length + 1)], 0))))
+  const regions = parts === 'patches' ? regionSums(contributions, covariance, nRows, nColumns).map((one) => ({ ...one, error: known(one.error) })) : []
+  return {
+    field: field.name,
+    parts,
+    of,
+    unit,
+    method: state.method,
+    whole: state.whole,
+    covered: state.covered,
+    n_rows: nRows,
+    n_columns: nColumns,
+    contributions: [...contributions],
+    errors,
+    regions,
+    n_asked: state.nAsked,
+    is_done: state.isDone,
+  }
+}
+
+function known(error: number): number | null {
+  return Number.isNaN(error) ? null : error
+}
