@@ -13,14 +13,15 @@ for await (const line of createInterface({ input: process.stdin })) {
       continue
     }
     const answerer = await openFile(readFileSync(path, 'utf8'))
-    const answered = cases.map((inputs) => {
+    const answered = []
+    for (const inputs of cases) {
       try {
-        return answerer.predict(inputs, { parts: new Set(parts), of, to, reach })
+        answered.push(await answerer.predict(inputs, { parts: new Set(parts), of, to, reach }))
       } catch (error) {
-        if (error instanceof InputFaults) return { faults: error.faults }
-        throw error
+        if (!(error instanceof InputFaults)) throw error
+        answered.push({ faults: error.faults })
       }
-    })
+    }
     console.log(JSON.stringify({ answers: answered }))
   } catch (error) {
     console.log(JSON.stringify({ error: `${error.name}: ${error.message}` }))

@@ -5,7 +5,7 @@ import type { Blocks } from './content'
 import type { Question, Reply, Served } from './served'
 
 export interface Asking {
-  ask: (asked: Asked) => Promise<Told>
+  ask: (asked: Asked, signal: AbortSignal) => Promise<Told>
   watch: Watch
   prove: (onProgress: (share: number) => void) => Promise<Proof>
   /** How many cases came along with what the server said of them. */
@@ -65,7 +65,7 @@ async function inThread(thread: Worker, blocks: Blocks): Promise<Asking> {
     new Promise<Result>((settle, fail) => {
       last += 1
       const id = last
-      signal?.addEventListener('abort', () => post({ id, isOver: true }))
+      signal?.addEventListener('abort', () => waiting.has(id) && post({ id, isOver: true }), { once: true })
       const take = (reply: Reply) => {
         const result = read(reply)
         if (result === undefined && !('failed' in reply)) return
@@ -80,7 +80,7 @@ async function inThread(thread: Worker, blocks: Blocks): Promise<Asking> {
   return {
     nReference,
     close: () => thread.terminate(),
-    ask: (about) => asked((id) => ({ id, asked: about }), (reply) => ('told' in reply ? reply.told : undefined)),
+    ask: (about, signal) => asked((id) => ({ id, asked: about }), (reply) => ('told' in reply ? reply.told : undefined), signal),
     watch: (about, onLine, signal) =>
       asked(
         (id) => ({ id, watched: about }),
@@ -108,9 +108,9 @@ async function inPage({ serve, damageOf }: Serving, blocks: Blocks): Promise<Ask
   } catch (error) {
     throw new NotOpened(damageOf(error) ?? '')
   }
-  const ask = async (asked: Asked) => {
+  const ask = async (asked: Asked, signal: AbortSignal) => {
     if (asked.query.with) await new Promise((go) => setTimeout(go, DRAWN_MS))
-    return served.ask(asked)
+    return served.ask(asked, () => signal.aborted)
   }
   const watch: Watch = async (asked, onLine, signal) => (await served.watch?.(asked, onLine, () => signal.aborted)) ?? null
   return { ask, watch, prove: served.prove, nReference: served.nReference, close: () => undefined }

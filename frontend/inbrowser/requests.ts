@@ -1,6 +1,7 @@
 /** What the pages ask the API for, answered from the file: the same words, wherever it is worked out. */
 import type { Among, Inputs, PredictionAnswer, Problem } from '../src/api/client'
 import type { Door } from '../src/api/door'
+import type { IsOver } from './breath'
 import { ValueNotKnown } from '../runtime/errors'
 import { ModelFailed } from './answering/answers'
 import type { Wanted } from './answering/answerer'
@@ -21,9 +22,9 @@ export interface Told {
   bytes?: Uint8Array<ArrayBuffer>
 }
 
-/** Who answers: a compiled model at once, one that looks at pictures when it is done. */
+/** Who answers. */
 export interface Answers {
-  predict: (inputs: Inputs, wanted: Wanted) => PredictionAnswer | Promise<PredictionAnswer>
+  predict: (inputs: Inputs, wanted: Wanted, isOver: IsOver) => Promise<PredictionAnswer>
   among?: (field: string, of: string) => Among | null
   sample?: (name: string) => Told | null
 }
@@ -32,14 +33,14 @@ export interface Answers {
 export type Watch = (asked: Asked, onLine: (line: string) => void, signal: AbortSignal) => Promise<Told | null>
 
 /** `mark` is the file's own. */
-export async function answered(content: Content, answers: Answers, mark: string, { what, query, inputs }: Asked): Promise<Told> {
+export async function answered(content: Content, answers: Answers, mark: string, { what, query, inputs }: Asked, isOver: IsOver = () => false): Promise<Told> {
   const { of, to, reach, field } = query
   try {
     switch (what) {
       case 'page':
         return found({ ...content.page, in_browser: content.page.in_browser && { ...content.page.in_browser, mark } })
       case 'predictions':
-        return found(await answers.predict(inputs, { parts: new Set((query.with ?? '').split(',').filter(Boolean)), of, to, reach: reach === undefined ? undefined : Number(reach) }))
+        return found(await answers.predict(inputs, { parts: new Set((query.with ?? '').split(',').filter(Boolean)), of, to, reach: reach === undefined ? undefined : Number(reach) }, isOver))
       case 'overall':
         return found(content.overall[of ?? ''])
       case 'report':
@@ -82,12 +83,20 @@ function told(problem: Partial<Problem> & { status: number }): Told {
 }
 
 /** A door for the pages to whoever answers. */
-export function doorTo(ask: (asked: Asked) => Promise<Told>, watch?: Watch): Door {
+export function doorTo(ask: (asked: Asked, signal: AbortSignal) => Promise<Told>, watch?: Watch): Door {
   return async (request) => {
     const asked = await askedBy(request)
     if (asked.what === 'where' && watch) return watched(watch, asked, request.signal)
-    return responseOf(await ask(asked).catch(() => FAILED))
+    return unlessAborted(request.signal, ask(asked, request.signal).catch(() => FAILED).then(responseOf))
   }
+}
+
+/** As what is asked of a server ends when nobody waits for it any more. */
+function unlessAborted<Result>(signal: AbortSignal, result: Promise<Result>): Promise<Result> {
+  return new Promise((settle, fail) => {
+    signal.addEventListener('abort', () => fail(new DOMException('Not wanted any more', 'AbortError')), { once: true })
+    result.then(settle, fail)
+  })
 }
 
 async function askedBy(request: Request): Promise<Asked> {
@@ -110,7 +119,7 @@ async function inputsOf(request: Request): Promise<Inputs> {
 
 /** What comes line by line; once the first is there it is known that there are any. */
 function watched(watch: Watch, asked: Asked, signal: AbortSignal): Promise<Response> {
-  return new Promise((settle, fail) => {
+  const response = new Promise<Response>((settle) => {
     const lines = new TransformStream<Uint8Array, Uint8Array>()
     const writer = lines.writable.getWriter()
     let isBegun = false
@@ -120,10 +129,7 @@ function watched(watch: Watch, asked: Asked, signal: AbortSignal): Promise<Respo
     }
     // Nobody reads any more: nothing is lost.
     const drop = () => undefined
-    signal.addEventListener('abort', () => {
-      writer.abort().catch(drop)
-      fail(new DOMException('Not wanted any more', 'AbortError'))
-    })
+    signal.addEventListener('abort', () => writer.abort().catch(drop), { once: true })
     const onLine = (line: string) => {
       writer.write(new TextEncoder().encode(`${line}\n`)).catch(drop)
       begin()
@@ -134,6 +140,7 @@ function watched(watch: Watch, asked: Asked, signal: AbortSignal): Promise<Respo
     }
     watch(asked, onLine, signal).then(end, () => end(FAILED))
   })
+  return unlessAborted(signal, response)
 }
 
 function responseOf({ status, body, bytes }: Told): Response {

@@ -1,15 +1,16 @@
 /** What answers, beside the page where a browser lets it: opened once, it is told what is asked and says what comes of it. */
 import { ModelDamaged } from '../runtime/errors'
 import type { Proof } from '../src/visitor/page/proof'
+import type { IsOver } from './breath'
 import { Answerer } from './answering/answerer'
 import { FileDamaged, readBlocks, type Blocks } from './content'
 import { prove } from './proof'
 import { answered, type Asked, type Told } from './requests'
 
 export interface Served {
-  ask: (asked: Asked) => Promise<Told>
+  ask: (asked: Asked, isOver: IsOver) => Promise<Told>
   /** What is told line by line, the last once all is known or `isOver`; ends with what went wrong before the first. */
-  watch?: (asked: Asked, onLine: (line: string) => void, isOver: () => boolean) => Promise<Told | null>
+  watch?: (asked: Asked, onLine: (line: string) => void, isOver: IsOver) => Promise<Told | null>
   prove: (onProgress: (share: number) => void) => Promise<Proof>
   nReference: number
   /** What is long to work out, before anybody asks for it. */
@@ -26,7 +27,7 @@ export async function serve(blocks: Blocks): Promise<Served> {
   const { content, model } = await readBlocks(blocks)
   const answerer = new Answerer(content, model)
   return {
-    ask: (asked) => answered(content, answerer, blocks.mark, asked),
+    ask: (asked, isOver) => answered(content, answerer, blocks.mark, asked, isOver),
     nReference: content.proof.length,
     prove: (onProgress) => prove(answerer, content.proof, onProgress),
     warmUp: () => void content.proof.slice(0, 1).map(({ row, of }) => of !== null && answerer.contributions(row, of)),
@@ -76,12 +77,13 @@ export function serveMessages(scope: Scope, serving: (blocks: Blocks) => Promise
     warmUpWhenIdle()
     try {
       if ('isOver' in question) over.add(id)
-      else if ('asked' in question) scope.postMessage({ id, told: await (served as Served).ask(question.asked) })
+      else if ('asked' in question) scope.postMessage({ id, told: await (served as Served).ask(question.asked, () => over.has(id)) })
       else if ('watched' in question) scope.postMessage({ id, watched: (await served?.watch?.(question.watched, (line) => scope.postMessage({ id, line }), () => over.has(id))) ?? null })
       else scope.postMessage({ id, proof: await (served as Served).prove((share) => scope.postMessage({ id, share })) })
     } catch {
       scope.postMessage({ id, failed: true })
     }
+    if (!('isOver' in question)) over.delete(id)
   }
   scope.onmessage = ({ data }) => ('blocks' in data ? void open(data.blocks) : void reply(data))
 }

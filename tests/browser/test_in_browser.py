@@ -20,18 +20,22 @@ def author(studio: Studio, key: str) -> Iterator[httpx.Client]:
         yield author
 
 
+def answering_in_browsers(author: httpx.Client, sample: str, slug: str) -> str:
+    """A sample once more, published with its page answering in browsers."""
+    folder = author.get(f"/api/v1/demos/{sample}/folder").content
+    brought = author.post("/api/v1/demos", files={"folder": ("again.zip", folder)}, data={"slug": slug})
+    assert brought.status_code == 201, brought.text
+    assert author.patch(f"/api/v1/demos/{slug}", json={"answers_in": "browser"}).status_code == 200
+    assert author.post(f"/api/v1/demos/{slug}/releases", json={}).status_code in (200, 201)
+    assert author.put(f"/api/v1/demos/{slug}/access", json={"access": "everyone"}).status_code == 200
+    return slug
+
+
 @pytest.fixture(scope="module")
 def slug(author: httpx.Client) -> Iterator[str]:
     """The sample once more, with its page answering in browsers."""
-    folder = author.get(f"/api/v1/demos/{SLUG}/folder").content
-    brought = author.post("/api/v1/demos", files={"folder": ("cracks.zip", folder)}, data={"slug": "cracks-here"})
-    assert brought.status_code == 201, brought.text
-    own = str(brought.json()["slug"])
-    assert author.patch(f"/api/v1/demos/{own}", json={"answers_in": "browser"}).status_code == 200
-    assert author.post(f"/api/v1/demos/{own}/releases", json={}).status_code in (200, 201)
-    assert author.put(f"/api/v1/demos/{own}/access", json={"access": "everyone"}).status_code == 200
-    yield own
-    author.delete(f"/api/v1/demos/{own}")
+    yield answering_in_browsers(author, SLUG, "cracks-here")
+    author.delete("/api/v1/demos/cracks-here")
 
 
 @pytest.fixture

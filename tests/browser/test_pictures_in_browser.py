@@ -16,7 +16,8 @@ from playwright.sync_api import BrowserContext, Page, expect
 from ..core.test_picture_models import network
 from ..studio import Studio
 from .conftest import WAIT_MS, violations
-from .test_take_away import WAS_RIGHT
+from .test_in_browser import answering_in_browsers
+from .test_take_away import WAS_RIGHT, changed_copy
 
 GLAZE, MARK = "how-is-the-glaze", "whose-mark-is-it"
 PARTS = "explanation,seen"
@@ -254,10 +255,7 @@ def test_from_a_disk_it_checks_itself(plane, files, slug):
 
 @pytest.mark.parametrize("where", ['id="content">', 'id="model">', 'id="engine">'])
 def test_a_copy_that_was_changed_says_so(plane, files, tmp_path, where):
-    text = files[GLAZE].read_text("utf-8")
-    at = text.index(where) + len(where) + 300
-    copy = tmp_path / "copy.html"
-    copy.write_text(text[:at] + ("A" if text[at] != "A" else "B") + text[at + 1 :], "utf-8")
+    copy = changed_copy(files[GLAZE], tmp_path, where)
     page = plane.new_page()
     page.goto(copy.as_uri())
     expect(page.get_by_role("heading", name="This file is damaged")).to_be_visible()
@@ -266,15 +264,8 @@ def test_a_copy_that_was_changed_says_so(plane, files, tmp_path, where):
 @pytest.fixture(scope="module")
 def here(author: httpx.Client) -> Iterator[str]:
     """The tiles once more, with their page answering in browsers."""
-    folder = author.get(f"/api/v1/demos/{GLAZE}/folder").content
-    brought = author.post("/api/v1/demos", files={"folder": ("tiles.zip", folder)}, data={"slug": "tiles-here"})
-    assert brought.status_code == 201, brought.text
-    own = str(brought.json()["slug"])
-    assert author.patch(f"/api/v1/demos/{own}", json={"answers_in": "browser"}).status_code == 200
-    assert author.post(f"/api/v1/demos/{own}/releases", json={}).status_code in (200, 201)
-    assert author.put(f"/api/v1/demos/{own}/access", json={"access": "everyone"}).status_code == 200
-    yield own
-    author.delete(f"/api/v1/demos/{own}")
+    yield answering_in_browsers(author, GLAZE, "tiles-here")
+    author.delete("/api/v1/demos/tiles-here")
 
 
 def test_no_picture_leaves_a_page_that_answers_in_its_visitors_browser(context, studio, here, tmp_path):

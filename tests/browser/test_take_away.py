@@ -116,12 +116,18 @@ def test_axe_finds_nothing_and_nothing_is_cut_off(plane, file, width):
     assert page.evaluate("document.documentElement.scrollWidth") <= width
 
 
-@pytest.mark.parametrize("where", ['id="content">', 'id="model">'])
-def test_a_copy_that_was_changed_says_so_instead_of_answering(plane, file, tmp_path, where):
+def changed_copy(file: Path, folder: Path, where: str) -> Path:
+    """A copy in which one letter is another, within one of its blocks."""
     text = file.read_text("utf-8")
     at = text.index(where) + len(where) + 300
-    copy = tmp_path / "copy.html"
+    copy = folder / "copy.html"
     copy.write_text(text[:at] + ("A" if text[at] != "A" else "B") + text[at + 1 :], "utf-8")
+    return copy
+
+
+@pytest.mark.parametrize("where", ['id="content">', 'id="model">'])
+def test_a_copy_that_was_changed_says_so_instead_of_answering(plane, file, tmp_path, where):
+    copy = changed_copy(file, tmp_path, where)
     page = plane.new_page()
     page.goto(copy.as_uri())
     expect(page.get_by_role("heading", name="This file is damaged")).to_be_visible()

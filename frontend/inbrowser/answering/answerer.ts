@@ -1,6 +1,7 @@
 /** Answers a case as the server does, from what the file carries. */
 import type { Among, Contribution, Inputs, PredictionAnswer, SimilarCase } from '../../src/api/client'
 import type { CompiledModel } from '../../runtime/model'
+import { breathOf, type IsOver } from '../breath'
 import type { Content } from '../content'
 import { makeAnswer, saidPlace, thresholdOf, type Wording } from './answers'
 import { beyondClass, beyondNumber, changeableFrom, findChanges, MOST_ROWS_ALONE } from './changes'
@@ -41,8 +42,8 @@ export class Answerer {
     this.#explaining = new Explaining(content, this.#model)
   }
 
-  /** Throws `InputFaults`, `ModelFailed`, or `ValueNotKnown` of the reader. */
-  predict(inputs: Inputs, { parts, of, to, reach }: Wanted): PredictionAnswer {
+  /** Throws `InputFaults`, `ModelFailed`, `NotWantedAnyMore`, or `ValueNotKnown` of the reader. */
+  async predict(inputs: Inputs, { parts, of, to, reach }: Wanted, isOver: IsOver = () => false): Promise<PredictionAnswer> {
     const begun = performance.now()
     const { values: row, notes } = checkInputs(this.#content.fields, inputs as Record<string, unknown>)
     const outputs = this.outputs(row)
@@ -63,7 +64,7 @@ export class Answerer {
       explanation: typeof explanation === 'string' ? null : explanation,
       curves: parts.has('curves') ? this.#explaining.curves(row, place) : null,
       similar: parts.has('similar') ? this.#similar(row) : null,
-      changes: parts.has('changes') ? this.#changes(inputs, row, outputs, to, reach) : null,
+      changes: parts.has('changes') ? await this.#changes(inputs, row, outputs, { to, reach, isOver }) : null,
     }
     const ended = performance.now()
     return { ...told, timing_ms: { predict: predicted - begun, explain: isExplained ? ended - predicted : null, total: ended - begun } }
@@ -110,7 +111,7 @@ export class Answerer {
     })
   }
 
-  #changes(inputs: Inputs, row: Row, outputs: number[], to: string | undefined, reach: number | undefined): PredictionAnswer['changes'] {
+  async #changes(inputs: Inputs, row: Row, outputs: number[], { to, reach, isOver }: { to: string | undefined; reach: number | undefined; isOver: IsOver }): Promise<PredictionAnswer['changes']> {
     const { answer, fields, changeable } = this.#content
     const now = answer.kind === 'class' ? saidPlace(answer, outputs) : 0
     const wanted = to === undefined ? null : outputNames(answer).indexOf(to)
@@ -120,7 +121,7 @@ export class Answerer {
     const ofRows = this.#likenesses.ofRows
     // A stranger's changes are strangers too; they are not held against it.
     const isStranger = ofRows?.familiarity(row).is_unlike ?? true
-    const found = findChanges({
+    const found = await findChanges({
       row,
       fields: changeableFrom(row, changeable),
       ask: (rows) => {
@@ -130,6 +131,7 @@ export class Answerer {
       isUnlike: (changed) => !isStranger && (ofRows?.familiarity(changed).is_unlike ?? false),
       affordable: Math.min(MOST_ROWS_ALONE, Math.floor(MOST_ALONE / Math.max(this.#explaining.bySample?.rowTime ?? 0, 1e-6))),
       now: () => performance.now(),
+      breathe: breathOf(isOver),
     })
     const ways = found.ways.map(({ values, outputs: own }) => ({
       changes: fields.filter(({ name }) => name in values).map((field) => ({ field: field.name, before: (inputs[field.name] ?? null) as Contribution['value'], after: entered(field, values[field.name]) })),

@@ -5,6 +5,7 @@
 import type { Value } from '../../runtime/blocks'
 import type { Changeable as Along } from '../content'
 import { rounded, significant } from './rounding'
+import type { Breath } from '../breath'
 import type { Row } from './rows'
 
 /** A field that may change: its believable values, and how they spread (1 for options). */
@@ -43,9 +44,13 @@ export interface Search {
   /** How many rows may be asked about for single fields. */
   affordable: number
   now: () => number
+  /** What lets others go before. */
+  breathe: Breath
 }
 
 const MOST_WAYS = 4
+/** Asked about in one go. */
+const ROWS_AT_ONCE = 100
 export const MOST_ROWS_ALONE = 4000
 const VALUES_ALONE = 24
 const TOGETHER = [
@@ -92,17 +97,18 @@ export function changeableFrom(row: Row, along: Record<string, Along>): Changeab
   })
 }
 
-export function findChanges(search: Search): Found {
+/** Throws what `breathe` does. */
+export async function findChanges(search: Search): Promise<Found> {
   const usable = search.fields.filter(({ values }) => values.length > 0)
   if (usable.length === 0) return { ways: [], isComplete: true }
   const fields = usable.slice(0, Math.floor(search.affordable / FEWEST_VALUES))
   const own = new Changes({ ...search, fields }, search.now() + MOST_TIME)
-  const ways = own.alone(Math.max(FEWEST_VALUES, Math.floor(search.affordable / Math.max(1, fields.length))))
+  const ways = await own.alone(Math.max(FEWEST_VALUES, Math.floor(search.affordable / Math.max(1, fields.length))))
   const done = new Set(ways.flatMap(({ values }) => Object.keys(values)))
   for (const { size, nFields, nValues } of TOGETHER) {
     if (ways.length >= MOST_WAYS || (size === 3 && ways.length > 0)) break
     if (own.isOver || search.affordable < MOST_ROWS_TOGETHER) return { ways: smallest(ways), isComplete: false }
-    ways.push(...own.together(own.promising.filter((name) => !done.has(name)).slice(0, nFields), size, nValues))
+    ways.push(...(await own.together(own.promising.filter((name) => !done.has(name)).slice(0, nFields), size, nValues)))
   }
   return { ways: smallest(ways), isComplete: fields.length === usable.length }
 }
@@ -128,10 +134,10 @@ class Changes {
     return this.#search.now() > this.#deadline
   }
 
-  alone(mostValues: number): Way[] {
+  async alone(mostValues: number): Promise<Way[]> {
     const tried = [...this.#fields.values()].flatMap(({ name, values }) => some(values, Math.min(mostValues, VALUES_ALONE)).map((value): Row => ({ [name]: value })))
     if (tried.length === 0) return []
-    const asked = this.#ask(tried)
+    const asked = await this.#ask(tried)
     const best = new Map<string, number>()
     for (const [at, values] of tried.entries()) {
       const [name] = Object.keys(values)
@@ -141,15 +147,15 @@ class Changes {
     return this.#smallestOfEach(tried, asked)
   }
 
-  together(names: string[], size: number, nValues: number): Way[] {
+  async together(names: string[], size: number, nValues: number): Promise<Way[]> {
     const tried = combinations(names, size).flatMap((own) =>
       product(own.map((name) => some(this.#fieldOf(name).values, nValues))).map((values) => Object.fromEntries(own.map((name, at) => [name, values[at]]))),
     )
-    return tried.length === 0 ? [] : this.#smallestOfEach(tried, this.#ask(tried))
+    return tried.length === 0 ? [] : this.#smallestOfEach(tried, await this.#ask(tried))
   }
 
   /** Of each set of fields the smallest believable change that reaches the goal, made smaller still. */
-  #smallestOfEach(tried: Row[], { beyond, outputs }: Asked): Way[] {
+  async #smallestOfEach(tried: Row[], { beyond, outputs }: Asked): Promise<Way[]> {
     const reached = new Map<string, number[]>()
     for (const [at, values] of tried.entries()) {
       if (!(beyond[at] > 0)) continue
@@ -159,15 +165,15 @@ class Changes {
     const found: Way[] = []
     for (const places of reached.values()) {
       places.sort((a, b) => this.#size(tried[a]) - this.#size(tried[b]))
-      const at = places.slice(0, MOST_LOOKED_AT).find((place) => this.#isBelievable(tried[place]))
-      if (at !== undefined) found.push(this.#refined({ values: tried[at], outputs: outputs[at], size: this.#size(tried[at]) }))
+      const at = await this.#believable(places, tried)
+      if (at !== undefined) found.push(await this.#refined({ values: tried[at], outputs: outputs[at], size: this.#size(tried[at]) }))
     }
     found.sort((a, b) => a.size - b.size)
     return different(found)
   }
 
   /** Numbers moved back towards the case, step by step of their controls, as far as the goal stays reached. */
-  #refined(start: Way): Way {
+  async #refined(start: Way): Promise<Way> {
     let way = start
     for (let turn = 0; turn < REFINEMENTS && !this.isOver; turn++) {
       const { values } = way
@@ -176,9 +182,9 @@ class Changes {
         .flatMap((name) => this.#between(this.#fieldOf(name), Number(values[name])).map((value): Row => ({ ...values, [name]: value })))
       const tried = some(between, this.#search.affordable)
       if (tried.length === 0) return way
-      const { beyond, outputs } = this.#ask(tried)
+      const { beyond, outputs } = await this.#ask(tried)
       const order = [...tried.keys()].filter((at) => beyond[at] > 0).sort((a, b) => this.#size(tried[a]) - this.#size(tried[b]))
-      const better = order.slice(0, MOST_LOOKED_AT).find((at) => this.#isBelievable(tried[at]))
+      const better = await this.#believable(order, tried)
       if (better === undefined || this.#size(tried[better]) >= way.size) return way
       way = { values: tried[better], outputs: outputs[better], size: this.#size(tried[better]) }
     }
@@ -204,12 +210,24 @@ class Changes {
     return size
   }
 
-  #isBelievable(values: Row): boolean {
-    return !this.#search.isUnlike({ ...this.#search.row, ...values })
+  /** The first of the first few places whose row is believable as a whole. */
+  async #believable(places: number[], tried: Row[]): Promise<number | undefined> {
+    for (const place of places.slice(0, MOST_LOOKED_AT)) {
+      if (!this.#search.isUnlike({ ...this.#search.row, ...tried[place] })) return place
+      await this.#search.breathe()
+    }
+    return undefined
   }
 
-  #ask(tried: Row[]): Asked {
-    return this.#search.ask(tried.map((values) => ({ ...this.#search.row, ...values })))
+  async #ask(tried: Row[]): Promise<Asked> {
+    const asked: Asked = { beyond: [], outputs: [] }
+    for (let at = 0; at < tried.length; at += ROWS_AT_ONCE) {
+      const { beyond, outputs } = this.#search.ask(tried.slice(at, at + ROWS_AT_ONCE).map((values) => ({ ...this.#search.row, ...values })))
+      asked.beyond.push(...beyond)
+      asked.outputs.push(...outputs)
+      await this.#search.breathe()
+    }
+    return asked
   }
 
   #fieldOf(name: string): Changeable {

@@ -5,6 +5,7 @@ import { MOST_PATCHES_ACROSS, patchGrid, regionSums, withPatches, type PatchGrid
 import { asInput, asSeen } from '../../runtime/pictures/preparing'
 import { drawnStrokes } from '../../runtime/pictures/strokes'
 import type { Where } from '../../src/api/picture'
+import { othersFirst } from '../breath'
 import { TooSlow } from '../requests'
 import { preparationOf, type Read, type SeenField } from './inputs'
 import type { GraphSession, Prepared } from './session'
@@ -82,15 +83,6 @@ export function coveredOf(field: SeenField, { seen, strokes, pen }: Read): Prepa
   if (strokes) return asInput(asSeen(drawnStrokes(strokes, pen, strokes.map(() => false)), preparation), preparation)
   const grid: PatchGrid = patchGrid(seen, preparation)
   return { data: grid.covered, shape: asInput(seen, preparation).shape }
-}
-
-/** Let what has come in meanwhile be taken up. */
-function othersFirst(): Promise<void> {
-  return new Promise((go) => {
-    const { port1, port2 } = new MessageChannel()
-    port1.onmessage = () => (port1.close(), go())
-    port2.postMessage(null)
-  })
 }
 
 async function paceOf(session: GraphSession, covered: Prepared): Promise<number> {
