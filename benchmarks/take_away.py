@@ -15,35 +15,42 @@ from plain_window.samples.will_it_crack.pieces import make_pieces
 from plain_window.samples.will_it_crack.train import FOLDER, fit_forest
 
 from .painting import measure_painting
+from .picture_files import bring_photographs, pictures_opened
 from .report import print_measures
 from .servers import ROOT, Running, plain_window
 
 __all__ = ["measure_take_away"]
 
-TEMPLATE = ROOT / "frontend" / "dist" / "take-away.html"
+DIST = ROOT / "frontend" / "dist"
+TEMPLATES = {
+    "page, letters and reader": "take-away.html",
+    "the same with what runs pictures": "take-away-pictures.html",
+}
+TABLES, PICTURES = ("will-it-crack", "large"), ("how-is-the-glaze", "photographs")
 ARGUMENTS = ["--no-sandbox", "--disable-gpu"]
 TIMES, N_TREES, N_PIECES = 7, 2000, 3000
 
 
 def measure_take_away() -> None:
     """Measure and print: what a file weighs, how soon it answers, and whether the page keeps up with a hand."""
-    page = TEMPLATE.read_bytes()
-    words = {
-        "page, letters and reader": f"{len(page) / 1e3:.0f} KB, {len(gzip.compress(page, 9)) / 1e3:.0f} KB compressed"
-    }
+    words = {}
+    for what, name in TEMPLATES.items():
+        page = (DIST / name).read_bytes()
+        words[what] = f"{len(page) / 1e3:.0f} KB, {len(gzip.compress(page, 9)) / 1e3:.0f} KB compressed"
     with tempfile.TemporaryDirectory() as scratch:
         with plain_window(Path(scratch) / "home") as server:
             server.publish(_large_demo(Path(scratch) / "large"))
             key = server.new_key()
-            files = {slug: _taken(server, key, slug, Path(scratch)) for slug in ("will-it-crack", "large")}
+            bring_photographs(server, key, "photographs")
+            files = {slug: _taken(server, key, slug, Path(scratch)) for slug in (*TABLES, *PICTURES)}
         # What the server does when nobody asks is no part of it.
         with sync_playwright() as playwright:
             path = shutil.which("chromium-headless-shell")
             browser = playwright.chromium.launch(executable_path=path, args=ARGUMENTS)
             for slug, (file, seconds) in files.items():
-                words[f"{slug}, {file.stat().st_size / 1e6:.1f} MB"] = (
-                    f"made in {seconds:.1f} s the second time; {_opened(browser, file)}"
-                )
+                said = pictures_opened(browser, file) if slug in PICTURES else _opened(browser, file)
+                size = file.stat().st_size / 1e6
+                words[f"{slug}, {size:.1f} MB"] = f"made in {seconds:.1f} s the second time; {said}"
             browser.close()
         painting = measure_painting(files["will-it-crack"][0].as_uri())
     print_measures("Files that need no server, in Chromium from a disk", words)

@@ -190,6 +190,8 @@ def left_out(wish: Wish) -> list[str]:
         sentences.append("What would change the answer is not looked for.")
     if parts.overall and rows and wish.is_file and not wish.has_overall:
         sentences.append("What matters overall is not in it: there are too many answers for that.")
+    if wish.looks:
+        sentences.append("It looks at a picture some ten times as slowly: browsers compute with less than the server.")
     if any(isinstance(field, PictureField) for field in document.fields):
         sentences.append("Links to pictures are not opened; pictures are chosen, dropped or taken.")
     if parts.films:

@@ -5,7 +5,7 @@ import { MOST_PATCHES_ACROSS, patchGrid, regionSums, withPatches, type PatchGrid
 import { asInput, asSeen } from '../../runtime/pictures/preparing'
 import { drawnStrokes } from '../../runtime/pictures/strokes'
 import type { Where } from '../../src/api/picture'
-import { othersFirst } from '../breath'
+import { NotWantedAnyMore, othersFirst, type IsOver } from '../breath'
 import { TooSlow } from '../requests'
 import { preparationOf, type Read, type SeenField } from './inputs'
 import type { GraphSession, Prepared } from './session'
@@ -17,6 +17,8 @@ const MOST_LOOK_SECONDS = 20
 const FEWEST_PATCHES_ACROSS = 2
 const GROUPS_AT_ONCE = 96
 const PICTURES_AT_ONCE = 12
+/** Whoever asks for an answer meanwhile waits so long at the most, or for one picture. */
+const HELD_UP_SECONDS = 0.05
 
 export interface Looked {
   field: SeenField
@@ -35,29 +37,32 @@ interface Look {
   atOnce: number
 }
 
-/** Line by line, the last with `is_done`. Ends early once `isOver` says so. Throws `TooSlow`. */
-export async function* looked(session: GraphSession, about: Looked, isOver: () => boolean): AsyncGenerator<Where> {
-  const look = await begun(session, about)
+/** Line by line, the last with `is_done`. Throws `TooSlow`, and `NotWantedAnyMore` once `isOver` says so. */
+export async function* looked(session: GraphSession, about: Looked, isOver: IsOver): AsyncGenerator<Where> {
+  const look = await begun(session, about, isOver)
   yield told(look, about)
-  while (!look.game.isDone && !isOver()) {
+  while (!look.game.isDone) {
     const until = performance.now() + STEP_SECONDS * 1000
     do await look.game.advance(look.atOnce)
-    while (!look.game.isDone && !isOver() && performance.now() < until)
-    if (!isOver()) yield told(look, about)
+    while (!look.game.isDone && performance.now() < until)
+    yield told(look, about)
   }
 }
 
-async function begun(session: GraphSession, { field, read, place }: Looked): Promise<Look> {
+async function begun(session: GraphSession, { field, read, place }: Looked, isOver: IsOver): Promise<Look> {
   const preparation = preparationOf(field)
-  const seconds = await paceOf(session, coveredOf(field, read))
+  if (session.pace === null) await session.outputs([coveredOf(field, read)])
+  const seconds = session.pace ?? Infinity
   const mostPairs = Math.min(MOST_PAIRS, Math.floor(MOST_LOOK_SECONDS / 2 / seconds))
   const atOnce = Math.min(GROUPS_AT_ONCE, Math.max(2, Math.floor(STEP_SECONDS / seconds)))
+  const nTogether = Math.max(1, Math.min(PICTURES_AT_ONCE, Math.floor(HELD_UP_SECONDS / seconds)))
   const ask = (inputOf: (shown: Uint8Array) => Prepared) => async (shown: Uint8Array[]) => {
     const answers = new Float64Array(shown.length)
-    for (let at = 0; at < shown.length; at += PICTURES_AT_ONCE) {
+    for (let at = 0; at < shown.length; at += nTogether) {
       // Whoever asks for an answer meanwhile goes before.
       await othersFirst()
-      const outputs = await session.outputs(shown.slice(at, at + PICTURES_AT_ONCE).map(inputOf))
+      if (isOver()) throw new NotWantedAnyMore()
+      const outputs = await session.outputs(shown.slice(at, at + nTogether).map(inputOf))
       outputs.forEach((own, row) => (answers[at + row] = own[place]))
     }
     return answers
@@ -83,12 +88,6 @@ export function coveredOf(field: SeenField, { seen, strokes, pen }: Read): Prepa
   if (strokes) return asInput(asSeen(drawnStrokes(strokes, pen, strokes.map(() => false)), preparation), preparation)
   const grid: PatchGrid = patchGrid(seen, preparation)
   return { data: grid.covered, shape: asInput(seen, preparation).shape }
-}
-
-async function paceOf(session: GraphSession, covered: Prepared): Promise<number> {
-  const begunAt = performance.now()
-  await session.outputs([covered])
-  return Math.max((performance.now() - begunAt) / 1000, 1e-6)
 }
 
 function told({ parts, nRows, nColumns, game }: Look, { field, of, unit }: Looked): Where {

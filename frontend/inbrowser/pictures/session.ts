@@ -29,6 +29,7 @@ export class GraphSession {
   readonly #reading: GraphReading
   /** One question after the other: the session takes no two at once. */
   #line: Promise<unknown> = Promise.resolve()
+  #pace: number | null = null
 
   private constructor(session: InferenceSession, reading: GraphReading) {
     this.#session = session
@@ -49,6 +50,11 @@ export class GraphSession {
     }
   }
 
+  /** How many seconds a picture took last; null before the first. */
+  get pace(): number | null {
+    return this.#pace
+  }
+
   /** A row of outputs for each prepared picture. Throws `ModelFailed`. */
   async outputs(pictures: Prepared[]): Promise<number[][]> {
     const rows: number[][] = []
@@ -63,12 +69,14 @@ export class GraphSession {
 
   async #run(pictures: Prepared[]): Promise<number[][]> {
     const { input, element, outputs } = this.#reading
+    const begun = performance.now()
     let given
     try {
       given = await this.#session.run({ [input]: new Tensor(element, this.#stacked(pictures) as never, this.#dims(pictures)) }, outputs)
     } catch (error) {
       throw new ModelFailed((error as Error).message)
     }
+    this.#pace = Math.max((performance.now() - begun) / 1000 / pictures.length, 1e-6)
     const parts = outputs.map((name) => Array.from(given[name].data as Float32Array, Number))
     if (parts.length > 1) return pictures.map((_, row) => parts.map((part) => part[row]))
     const width = parts[0].length / pictures.length
