@@ -107,7 +107,7 @@ export class FileDamaged extends Error {
   override name = 'FileDamaged'
 }
 
-const VERSION = 1
+const VERSION = 2
 
 /**
  * What answers rest on and the model, both packed: as they stand in a file, or as a server sent them. Of a file also

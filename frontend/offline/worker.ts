@@ -111,8 +111,8 @@ async function keepInstead(key: string, response: Response): Promise<void> {
   const cache = await caches.open(cacheName)
   const { pathname, href } = new URL(key, scope.location.origin)
   await cache.put(key, response)
-  if (!pathname.startsWith(`${own}browser/`)) return
-  for (const request of await cache.keys()) if (request.url !== href && new URL(request.url).pathname === pathname) await cache.delete(request)
+  const isOlder = (other: string) => (ENGINE.test(pathname) ? ENGINE.test(other) : pathname.startsWith(`${own}browser/`) && other === pathname)
+  for (const request of await cache.keys()) if (request.url !== href && isOlder(new URL(request.url).pathname)) await cache.delete(request)
 }
 
 /** Files of a version of the pages that has been built anew since. */

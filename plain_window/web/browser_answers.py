@@ -2,13 +2,14 @@
 
 import hashlib
 import threading
-from collections import OrderedDict
+from collections import OrderedDict, defaultdict
 from collections.abc import Callable
 
 from ..core.documents import PageParts
 from ..core.takeaway.page import compressed
 from .beside import beside
 from .lookups import Version
+from .take_away_content import FORMAT
 from .take_away_weights import weights_of
 from .take_away_wish import Wish, left_out, obstacle_of, parts_in_browser, sends_rows
 from .types.page import BrowserAnswers
@@ -64,7 +65,8 @@ def mark_of(wish: Wish) -> str:
     """
     version = wish.version
     evidence = version.evidence.model_dump_json() if version.evidence is not None else ""
-    told = [version.job.key, version.document.model_dump_json(), evidence, str(wish.has_rows), str(version.number)]
+    facts = [str(one) for one in (FORMAT, wish.has_rows, version.number)]
+    told = [version.job.key, version.document.model_dump_json(), evidence, *facts]
     return hashlib.sha256("\n".join(told).encode()).hexdigest()[:MARK_CHARACTERS]
 
 
@@ -73,8 +75,8 @@ class PackedFiles:
 
     def __init__(self) -> None:
         self._files: OrderedDict[str, bytes] = OrderedDict()
-        # One after another: of many visitors at once the first has it made, and the others find it.
-        self._making = threading.Lock()
+        # One after another: of many visitors of a page at once the first has it made, and the others find it.
+        self._making: defaultdict[str, threading.Lock] = defaultdict(threading.Lock)
 
     def of(self, name: str, make: Callable[[], bytes]) -> bytes:
         """A file by its name, compressed.
@@ -90,11 +92,13 @@ class PackedFiles:
         if found is not None:
             self._files.move_to_end(name)
             return found
-        with self._making:
+        with self._making[name]:
             found = self._files.get(name)
             if found is None:
                 content = make()
                 found = self._files[name] = beside(lambda: compressed(content))
                 while len(self._files) > 1 and sum(map(len, self._files.values())) > MOST_BYTES_TOGETHER:
                     self._files.popitem(last=False)
+        # Whoever comes from here on finds it.
+        self._making.pop(name, None)
         return found

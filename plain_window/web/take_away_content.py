@@ -20,9 +20,10 @@ from .take_away_proof import reference_answers
 from .take_away_wish import Wish, left_out, parts_in_browser
 from .types.page import InBrowser, Page
 
-__all__ = ["content_of", "written"]
+__all__ = ["FORMAT", "content_of", "written"]
 
-FORMAT = 1
+# Another one when what goes along is read otherwise; `frontend/inbrowser/content.ts` has it too.
+FORMAT = 2
 OVERALL_SECONDS, LOOK_SECONDS = 20.0, 0.2
 
 

@@ -19,7 +19,7 @@ __all__ = ["reference_answers"]
 N_REFERENCE, N_EXPLAINED = 200, 20
 MOST_PLACES = 1500
 # What looks at pictures takes its time: so many are asked about at once, until so long has passed.
-PICTURES_AT_ONCE, MOST_PICTURE_SECONDS = 10, 15.0
+PICTURES_AT_ONCE, MOST_PICTURE_SECONDS = 10, 10.0
 
 
 # As it is entered, and as the model is asked about it.
@@ -51,11 +51,12 @@ def reference_answers(runners: RunnerClient, wish: Wish) -> tuple[list[dict[str,
     outputs = _answered_in_time(runners, wish, cases) if wish.looks else _answered(runners, wish, cases)
     places: dict[str, Any] = {}
     proof = []
+    until = time.monotonic() + (MOST_PICTURE_SECONDS / 2 if wish.looks else math.inf)
     for at, ((entered, row), own) in enumerate(outputs):
         # Of a picture its content goes along as it came, not what was made of it.
         one: dict[str, Any] = {"row": entered if wish.looks else row, "outputs": own}
         one |= dict.fromkeys(("of", "method", "baseline", "contributions"))
-        if at < N_EXPLAINED:
+        if at < N_EXPLAINED and time.monotonic() < until:
             asked = ExplainRequest(row=row, explanation=wish.explains, curves=not wish.looks, full=True)
             reply = runners.explain(version.job, asked)
             for name, curve in (reply.curves or {}).items():

@@ -191,7 +191,7 @@ def left_out(wish: Wish) -> list[str]:
     if parts.overall and rows and wish.is_file and not wish.has_overall:
         sentences.append("What matters overall is not in it: there are too many answers for that.")
     if wish.looks:
-        sentences.append("It looks at a picture some ten times as slowly: browsers compute with less than the server.")
+        sentences.append("Looking at a picture takes longer than by the server: of a large network over ten times.")
     if any(isinstance(field, PictureField) for field in document.fields):
         sentences.append("Links to pictures are not opened; pictures are chosen, dropped or taken.")
     if parts.films:

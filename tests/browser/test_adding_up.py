@@ -34,8 +34,12 @@ READING = """async ([fragments, isExplained]) => {
   const kind = isExplained ? 'explained' : 'alone'
   for (const fragment of fragments) {
     const before = window.answers[kind]
+    const patience = performance.now() + 60_000
     location.hash = fragment
-    while (window.answers[kind] === before) await new Promise((go) => setTimeout(go, 4))
+    while (window.answers[kind] === before) {
+      if (performance.now() > patience) throw new Error(`no answer to ${fragment}`)
+      await new Promise((go) => setTimeout(go, 4))
+    }
     const frame = () => new Promise((go) => requestAnimationFrame(() => requestAnimationFrame(go)))
     await frame()
     // What explains is drawn when there is time for it.

@@ -6,7 +6,7 @@ import type { Served } from '../served'
 import { PictureAnswerer } from './answerer'
 import { GraphSession } from './session'
 
-/** Throws `FileDamaged` or `ModelDamaged`. */
+/** Throws `FileDamaged`; rejects otherwise where this browser cannot run the model. */
 export async function serve(blocks: Blocks): Promise<Served> {
   const { content, model, engine } = await readPictureBlocks(blocks)
   if (!content.looks) throw new FileDamaged('It does not say how its model looks at pictures.')

@@ -1,6 +1,5 @@
 /** An ONNX graph that looks at pictures, asked in this browser by onnxruntime built as WebAssembly. */
 import { env, InferenceSession, Tensor } from 'onnxruntime-web/wasm'
-import { ModelDamaged } from '../../runtime/errors'
 import { ModelFailed } from '../answering/answers'
 
 /** How the graph is asked, and how a row of outputs is read from what it gives: `GraphReading` of the server. */
@@ -36,18 +35,14 @@ export class GraphSession {
     this.#reading = reading
   }
 
-  /** Throws `ModelDamaged`. */
+  /** Rejects where this browser cannot run it: what came is known to be whole by then. */
   static async opened(engine: Uint8Array, model: Uint8Array, reading: GraphReading): Promise<GraphSession> {
     // Threads would need headers that pages within frames cannot have.
     env.wasm.numThreads = 1
     env.wasm.proxy = false
     env.wasm.wasmBinary = engine.slice().buffer
     env.logLevel = 'fatal'
-    try {
-      return new GraphSession(await InferenceSession.create(model, { executionProviders: ['wasm'] }), reading)
-    } catch (error) {
-      throw new ModelDamaged(`The model cannot be run in this browser: ${(error as Error).message.split('\n')[0].slice(0, 200)}`)
-    }
+    return new GraphSession(await InferenceSession.create(model, { executionProviders: ['wasm'] }), reading)
   }
 
   /** How many seconds a picture took last; null before the first. */
