@@ -191,7 +191,9 @@ def left_out(wish: Wish) -> list[str]:
     if parts.overall and rows and wish.is_file and not wish.has_overall:
         sentences.append("What matters overall is not in it: there are too many answers for that.")
     if wish.looks:
-        sentences.append("Looking at a picture takes longer than by the server: of a large network over ten times.")
+        sentences.append(
+            "It is slower than the server: a large network takes over ten times as long to look at a picture."
+        )
     if any(isinstance(field, PictureField) for field in document.fields):
         sentences.append("Links to pictures are not opened; pictures are chosen, dropped or taken.")
     if parts.films:

@@ -4,6 +4,7 @@ import type { components } from '../../api/types'
 import type { DemoState } from '../../api/client'
 import { faultText } from '../../api/faultText'
 import { weightText } from '../../domain/format'
+import { isSeen } from '../../domain/kinds'
 import { handOver } from '../../parts/handOver'
 import { OwnPage } from './OwnPage'
 import { RowsAlong } from './RowsAlong'
@@ -11,7 +12,7 @@ import { rowsQuery, useTakeAway, useTakeAwayPlan } from './queries'
 
 type Plan = components['schemas']['TakeAwayPlan']
 
-const PARTS = { page: 'the page itself', engine: 'what runs models of pictures', model: 'the model', rows: 'rows of the reference table', rest: 'curves, overviews and reference answers' }
+const PARTS = { page: 'the page itself', engine: 'what runs models of pictures', model: 'the model', rows: 'rows of the reference table', rest: 'wording, curves, overviews, ready cases and reference answers' }
 
 export function TakeAway({ demo }: { demo: DemoState }) {
   const [isOpen, setIsOpen] = useState(false)
@@ -28,7 +29,7 @@ export function TakeAway({ demo }: { demo: DemoState }) {
       {plan.isPending && isOpen && <p className="mt-2 text-soft">Weighing it…</p>}
       {plan.data?.obstacle && <p className="mt-2 max-w-[65ch]">{plan.data.obstacle}</p>}
       {plan.data && !plan.data.obstacle && <Offer slug={demo.slug} plan={plan.data} hasRows={chosen ?? plan.data.has_rows === true} onChoose={setChosen} />}
-      {plan.data && !plan.data.obstacle && <OwnPage demo={demo} />}
+      {plan.data && !plan.data.obstacle && !demo.fields.some(isSeen) && <OwnPage demo={demo} />}
     </details>
   )
 }
