@@ -94,15 +94,19 @@ export function doorTo(ask: (asked: Asked, signal: AbortSignal) => Promise<Told>
 /** As what is asked of a server ends when nobody waits for it any more. */
 function unlessAborted<Result>(signal: AbortSignal, result: Promise<Result>): Promise<Result> {
   return new Promise((settle, fail) => {
+    signal.throwIfAborted()
     signal.addEventListener('abort', () => fail(new DOMException('Not wanted any more', 'AbortError')), { once: true })
     result.then(settle, fail)
   })
 }
 
+/** A demo may be called anything, `samples` too. */
+const SAMPLE = /\/demos\/[^/]+\/samples\/([^/]+)$/
+
 async function askedBy(request: Request): Promise<Asked> {
   const { pathname, searchParams } = new URL(request.url)
   const inputs = request.method === 'POST' ? await inputsOf(request) : {}
-  const [, sample] = /\/samples\/([^/]+)$/.exec(pathname) ?? []
+  const [, sample] = SAMPLE.exec(pathname) ?? []
   const query = Object.fromEntries(searchParams)
   if (sample !== undefined) return { what: 'samples', query: { ...query, name: decodeURIComponent(sample) }, inputs }
   return { what: pathname.slice(pathname.lastIndexOf('/') + 1), query, inputs }

@@ -2,6 +2,7 @@
 
 from pathlib import Path
 
+from ..core.contract.events import COMPILED_BYTES
 from ..core.contract.kept_rows import KeptRows, read_kept_rows
 from ..core.documents import PageParts
 from ..core.fields import PictureField
@@ -96,6 +97,9 @@ def _obstacle_of_pictures(version: Version) -> str | None:
     """Why what looks at pictures cannot be asked in a browser; None if it can."""
     if version.inspection.found.format != "onnx" and version.job.converted is None:
         return "Of models that look at pictures browsers run ONNX graphs; this one needs its own library."
+    n_bytes = model_file(version).stat().st_size
+    if n_bytes > COMPILED_BYTES:
+        return f"Its graph is {n_bytes >> 20} MB; {COMPILED_BYTES >> 20} MB are the most that a browser is given."
     if version.inspection.graph is not None:
         return None
     if len(version.inspection.fields) > 1:

@@ -106,6 +106,12 @@ def opened(context: BrowserContext, path: Path) -> Page:
     return page
 
 
+def enlarged(jpeg: bytes, side: int) -> bytes:
+    """The file, saying of itself that it is so large."""
+    at = jpeg.index(b"\xff\xc0") + 5
+    return jpeg[:at] + side.to_bytes(2, "big") * 2 + jpeg[at + 4 :]
+
+
 PHOTO = photograph(300, 220)
 PICTURES = {
     "jpeg": saved(PHOTO, "JPEG", quality=85),
@@ -141,6 +147,7 @@ REFUSED = {
     "words": (b"the kiln is cold" * 20, "no picture that can be read here"),
     "cut off": (PICTURES["jpeg"][:3000], "cut off or damaged"),
     "cut off, without its end": (PICTURES["png"][:4000], "cut off or damaged"),
+    "a JPEG that says it is huge": (enlarged(PICTURES["jpeg"], 9000), "9000 × 9000 pixels"),
     "81 million pixels": (saved(Image.new("L", (9000, 9000)), "PNG"), "9000 × 9000 pixels"),
 }
 
@@ -261,11 +268,27 @@ def test_a_copy_that_was_changed_says_so(plane, files, tmp_path, where):
     expect(page.get_by_role("heading", name="This file is damaged")).to_be_visible()
 
 
+def test_without_threads_it_looks_at_pictures_within_the_page(plane, files):
+    plane.add_init_script("delete globalThis.Worker")
+    page = opened(plane, files[GLAZE])
+    page.get_by_role("button", name="A net of cracks").click()
+    expect(page.get_by_role("heading", name="Likely crazed")).to_be_visible()
+    assert page.workers == []
+
+
+def test_a_browser_without_webassembly_is_told_so_and_not_that_the_file_is_damaged(plane, files):
+    plane.add_init_script("delete globalThis.Worker; delete globalThis.WebAssembly")
+    page = plane.new_page()
+    page.goto(files[GLAZE].as_uri())
+    expect(page.get_by_role("heading", name="This page cannot be opened here")).to_be_visible()
+    expect(page.get_by_text("A current Firefox, Chrome, Edge or Safari opens it.")).to_be_visible()
+
+
 @pytest.fixture(scope="module")
 def here(author: httpx.Client) -> Iterator[str]:
-    """The tiles once more, with their page answering in browsers."""
-    yield answering_in_browsers(author, GLAZE, "tiles-here")
-    author.delete("/api/v1/demos/tiles-here")
+    """The tiles once more, with their page answering in browsers; at an address that a part of the API has too."""
+    yield answering_in_browsers(author, GLAZE, "samples")
+    author.delete("/api/v1/demos/samples")
 
 
 def test_no_picture_leaves_a_page_that_answers_in_its_visitors_browser(context, studio, here, tmp_path):

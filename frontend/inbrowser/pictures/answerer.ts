@@ -92,7 +92,7 @@ export class PictureAnswerer {
   /** What a picture that came along adds to the answer of a covered one. */
   async contributions(row: Record<string, unknown>, place: number) {
     const read = await this.#read(row as Inputs)
-    const [own] = [await this.#outputs(read)]
+    const own = await this.#outputs(read)
     return this.#byPicture(read, place, own[place])
   }
 

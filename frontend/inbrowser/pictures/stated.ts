@@ -38,8 +38,7 @@ function statedByKind(bytes: Uint8Array, view: DataView): Stated {
   if (startsWith(bytes, 'GIF87a') || startsWith(bytes, 'GIF89a')) return { kind: 'GIF', size: [view.getUint16(6, true), view.getUint16(8, true)], isMoving: movesInGif(bytes) }
   if (startsWith(bytes, 'BM')) return { kind: 'BMP', size: [Math.abs(view.getInt32(18, true)), Math.abs(view.getInt32(22, true))], isMoving: false }
   if (startsWith(bytes, 'RIFF') && textAt(bytes, 8, 4) === 'WEBP') {
-    const isExtended = textAt(bytes, 12, 4) === 'VP8X'
-    return { kind: 'WEBP', size: isExtended ? [1 + uint24(bytes, 24), 1 + uint24(bytes, 27)] : null, isMoving: isExtended && (view.getUint8(20) & 2) > 0 }
+    return { kind: 'WEBP', size: sizeOfWebp(bytes, view), isMoving: textAt(bytes, 12, 4) === 'VP8X' && (view.getUint8(20) & 2) > 0 }
   }
   if (startsWith(bytes, 'II*\0') || startsWith(bytes, 'MM\0*')) return { kind: 'TIFF', size: null, isMoving: false }
   throw new PictureNotRead('This file is no picture that can be read here. Try a JPEG or PNG.')
@@ -64,6 +63,22 @@ function textAt(bytes: Uint8Array, at: number, length: number): string {
 
 function uint24(bytes: Uint8Array, at: number): number {
   return bytes[at] | (bytes[at + 1] << 8) | (bytes[at + 2] << 16)
+}
+
+/** Its first part says it, each kind in its own way. */
+function sizeOfWebp(bytes: Uint8Array, view: DataView): [number, number] | null {
+  switch (textAt(bytes, 12, 4)) {
+    case 'VP8X':
+      return [1 + uint24(bytes, 24), 1 + uint24(bytes, 27)]
+    case 'VP8 ':
+      return [view.getUint16(26, true) & 0x3fff, view.getUint16(28, true) & 0x3fff]
+    case 'VP8L': {
+      const bits = view.getUint32(21, true)
+      return [1 + (bits & 0x3fff), 1 + ((bits >>> 14) & 0x3fff)]
+    }
+    default:
+      return null
+  }
 }
 
 /** From part to part up to the one that says it. */
