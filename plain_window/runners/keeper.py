@@ -27,6 +27,7 @@ from ..core.contract.keeping import (
     RetireAllBut,
     RunnerState,
     StatusRequest,
+    Until,
     WhyEnded,
 )
 from ..log_files import log_to_stderr
@@ -217,15 +218,21 @@ class Keeper:
                 f"{self.confinement.reason} Whoever runs this server can allow it with PLAINWINDOW_UNCONFINED=pickle."
             )
             return RunnerState(job.key, "failed", reason)
-        runner = self._runner_for(job)
-        if until != "now":
-            runner.wait(until, timeout)
-            if runner.state == "finished" and job.is_opened and not runner.job.is_opened:
-                # It had just opened the model; what is wanted now is to serve what came of that.
-                runner = self._runner_for(job)
-                runner.wait(until, timeout)
+        runner = self._runner_for(job) if until == "now" else self._waited_for(job, until, timeout)
         # What came of opening is large, and wanted once.
         return runner.describe(with_opened=until == "opened")
+
+    def _waited_for(self, job: RunnerJob, until: Until, timeout: float) -> TrackedRunner:
+        """The runner of this job once it is as far as is wanted, or once the time is over."""
+        deadline = time.monotonic() + timeout
+        while True:
+            runner = self._runner_for(job)
+            runner.wait(until, deadline - time.monotonic())
+            # It had just opened the model, and what is wanted now is to serve what came of that; or it was being put to
+            # sleep when somebody asked. Either way another takes its place.
+            has_just_opened = runner.state == "finished" and job.is_opened and not runner.job.is_opened
+            if not (has_just_opened or runner.state == "asleep") or time.monotonic() >= deadline:
+                return runner
 
     def _runner_for(self, job: RunnerJob) -> TrackedRunner:
         """The runner of this job: the one that is there, or another in place of one that has ended."""

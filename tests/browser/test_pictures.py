@@ -74,6 +74,19 @@ def test_a_picture_is_chosen_and_answered_with_where_it_looked(glaze):
     expect(where.get_by_role("cell")).to_have_count(49)
 
 
+def test_why_it_is_not_shown_where_it_looked_is_said(glaze):
+    detail = "Where the model looked is not shown. The model takes too long for the many questions."
+    told = {"type": "about:blank", "title": "Not worked out", "status": 422, "detail": detail}
+    glaze.route("**/where?*", lambda route: route.fulfill(status=422, json=told), times=1)
+    glaze.set_input_files("input[type=file]", CRAWLING)
+    expect(answer(glaze).get_by_text(detail)).to_be_visible()
+    assert violations(glaze) == []
+    # It was about that picture.
+    glaze.set_input_files("input[type=file]", PINHOLES)
+    expect(glaze.get_by_test_id("where")).to_be_visible()
+    expect(glaze.get_by_text(detail)).to_have_count(0)
+
+
 @pytest.mark.parametrize("how", ["drop", "paste"])
 def test_a_picture_is_dropped_or_pasted(glaze, how):
     glaze.evaluate(HAND_OVER, [how, list(PINHOLES.read_bytes()), "image/jpeg"])

@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from plain_window.core.explain import changes
 from plain_window.core.explain.changes import LEAST_LEAD, Changeable, class_goal, find_changes, number_goal
 
 SEEN = {"wall": list(range(2, 19)), "days": list(range(15)), "rate": list(range(40, 221, 5))}
@@ -138,6 +139,17 @@ def test_what_is_unlike_anything_seen_is_not_offered():
 def test_time_that_runs_out_is_said():
     found = find_changes(USUAL, ROW, fields(), class_goal(1, to=0), seconds=-1)
     assert not found.is_complete
+
+
+def test_a_machine_that_is_busy_with_other_things_finds_what_an_idle_one_does(monkeypatch):
+    idle = find_changes(USUAL, ROW, fields(), class_goal(1), seconds=60)
+    # Between any two looks at the clock others had the processor for a third of what there is.
+    clock, processor = itertools.count(0.0, 0.3), itertools.repeat(0.0)
+    monkeypatch.setattr(changes.time, "monotonic", lambda: next(clock))
+    monkeypatch.setattr(changes.time, "thread_time", lambda: next(processor))
+    busy = find_changes(USUAL, ROW, fields(), class_goal(1), seconds=1.0)
+    assert [way.values for way in busy.ways] == [way.values for way in idle.ways] != []
+    assert busy.is_complete
 
 
 def test_a_slow_model_is_asked_little_and_that_is_said():

@@ -25,7 +25,7 @@ from sklearn.preprocessing import FunctionTransformer, OneHotEncoder, OrdinalEnc
 from sklearn.svm import SVR
 
 from plain_window.core.explain import explainer as explaining
-from plain_window.core.explain import paths, patterns
+from plain_window.core.explain import pace, paths, patterns
 from plain_window.core.explain.coalitions import enumerate_coalitions, sample_orders
 from plain_window.core.explain.curves import ribbon_steps
 from plain_window.core.explain.explainer import Explainer, FieldFacts, ReferenceSample, TooSlow
@@ -373,6 +373,15 @@ def test_a_slow_model_is_asked_less_and_one_that_is_too_slow_not_at_all():
     for asked in (lambda: explainer.explain(row, of=0), lambda: explainer.curves(row, of=0)):
         with pytest.raises(TooSlow):
             asked()
+
+
+def test_a_model_is_not_called_slow_for_a_first_call_that_waited(monkeypatch):
+    numbers = TABLE[["pots", "peak"]]
+    # Begun and ended: it was held up for a second's third first, and then took a millisecond.
+    moments = iter([0.0, 0.3, 0.3, 0.301])
+    monkeypatch.setattr(pace.time, "perf_counter", lambda: next(moments))
+    explainer = explainer_of(Ridge().fit(numbers, TABLE["kwh"]), numbers, n_sample_rows=20)
+    assert explainer.row_seconds == pytest.approx(0.001 / 20)
 
 
 def test_the_curve_of_a_number_that_may_be_unknown_says_what_the_answer_is_then():

@@ -29,8 +29,17 @@ class Slow:
         return np.column_stack([light, 1 - light])
 
 
-def explainer(seconds: float) -> PictureExplainer:
-    return PictureExplainer(PictureBackend(Slow(seconds), {"picture": "look"}, []), FACTS, None)
+class HeldUp(Slow):
+    """Quick, but for the first call, which waits for others."""
+
+    def predict(self, pictures, table):
+        answers = super().predict(pictures, table)
+        self._seconds = 0.0
+        return answers
+
+
+def explainer(seconds: float, kind: type[Slow] = Slow) -> PictureExplainer:
+    return PictureExplainer(PictureBackend(kind(seconds), {"picture": "look"}, []), FACTS, None)
 
 
 @pytest.mark.parametrize(("seconds", "n_patches"), [(0.0, 49), (0.06, 25), (0.3, 4)])
@@ -47,6 +56,10 @@ def test_a_model_too_slow_for_any_says_so_and_still_answers():
     slow = explainer(0.8)
     assert slow.regions(LOOK).reason == "too-slow"
     assert len(slow.explain(ExplainRequest(row=ROW)).outputs) == 2
+
+
+def test_a_model_is_not_called_slow_for_one_call_that_waited():
+    assert len(explainer(0.8, HeldUp).regions(LOOK).contributions) == 49
 
 
 def test_asking_ends_after_so_many_groups_however_unsure_it_is():

@@ -284,6 +284,11 @@ def test_the_runner_used_longest_ago_sleeps_when_memory_is_short_and_wakes_when_
         # Nobody is told to come back: who asks waits the second it takes.
         assert keep.client.predict(first, ROWS[:1]).outputs == expected
         wait_for(lambda: states() == {first.key: "ready", second.key: "asleep"})
+        # Also while it is just being put to sleep, which is what waking the other does.
+        for woken, asked in ((second, first), (first, second)) * 3:
+            keep.client.ensure(woken, until="ready", timeout=30)
+            for _ in range(6):
+                assert keep.client.ensure(asked, until="ready", timeout=30).state == "ready"
     finally:
         keep.stop()
 

@@ -15,6 +15,8 @@ const STEP_SECONDS = 0.15
 const SKETCH_SECONDS = 2
 const MOST_LOOK_SECONDS = 20
 const FEWEST_PATCHES_ACROSS = 2
+/** A graph as quick as this gets as many patches as there may be. */
+const QUICK_SECONDS = SKETCH_SECONDS / (MOST_PATCHES_ACROSS ** 2 + 2)
 const GROUPS_AT_ONCE = 96
 const PICTURES_AT_ONCE = 12
 /** Whoever asks for an answer meanwhile waits so long at the most, or for one picture. */
@@ -51,8 +53,7 @@ export async function* looked(session: GraphSession, about: Looked, isOver: IsOv
 
 async function begun(session: GraphSession, { field, read, place }: Looked, isOver: IsOver): Promise<Look> {
   const preparation = preparationOf(field)
-  if (session.pace === null) await session.outputs([coveredOf(field, read)])
-  const seconds = session.pace ?? Infinity
+  const seconds = await session.pace(coveredOf(field, read), QUICK_SECONDS)
   const mostPairs = Math.min(MOST_PAIRS, Math.floor(MOST_LOOK_SECONDS / 2 / seconds))
   const atOnce = Math.min(GROUPS_AT_ONCE, Math.max(2, Math.floor(STEP_SECONDS / seconds)))
   const nTogether = Math.max(1, Math.min(PICTURES_AT_ONCE, Math.floor(HELD_UP_SECONDS / seconds)))

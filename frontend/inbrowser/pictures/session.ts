@@ -1,6 +1,7 @@
 /** An ONNX graph that looks at pictures, asked in this browser by onnxruntime built as WebAssembly. */
 import { env, InferenceSession, Tensor } from 'onnxruntime-web/wasm'
 import { ModelFailed } from '../answering/answers'
+import { leastSeconds } from './pace'
 
 /** How the graph is asked, and how a row of outputs is read from what it gives: `GraphReading` of the server. */
 export interface GraphReading {
@@ -28,7 +29,8 @@ export class GraphSession {
   readonly #reading: GraphReading
   /** One question after the other: the session takes no two at once. */
   #line: Promise<unknown> = Promise.resolve()
-  #pace: number | null = null
+  /** How many seconds a picture took last. */
+  #took = Infinity
 
   private constructor(session: InferenceSession, reading: GraphReading) {
     this.#session = session
@@ -45,9 +47,9 @@ export class GraphSession {
     return new GraphSession(await InferenceSession.create(model, { executionProviders: ['wasm'] }), reading)
   }
 
-  /** How many seconds a picture took last; null before the first. */
-  get pace(): number | null {
-    return this.#pace
+  /** How many seconds a picture takes; one of the tries may wait for what the machine does beside. */
+  pace(picture: Prepared, quick: number): Promise<number> {
+    return leastSeconds(() => this.outputs([picture]).then(() => this.#took), this.#took, quick)
   }
 
   /** A row of outputs for each prepared picture. Throws `ModelFailed`. */
@@ -71,7 +73,7 @@ export class GraphSession {
     } catch (error) {
       throw new ModelFailed((error as Error).message)
     }
-    this.#pace = Math.max((performance.now() - begun) / 1000 / pictures.length, 1e-6)
+    this.#took = Math.max((performance.now() - begun) / 1000 / pictures.length, 1e-6)
     const parts = outputs.map((name) => Array.from(given[name].data as Float32Array, Number))
     if (parts.length > 1) return pictures.map((_, row) => parts.map((part) => part[row]))
     const width = parts[0].length / pictures.length

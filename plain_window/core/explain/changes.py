@@ -50,6 +50,8 @@ FEWEST_VALUES = 3
 REFINEMENTS = 3
 # What is begun while there is time may take a little longer; what slow models may take for the first round.
 SECONDS, SLOWEST_SECONDS = 0.4, 1.0
+# By the clock a search may take so many times what it may of the processor.
+CLOCK_FACTOR = 5.0
 
 
 @dataclass(frozen=True)
@@ -188,7 +190,7 @@ def find_changes(
     is_unlike : callable, optional
         Whether a row is not believable as a whole.
     seconds : float
-        After this, nothing more is begun.
+        Of the processor's time. After this, nothing more is begun.
     row_seconds : float
         What the model takes for a row: slow ones are asked about fewer values and fields, and then not everything was
         tried.
@@ -196,14 +198,14 @@ def find_changes(
     affordable = MOST_ROWS_ALONE if row_seconds == 0 else min(MOST_ROWS_ALONE, int(SLOWEST_SECONDS / row_seconds))
     tried = [one for one in fields if one.values][: affordable // FEWEST_VALUES]
     is_whole = len(tried) == sum(bool(one.values) for one in fields)
-    deadline = time.monotonic() + seconds
-    search = _Search(predict, row, tried, goal, is_unlike, affordable=affordable, deadline=deadline)
+    budget = _Budget(seconds)
+    search = _Search(predict, row, tried, goal, is_unlike, affordable=affordable, budget=budget)
     ways = search.alone(max(FEWEST_VALUES, affordable // max(1, len(tried))))
     done = {name for way in ways for name in way.values}
     for size, n_fields, n_values in ((2, FIELDS_IN_PAIRS, VALUES_IN_PAIR), (3, FIELDS_IN_TRIPLES, VALUES_IN_TRIPLE)):
         if len(ways) >= MOST_WAYS or (size == 3 and ways):
             break
-        if time.monotonic() > deadline or affordable < MOST_ROWS_TOGETHER:
+        if budget.is_spent or affordable < MOST_ROWS_TOGETHER:
             return Changes(_smallest(ways), False)
         ways += search.together([name for name in search.promising if name not in done][:n_fields], size, n_values)
     return Changes(_smallest(ways), is_whole)
@@ -211,6 +213,20 @@ def find_changes(
 
 def _smallest(ways: list[Change]) -> list[Change]:
     return sorted(ways, key=lambda way: way.size)[:MOST_WAYS]
+
+
+class _Budget:
+    """The time a search may take: the processor's, so that a busy machine finds what an idle one does. Where a model is
+    waited for rather than computed, the clock ends it."""
+
+    def __init__(self, seconds: float) -> None:
+        self._processor = time.thread_time() + seconds
+        self._clock = time.monotonic() + CLOCK_FACTOR * seconds
+
+    @property
+    def is_spent(self) -> bool:
+        """Whether nothing more may be begun."""
+        return time.thread_time() > self._processor or time.monotonic() > self._clock
 
 
 class _Search:
@@ -225,11 +241,11 @@ class _Search:
         is_unlike: Callable[[Row], bool] | None,
         *,
         affordable: int,
-        deadline: float,
+        budget: "_Budget",
     ) -> None:
         self._predict, self._row, self._goal, self._is_unlike = predict, row, goal, is_unlike
         # Rows that may be asked about at once, and when nothing more is to be asked.
-        self._affordable, self._deadline = affordable, deadline
+        self._affordable, self._budget = affordable, budget
         self._fields = {one.name: one for one in fields}
         # Fields by how near to the goal they get alone, best first.
         self.promising: list[str] = []
@@ -288,7 +304,7 @@ class _Search:
     def _refined(self, way: Change) -> Change:
         """Numbers moved back towards the case, step by step of their controls, as far as the goal stays reached."""
         for _ in range(REFINEMENTS):
-            if time.monotonic() > self._deadline:
+            if self._budget.is_spent:
                 return way
             tried = [
                 {**way.values, name: value}

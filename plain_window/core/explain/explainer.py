@@ -4,7 +4,6 @@ import functools
 import hashlib
 import json
 import math
-import time
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any
@@ -16,6 +15,7 @@ from ..plan.engine import CompiledModel
 from .coalitions import enumerate_coalitions, sample_orders
 from .curves import Curve, StepPlaces, grid_of, ribbon_steps, step_places
 from .linear import find_linear_sum
+from .pace import timed
 from .splitting import SplitPlan
 from .structure import used_fields
 from .trees import LINKS, TreeSum, find_tree_sum
@@ -36,6 +36,8 @@ MOST_SECONDS = 1.5
 MOST_STEPS = 400_000
 # Orders walked forward and backward that an estimate needs at the least.
 FEWEST_ORDERS = 2
+# For a model as quick as this nothing is left out.
+QUICK_ROW_SECONDS = 1e-4
 
 
 class TooSlow(Exception):
@@ -92,10 +94,10 @@ class Explainer:
         self.has_score = False
         # Contributions and curves of one case ask one after the other.
         self._last: tuple[Row, TreeSum, np.ndarray] | None = None
-        begun = time.perf_counter()
-        self._outputs = predict(sample.columns)
+        n_rows = max(1, sample.n_rows)
+        self._outputs, seconds = timed(lambda: predict(sample.columns), quick_seconds=QUICK_ROW_SECONDS * n_rows)
         # How long the model takes for a row when it is asked about many.
-        self.row_seconds = (time.perf_counter() - begun) / max(1, sample.n_rows)
+        self.row_seconds = seconds / n_rows
         spread = np.ptp(self._outputs, axis=0)
         self._small_errors = SMALL_ERROR * np.where(spread > 0, spread, 1.0)
         if compiled is not None:

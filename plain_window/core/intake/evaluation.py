@@ -3,7 +3,7 @@
 import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
-from time import monotonic, process_time
+from time import process_time
 from typing import Any
 
 import numpy as np
@@ -13,6 +13,7 @@ from ..contract.inspection import Inspection, LikenessFound
 from ..contract.kept_rows import OUTCOME_SEPARATOR, TEXTS_COMPARED, KeptRows
 from ..documents import BACKGROUND_ROWS
 from ..errors import ModelFailed
+from ..explain.pace import timed
 from ..explain.structure import used_fields
 from ..formats.adapter import ModelAdapter
 from ..formats.model_table import model_table
@@ -171,9 +172,8 @@ def field_strengths(
     n_rows = len(next(iter(columns.values()), []))
     if not n_rows:
         return {}
-    begun = monotonic()
-    usual = predict(columns)
-    if monotonic() - begun > STRENGTH_SECONDS / 10:
+    usual, seconds = timed(lambda: predict(columns), quick_seconds=STRENGTH_SECONDS / 10)
+    if seconds > STRENGTH_SECONDS / 10:
         # So slow a model is not asked again and again while its author waits.
         return {}
     deadline = process_time() + STRENGTH_SECONDS

@@ -21,6 +21,7 @@ from ..contract.requests import AmongRequest, ExplainRequest, OverallRequest, Re
 from ..contract.values import PictureCell, Row, picture_in
 from ..explain.explainer import TooSlow
 from ..explain.groups import MOST_PAIRS, GroupContributions, GroupState
+from ..explain.pace import timed
 from ..explain.patches import MOST_PATCHES_ACROSS, PatchGrid, region_sums
 from ..pictures.preparation import as_input, as_seen
 from ..pictures.preparer import Prepared, image_of
@@ -38,6 +39,8 @@ STEP_SECONDS = 0.15
 # What a first sketch may take, and all of it.
 SKETCH_SECONDS, MOST_LOOK_SECONDS = 2.0, 20.0
 FEWEST_PATCHES_ACROSS = 2
+# A model as quick as this gets as many patches as there may be.
+QUICK_SECONDS = SKETCH_SECONDS / (MOST_PATCHES_ACROSS**2 + 2)
 GROUPS_AT_ONCE, PICTURES_AT_ONCE, DRAWINGS_AT_ONCE = 96, 24, 4
 _pool = ThreadPoolExecutor(1)
 # Pictures that are being looked into at the same time.
@@ -299,9 +302,8 @@ class PictureExplainer:
     def _pace(self, row: Row, field: str) -> "_Pace":
         """How long the model takes for a picture."""
         covered = self._grid(row, field).covered[None]
-        begun = time.perf_counter()
-        self._backend.predict_inputs(row, field, covered)
-        return _Pace(max(time.perf_counter() - begun, 1e-6))
+        _, seconds = timed(lambda: self._backend.predict_inputs(row, field, covered), quick_seconds=QUICK_SECONDS)
+        return _Pace(seconds)
 
     def _game(
         self, ask: Callable[[np.ndarray], np.ndarray], n_parts: int, seed: int, pace: "_Pace"

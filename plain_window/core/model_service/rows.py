@@ -30,6 +30,7 @@ from ..contract.values import Row
 from ..errors import ModelFailed
 from ..explain.changes import Changeable, class_goal, find_changes, number_goal, threshold_goal
 from ..explain.explainer import MOST_SECONDS, Explainer, ReferenceSample, TooSlow
+from ..explain.pace import timed
 from ..explain.terms import ask_terms
 from ..explain.text import ask_texts, explain_text, words_of
 from ..trust.similarity import Similarity
@@ -97,11 +98,9 @@ class RowExplainer:
         """The explainer, if the model answers the sample."""
         sample = kept_rows.first(n_rows)
         try:
-            # A first call may be slow for other reasons.
-            self._predict(kept_rows.first(1))
-            begun = time.perf_counter()
-            self._predict(kept_rows.first(1))
-            if (time.perf_counter() - begun) * min(n_rows, kept_rows.n_rows) > SLOWEST_SAMPLE_SECONDS:
+            quick_seconds = SLOWEST_SAMPLE_SECONDS / max(1, min(n_rows, kept_rows.n_rows))
+            _, seconds = timed(lambda: self._predict(kept_rows.first(1)), quick_seconds=quick_seconds)
+            if seconds > quick_seconds:
                 self._missing = "too-slow"
                 return None
             answers = np.isfinite(self._predict(sample)).all(axis=1)

@@ -24,6 +24,8 @@ export interface AnswerPanelProps {
   /** What explains the answer, with its numbers as they are shown; a moment behind it while values move. */
   explained: Answered | null
   where: Where[]
+  /** Why the model did not say where it looked, or no sharper. */
+  whyNotWhere: string | null
   kept: KeptAnswer[]
   onAsk: () => void
   onStop: () => void
@@ -55,7 +57,7 @@ export function AnswerPanel(props: AnswerPanelProps) {
         />
         {state.status === 'answered' && (
           <Suspense>
-            <Behind page={page} isDraft={props.isDraft} state={state} explained={props.explained} isWhyLate={props.isWhyLate} isWhyComing={props.isWhyComing} where={props.where} onTry={onTry} />
+            <Behind page={page} isDraft={props.isDraft} state={state} explained={props.explained} isWhyLate={props.isWhyLate} isWhyComing={props.isWhyComing} where={props.where} whyNotWhere={props.whyNotWhere} onTry={onTry} />
           </Suspense>
         )}
       </div>

@@ -50,7 +50,7 @@ export function VisitorPage({ page, isDraft, onOutdated }: VisitorPageProps) {
   const [brought] = useState(() => (isDraft ? null : readSession(page.slug)))
   const { values, change, changeAll, state, ask, stop, reset, askLower, takeBack, canTakeBack, isAsked } = useCase(page, isDraft, brought)
   const { explained, isComing } = useExplained(page, isDraft, state, of)
-  const { where, isComing: isWhereComing } = useWhere(page, isDraft, state)
+  const { where, isComing: isWhereComing, why: whyNotWhere } = useWhere(page, isDraft, state)
   const { kept, keep, drop } = useKept(state, brought?.kept ?? [])
   useRemembered(page.slug, isDraft, { values, isAsked, kept })
   const isLate = useLate(state.status === 'answered' && state.isStale, state.status === 'answered' ? state.answer : null) || (state.status === 'answered' && state.delay !== undefined)
@@ -114,6 +114,7 @@ export function VisitorPage({ page, isDraft, onOutdated }: VisitorPageProps) {
               isWhyComing={isComing || isWhereComing}
               explained={explained}
               where={where}
+              whyNotWhere={whyNotWhere}
               kept={kept}
               onAsk={ask}
               onStop={stop}

@@ -1,6 +1,6 @@
 /** Asks where the model looked, right behind each answer; what is shown is always about the newest one. */
 import { useEffect, useState } from 'react'
-import type { Page } from '../../api/client'
+import { ApiError, type Page } from '../../api/client'
 import { lookWhere, type Where } from '../../api/picture'
 import type { AnswerState } from '../case/answerLine'
 import { isSeen } from '../../domain/kinds'
@@ -8,12 +8,14 @@ import { isSeen } from '../../domain/kinds'
 interface Found {
   inputs: unknown
   byField: Record<string, Where>
-  /** Whether no more will come: the server would not say. */
+  /** Whether no more will come. */
   isOver: boolean
+  /** Why no more will come. */
+  why: string | null
 }
 
-const NOTHING: Found = { inputs: null, byField: {}, isOver: false }
-const NO_WHERE: WhereState = { where: [], isComing: false }
+const NOTHING: Found = { inputs: null, byField: {}, isOver: false, why: null }
+const NO_WHERE: WhereState = { where: [], isComing: false, why: null }
 
 /** A hand that draws pauses longer than this between strokes. */
 const PAUSE_MS = 180
@@ -23,6 +25,8 @@ export interface WhereState {
   where: Where[]
   /** Whether some field's first is still on its way. */
   isComing: boolean
+  /** Why there is none, or none sharper. */
+  why: string | null
 }
 
 export function useWhere(page: Page, isDraft: boolean, state: AnswerState): WhereState {
@@ -38,11 +42,12 @@ export function useWhere(page: Page, isDraft: boolean, state: AnswerState): Wher
       for (const field of fields.split('\n')) {
         try {
           await lookWhere(slug, inputs, { field, ...(isDraft ? { draft: '1' } : {}) }, control.signal, (where) => {
-            setFound((before) => ({ inputs, byField: { ...(before.inputs === inputs ? before.byField : {}), [field]: where }, isOver: false }))
+            setFound((before) => ({ inputs, byField: { ...(before.inputs === inputs ? before.byField : {}), [field]: where }, isOver: false, why: null }))
           })
-        } catch {
+        } catch (error) {
           // The answer stands without it; what came before is shown.
-          if (!control.signal.aborted) setFound((before) => ({ inputs, byField: before.inputs === inputs ? before.byField : {}, isOver: true }))
+          const why = error instanceof ApiError ? error.problem.detail : 'Where the model looked is not shown. Something went wrong on this page.'
+          if (!control.signal.aborted) setFound((before) => ({ inputs, byField: before.inputs === inputs ? before.byField : {}, isOver: true, why }))
           return
         }
       }
@@ -55,5 +60,5 @@ export function useWhere(page: Page, isDraft: boolean, state: AnswerState): Wher
   if (!inputs || !fields) return NO_WHERE
   const now = found.inputs === inputs ? found : NOTHING
   const where = Object.values(now.byField)
-  return { where, isComing: !now.isOver && where.length < fields.split('\n').length }
+  return { where, why: now.why, isComing: !now.isOver && where.length < fields.split('\n').length }
 }

@@ -27,11 +27,13 @@ export interface BehindProps {
   /** Whether the first of it is still on its way. */
   isWhyComing: boolean
   where: Where[]
+  /** Why the model did not say where it looked, or no sharper. */
+  whyNotWhere: string | null
   onTry: (inputs: Inputs) => void
 }
 
 /** The same while nothing of it changed: a hand that drags must not wait for what stands below. */
-export default memo(function Behind({ page, isDraft, state, explained, isWhyLate, isWhyComing, where, onTry }: BehindProps) {
+export default memo(function Behind({ page, isDraft, state, explained, isWhyLate, isWhyComing, where, whyNotWhere, onTry }: BehindProps) {
   const explanation = explained?.answer.explanation ?? null
   const { parts } = page
   // With one field there is nothing to set against each other.
@@ -43,6 +45,11 @@ export default memo(function Behind({ page, isDraft, state, explained, isWhyLate
       {where.map((one) => (
         <WhereLooked key={one.field} page={page} answer={state.answer.answer} where={one} />
       ))}
+      {whyNotWhere !== null && (
+        <p className="card-line mt-6 pt-4 text-[0.92em] text-soft" role="status">
+          {whyNotWhere}
+        </p>
+      )}
       {hasSeveral && explanation && explained && (
         <Contributions page={page} explanation={explanation} inputs={explained.inputs} answer={explained.answer.answer} isBusy={explained.inputs !== state.inputs} isOld={isWhyLate && !state.isHeld && state.delay === undefined} />
       )}
