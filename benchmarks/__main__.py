@@ -24,6 +24,9 @@ from .pictures import measure_pictures
 from .reader import measure_reader
 from .report import as_json, console, machine, print_loads, print_measures
 from .servers import ROOT, Running, flask_server, plain_window
+from .starters import measure_starters
+from .starters_by_hand import measure_beside_scripts
+from .starters_rates import measure_rates
 from .tables import measure_tables
 from .take_away import measure_take_away
 from .vitals import measure_vitals
@@ -43,6 +46,9 @@ ALONE: dict[str, Callable[[], None]] = {
     "reader": measure_reader,
     "films": measure_films,
     "take_away": measure_take_away,
+    "starters": measure_starters,
+    "starters_by_hand": measure_beside_scripts,
+    "starters_rates": measure_rates,
 }
 
 
@@ -59,6 +65,9 @@ ALONE: dict[str, Callable[[], None]] = {
 @click.option("--bridge", is_flag=True, help="Ask a function in another process instead, over the bridge.")
 @click.option("--reader", is_flag=True, help="Ask a compiled model in a browser instead, from a disk.")
 @click.option("--take-away", is_flag=True, help="Open files that need no server instead, from a disk.")
+@click.option("--starters", is_flag=True, help="Make models of tables instead.")
+@click.option("--starters-by-hand", is_flag=True, help="Hold such models against careful scripts instead.")
+@click.option("--starters-rates", is_flag=True, help="See how often what is said of such models is true instead.")
 @click.option("--films", is_flag=True, help="Have films looked at instead, beside decoding and the model alone.")
 def main(seconds: float, json_path: Path | None, growth: Path | None, explaining: Path | None, **instead: bool) -> None:
     """Compare a constant Flask route, a hand-written page and Plain Window, all around the same 300-tree model."""

@@ -20,7 +20,7 @@ from .asking import asked, followed, p95_ms
 from .report import print_measures
 from .servers import ROOT, Running, plain_window
 
-__all__ = ["measure_tables", "send_table"]
+__all__ = ["Memory", "measure_tables", "send_table"]
 
 N_ROWS, N_ROWS_MORE = 1_000_000, 5_000_000
 MODELS = {"will-it-crack": "300 trees", "what-will-this-firing-use": "boosting"}
@@ -28,7 +28,7 @@ WATCH_SECONDS = 0.2
 
 
 @dataclass
-class _Memory:
+class Memory:
     """The most that any process of a server takes while it is watched."""
 
     server: Running
@@ -101,8 +101,8 @@ def _plain_seconds(name: str, table: Path, folder: Path) -> float:
     return float(done.stdout.strip().splitlines()[-1])
 
 
-def _job_seconds(server: Running, key: str, slug: str, table: Path) -> tuple[float, _Memory]:
-    memory = _Memory(server)
+def _job_seconds(server: Running, key: str, slug: str, table: Path) -> tuple[float, Memory]:
+    memory = Memory(server)
     watching = threading.Thread(target=memory.watch)
     watching.start()
     begun = time.perf_counter()

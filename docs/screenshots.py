@@ -31,7 +31,6 @@ def main() -> None:
         browser = playwright.chromium.launch(executable_path=shutil.which("chromium-headless-shell"), args=ARGUMENTS)
         try:
             _visitor(browser, studio)
-            _words(browser, studio)
             _pictures(browser, studio)
             _in_pictures(browser, studio)
             _film(browser, studio)
@@ -82,16 +81,6 @@ def _table(browser: Browser, studio: Studio) -> None:
     page.close()
 
 
-def _words(browser: Browser, studio: Studio) -> None:
-    page = browser.new_page(viewport=DESK)
-    page.goto(f"{studio.url}/d/what-went-wrong")
-    page.get_by_role("button", name="A bang in the night").click()
-    page.get_by_test_id("words").wait_for()
-    page.evaluate("scrollTo(0, 0)")
-    _take(page, "visitor-words")
-    page.close()
-
-
 def _pictures(browser: Browser, studio: Studio) -> None:
     """A photograph with where the model looked, and a drawn mark with its strokes."""
     for name, slug, sample in [
@@ -108,18 +97,13 @@ def _pictures(browser: Browser, studio: Studio) -> None:
 
 
 def _in_pictures(browser: Browser, studio: Studio) -> None:
-    """Boxes with one of them lit up, and a picture made of another, under the divider."""
+    """Boxes with one of them lit up."""
     page = browser.new_page(viewport=DESK)
     page.goto(f"{studio.url}/d/where-are-the-flaws")
     page.get_by_role("button", name="A tile with four").click()
     page.locator('[data-number="2"] button').click()
     page.evaluate("scrollTo(0, 0)")
     _take(page, "visitor-boxes")
-    page.goto(f"{studio.url}/d/how-will-it-look-fired")
-    page.get_by_role("button", name="Bands").click()
-    page.get_by_role("slider", name=re.compile("^Divider")).wait_for()
-    page.evaluate("scrollTo(0, 0)")
-    _take(page, "visitor-made")
     page.close()
 
 
@@ -164,7 +148,19 @@ def _author(browser: Browser, studio: Studio) -> None:
         page.frame_locator("iframe").get_by_text("Why, and what would change it").wait_for()
         page.frame_locator("iframe").locator("body").evaluate("() => scrollTo(0, 0)")
         _take(page, f"workbench-{place}")
+    _starter(page, studio)
     page.close()
+
+
+def _starter(page: Page, studio: Studio) -> None:
+    """The sample table with what was found in it, and models compared."""
+    page.goto(f"{studio.url}/start")
+    page.get_by_role("button", name="try it with a made-up firing log").click()
+    page.get_by_test_id("tour").wait_for()
+    _take(page, "start-table")
+    page.get_by_role("button", name="Compare models").click()
+    page.get_by_role("heading", name="How models compare").wait_for(timeout=120_000)
+    _take(page, "start-compared")
 
 
 def _take(page: Page, name: str) -> None:

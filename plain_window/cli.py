@@ -126,6 +126,43 @@ def add(path: Path, publish: bool) -> None:
 
 
 @main.command()
+@click.argument("table", type=click.Path(path_type=Path))
+@click.option("--predict", "target", default="", help="The column that is to be predicted.")
+@click.option("--drop", multiple=True, metavar="COLUMN", help="Leave this column out.")
+@click.option("--keep", multiple=True, metavar="COLUMN", help="Use this column although it is pointed out.")
+@click.option("--group", metavar="COLUMN", help="Keep rows together that are the same in this; '' for none.")
+@click.option("--time", metavar="COLUMN", help="Try models on rows that are later by this; '' for none.")
+@click.option("--answer", type=click.Choice(["class", "number"]), help="What is to be predicted.")
+@click.option("--model", type=click.Choice(["linear", "tree", "neighbours", "boosted"]), help="Take this one.")
+@click.option("--numbers", type=click.Choice(["1,234.5", "1.234,5"]), help="How the table writes numbers.")
+@click.option("--dates", type=click.Choice(["day", "month"]), help="What comes first in its dates.")
+@click.option("--title", default="", help="What visitors read on top.")
+@click.option("--as", "slug", default="", help="The demo's address.")
+@click.option("--again", default="", metavar="DEMO", help="Fit the model of this demo anew, by the same recipe.")
+def start(table: Path, again: str, **wanted: object) -> None:
+    """Make a model of TABLE, and a demo around it: columns looked at, models compared, the plainest good one taken."""
+    from pydantic import ValidationError
+
+    from .core.documents import faults_of
+    from .core.errors import InputFaults
+    from .core.starters.choices import Choices
+    from .jobs.from_command import start_from_table
+    from .jobs.starter_found import StarterOptions
+    from .store.authors import first_author
+
+    table = table.resolve()
+    with _in_words(), _services() as services:
+        given = {name: list(value) if isinstance(value, tuple) else value for name, value in wanted.items()}
+        try:
+            choices = Choices.model_validate({name: value for name, value in given.items() if value is not None})
+        except ValidationError as error:
+            raise InputFaults(faults_of(error)) from None
+        options = StarterOptions(choices=choices, again=again)
+        found = start_from_table(services, first_author(), table, options, click.echo)
+    click.echo(f"{'Fitted' if again else 'Made'} `{found.slug}`, as a draft: /demos/{found.slug}")
+
+
+@main.command()
 @click.argument("folder", type=click.Path(path_type=Path))
 @click.option("--to", "address", required=True, envvar="PLAINWINDOW_ADDRESS", help="Where Plain Window runs.")
 @click.option("--as", "slug", help="The demo's address, if not the one in its demo.toml.")

@@ -14,6 +14,7 @@ LONG = (
     "test_contract.py",
     "test_hostile.py",
     "test_replacing.py",
+    "test_starters.py",
     "test_forgiving.py",
     "test_hands.py",
     "test_survival.py",

@@ -12,7 +12,7 @@ from ..core.errors import FilmNotRead, TableNotRead
 from ..runners.failures import RunnerFailed, RunnerUnavailable
 from ..runners.file_line import WorkLost
 from ..store.database import DATABASE_ERRORS, database, now
-from ..store.jobs import JobState, change_job, end_job, note_event, start_running
+from ..store.jobs import ENDED, JobState, change_job, end_job, note_event, start_running
 from ..store.records import Job
 from .folder import JobFolder
 from .insisting import insisted
@@ -142,6 +142,13 @@ class CarriedJob(ABC):
     def _is_too_long(self) -> bool:
         begun, seconds = self._job.started, self._services.settings.limits.visitor_job_seconds
         return not self._job.by_author and begun is not None and (now() - begun).total_seconds() > seconds
+
+    def _is_over(self) -> bool:
+        def state() -> str | None:
+            found = Job.get_or_none(Job.id == self._job.id)
+            return None if found is None else found.state
+
+        return insisted(state) in (None, *ENDED)
 
     def _note(self, text: str) -> None:
         insisted(lambda: note_event(self._job, text))

@@ -30,6 +30,7 @@ from .insisting import insisted
 from .interest import is_left
 from .making_job import EnvironmentJob, ModelJob
 from .reference_job import DriftJob, ImportanceJob
+from .starter_job import StarterJob
 from .table_job import TableJob, is_small
 
 __all__ = ["Carrier", "main", "wake"]
@@ -39,6 +40,8 @@ log = logging.getLogger("jobs")
 LOOKS_AT_ONCE, SMALL_AT_ONCE, LARGE_AT_ONCE, REFERENCE_AT_ONCE = 3, 2, 2, 2
 # Films take a core for decoding and one for the model; two of them at once would be slower than one after another.
 FILMS_AT_ONCE = max(1, (os.cpu_count() or 1) // 2)
+# Fitting takes a core, and as much memory as a runner may have.
+STARTERS_AT_ONCE = max(1, (os.cpu_count() or 1) // 2)
 # How often it looks by itself, should nobody have told it.
 LOOK_SECONDS, PICK_UP_SECONDS = 2.0, 0.02
 # Workers that nobody has needed for so long are let go of.
@@ -50,6 +53,7 @@ KINDS: dict[str, type[CarriedJob]] = {
     "video": FilmJob,
     "environment": EnvironmentJob,
     "model": ModelJob,
+    "starter": StarterJob,
     "importance": ImportanceJob,
     "drift": DriftJob,
 }
@@ -85,6 +89,7 @@ class Carrier:
         self._large = ThreadPoolExecutor(LARGE_AT_ONCE, thread_name_prefix="large")
         self._environments = ThreadPoolExecutor(1, thread_name_prefix="environment")
         self._models = ThreadPoolExecutor(1, thread_name_prefix="model")
+        self._starters = ThreadPoolExecutor(STARTERS_AT_ONCE, thread_name_prefix="starter")
         self._of_reference = ThreadPoolExecutor(REFERENCE_AT_ONCE, thread_name_prefix="reference")
         self._films = ThreadPoolExecutor(FILMS_AT_ONCE, thread_name_prefix="film")
         self._under_way: set[tuple[int, str]] = set()
@@ -137,6 +142,8 @@ class Carrier:
             return self._environments
         if job.kind == "model":
             return self._models
+        if job.kind == "starter":
+            return self._starters
         if job.kind in OF_REFERENCE:
             return self._of_reference
         return self._small if is_small(job) else self._large

@@ -13,13 +13,13 @@ from ..environments.walls import Stopped
 from ..store.addresses import SlugTaken, move_demo
 from ..store.database import database
 from ..store.demos import delete_demo, find_demo, set_expected
-from ..store.jobs import ENDED, change_job
-from ..store.records import Author, Demo, Job
+from ..store.jobs import change_job
+from ..store.records import Author, Demo
 from .carried_job import Cancelled, CarriedJob
 from .insisting import insisted
 from .wanted import WantedMaking, read_wanted
 
-__all__ = ["EnvironmentJob", "ModelJob"]
+__all__ = ["GONE", "EnvironmentJob", "ModelJob", "sentence_of", "told_of"]
 
 ASK_SECONDS = 1.0
 GONE = "The demo that this was for is not there any more."
@@ -48,7 +48,7 @@ class EnvironmentJob(CarriedJob):
             return
         except (PlainWindowError, SlugTaken) as error:
             self._let_go(wanted)
-            told, sentence = json.dumps(_told(error)), _sentence(error)
+            told, sentence = json.dumps(told_of(error)), sentence_of(error)
             insisted(lambda: change_job(self._job, found=told))
             self._end("failed", sentence)
             return
@@ -74,13 +74,6 @@ class EnvironmentJob(CarriedJob):
             return "" if self._stopping.is_set() or self._is_over() else None
 
         build_for(self._services, text, check=check, says=self._note, stored=insisted)
-
-    def _is_over(self) -> bool:
-        def state() -> str | None:
-            found = Job.get_or_none(Job.id == self._job.id)
-            return None if found is None else found.state
-
-        return insisted(state) in (None, *ENDED)
 
     def _done_with(self, wanted: WantedMaking) -> str:
         """Do what waited for it; return the demo's address, if there is one."""
@@ -123,16 +116,27 @@ class ModelJob(EnvironmentJob):
     noun, piece = "model", "model"
 
 
-def _sentence(error: Exception) -> str:
+def sentence_of(error: Exception) -> str:
+    """What went wrong, in words.
+
+    Parameters
+    ----------
+    error : Exception
+    """
     if isinstance(error, SlugTaken):
         return f"Another demo has the address `{error}`. Choose another."
     return str(error)
 
 
-def _told(error: Exception) -> dict[str, Any]:
-    """What went wrong, as the call itself would have said it."""
+def told_of(error: Exception) -> dict[str, Any]:
+    """What went wrong, as the call itself would have said it.
+
+    Parameters
+    ----------
+    error : Exception
+    """
     part = "slug" if isinstance(error, SlugTaken) else "model"
-    faults = error.faults if isinstance(error, Faults) else [Fault(part, _sentence(error))]
+    faults = error.faults if isinstance(error, Faults) else [Fault(part, sentence_of(error))]
     traceback = error.traceback if isinstance(error, ModelNotOpened) else ""
     errors = [
         {"field": one.field, "message": one.message, "asks": one.asks or None, "choices": list(one.choices)}

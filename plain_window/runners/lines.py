@@ -45,8 +45,8 @@ __all__ = ["RunnerLines", "is_away"]
 AWAY_AFTER_SECONDS = 15
 # A runner that is there takes a connection at once.
 CONNECT_SECONDS = 2.0
-# How long a caller waits for a model that was asleep.
-WAKE_SECONDS = 5.0
+# How long a caller waits for a model that was asleep: waking takes a second, several on a machine that is full.
+WAKE_SECONDS = 15.0
 # On top of what the keeper itself waits.
 KEEPER_SLACK_SECONDS = 10.0
 # A call's own clock runs at the keeper, from when the runner takes it. This is for a runner that never does.

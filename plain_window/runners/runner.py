@@ -25,6 +25,7 @@ from ..core.contract import ContractBroken, Failed, FaultFound, Finished, Opened
 from ..core.contract.jobs import (
     CarryChunks,
     Handover,
+    MakeModels,
     OpenFile,
     ReadCases,
     ReadFilm,
@@ -81,7 +82,7 @@ def main(control_descriptor: int) -> None:
         memory_bytes=handover.memory_bytes, n_workers=n_workers, more_scratch_bytes=handover.beside_bytes
     )
     listening, heartbeat = socket.socket(fileno=descriptors[0]), mmap.mmap(descriptors[1], HEARTBEAT_BYTES)
-    if isinstance(handover.task, CarryChunks | ReadCases | ReadFilm):
+    if isinstance(handover.task, CarryChunks | MakeModels | ReadCases | ReadFilm):
         _do_work(handover.task, listening, control, memoryview(heartbeat))
         return
     n_own = 2 + handover.has_line
@@ -103,7 +104,7 @@ def main(control_descriptor: int) -> None:
 
 
 def _do_work(
-    task: CarryChunks | ReadCases | ReadFilm,
+    task: CarryChunks | MakeModels | ReadCases | ReadFilm,
     listening: socket.socket,
     control: socket.socket,
     heartbeat: memoryview,
@@ -127,7 +128,11 @@ def _do_work(
         send(control, Failed(words, traceback=traceback.format_exc(limit=-12)))
 
 
-def _desk_for(task: ReadCases | ReadFilm) -> type[Desk]:
+def _desk_for(task: MakeModels | ReadCases | ReadFilm) -> type[Desk]:
+    if isinstance(task, MakeModels):
+        from .table_starter import StarterDesk
+
+        return StarterDesk
     if isinstance(task, ReadFilm):
         from .film_reader import FilmDesk
 

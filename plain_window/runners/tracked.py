@@ -147,7 +147,7 @@ class TrackedRunner:
         return self._settings.runner_sockets / f"{self.job.key}{NOTE_SUFFIX}"
 
     def wait(self, until: Until, timeout: float) -> None:
-        """Wait until the runner has opened its model (`opened`) or answers calls (`ready`), or has failed.
+        """Wait until the runner has opened its model (`opened`) or answers calls (`ready`), has failed or sleeps.
 
         Parameters
         ----------
@@ -158,7 +158,7 @@ class TrackedRunner:
         """
 
         def reached() -> bool:
-            return self.state in ("failed", "finished", "ready") or (until == "opened" and self.opened)
+            return self.state in ("failed", "finished", "ready", "asleep") or (until == "opened" and self.opened)
 
         with self.changed:
             self.changed.wait_for(reached, timeout)
@@ -186,6 +186,9 @@ class TrackedRunner:
         # Noted first: a call that had just begun is asked again by whoever made it.
         self.ended = Ended("asleep")
         self.retire()
+        if self.state == "failed":
+            # Given up meanwhile: that it is not to be woken soon stays so.
+            return
         # Only now may another be started for the same socket.
         self._set(state="asleep")
         log.info("runner %s is put to sleep: it was used longest ago", self.job.key[:8])

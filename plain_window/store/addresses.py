@@ -10,9 +10,10 @@ from .database import database, now
 from .queries import tuples_of
 from .records import Demo, OldAddress
 
-__all__ = ["MAX_SLUG", "SlugTaken", "free_slug", "leads_on", "move_demo", "old_addresses", "spelled_slug"]
+__all__ = ["MAX_SLUG", "SlugTaken", "free_slug", "leads_on", "move_demo", "old_addresses", "slug_fault", "spelled_slug"]
 
 MAX_SLUG = 80
+SLUG = re.compile(rf"[a-z0-9](?:[a-z0-9-]{{0,{MAX_SLUG - 2}}}[a-z0-9])?")
 
 
 class SlugTaken(Exception):
@@ -98,3 +99,16 @@ def old_addresses() -> list[tuple[str, str]]:
     columns = (OldAddress.slug, Demo.slug)
     found = tuples_of(OldAddress.select(*columns).join(Demo).where(Demo.deleted.is_null()))
     return [(old, slug) for old, slug in found]
+
+
+def slug_fault(slug: str) -> str:
+    """What keeps this from being an address, as a sentence; empty if nothing does.
+
+    Parameters
+    ----------
+    slug : str
+        The demo's address.
+    """
+    if SLUG.fullmatch(slug):
+        return ""
+    return f'`slug` may have lower-case letters, digits and hyphens inside, up to {MAX_SLUG}. Got "{slug[:60]}".'

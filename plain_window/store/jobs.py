@@ -44,15 +44,15 @@ __all__ = [
 JobState = Literal["waiting", "running", "done", "failed", "cancelled"]
 ENDED = ("done", "failed", "cancelled")
 # Kinds of job that something is made by: libraries, and with or without them a demo.
-MAKING = ("environment", "model")
+MAKING = ("environment", "model", "starter")
 # Kinds that are worked out by the rows kept beside a model; nothing is sent for them.
 OF_REFERENCE = ("importance", "drift")
 TOKEN_BYTES = 16
 MOST_EVENTS = 500
 # How long what came of a job is kept: a visitor's, and an author's.
 VISITOR_DAYS, AUTHOR_DAYS = 1, 7
-# A table that nobody says may begin is not kept for ever.
-HELD_HOURS = 2
+# A table that nobody says may begin is not kept for ever; an author's, of which models were compared, over a night.
+HELD_HOURS, HELD_STARTER_HOURS = 2, 24
 
 
 @dataclass(frozen=True)
@@ -129,14 +129,17 @@ def waiting_of(*, demo_id: int, caller: str | None = None, is_held: bool = False
     return int(of_demo.count())
 
 
-def waiting_making(author_id: int) -> int:
+def waiting_making(author_id: int, *, is_held: bool = False) -> int:
     """How many environments and models of an author's are under way, or wait.
 
     Parameters
     ----------
     author_id : int
+    is_held : bool, optional
+        Count those that nobody has said may go on, rather than the others.
     """
-    of_author = (Job.author == author_id) & Job.kind.in_(MAKING)
+    stage = Job.stage == "held" if is_held else Job.stage != "held"
+    of_author = (Job.author == author_id) & Job.kind.in_(MAKING) & stage
     return int(Job.select().where(of_author & Job.state.not_in(ENDED)).count())
 
 
@@ -278,7 +281,9 @@ def old_jobs() -> list[Job]:
     ago = {days: now() - dt.timedelta(days=days) for days in (VISITOR_DAYS, AUTHOR_DAYS)}
     limit = Job.ended < ago[AUTHOR_DAYS]
     of_visitor = (Job.by_author == False) & (Job.ended < ago[VISITOR_DAYS])  # noqa: E712 -- SQL
-    left = (Job.stage == "held") & Job.state.not_in(ENDED) & (Job.created < now() - dt.timedelta(hours=HELD_HOURS))
+    long_ago, longer_ago = (now() - dt.timedelta(hours=hours) for hours in (HELD_HOURS, HELD_STARTER_HOURS))
+    is_old = ((Job.kind != "starter") & (Job.created < long_ago)) | (Job.created < longer_ago)
+    left = (Job.stage == "held") & Job.state.not_in(ENDED) & is_old
     return list(Job.select().where(limit | of_visitor | left))
 
 

@@ -11,9 +11,9 @@ from ..core.answers import BoxesSetting, MaskSetting, PictureSetting, TableSetti
 from ..core.answers.in_picture import MOST_BOXES
 from ..core.checks.result import CheckResult
 from ..core.contract.requests import BoxesRequest, WriteRequest
-from ..core.contract.values import Row, Value
-from ..core.errors import InputFaults, ModelFailed
-from ..core.fields.checking import CheckedInputs, check_inputs
+from ..core.contract.values import Row
+from ..core.errors import ModelFailed
+from ..core.fields.checking import CheckedInputs
 from ..runners.failures import RunnerRaised
 from ..store.records import Demo
 from .beside import beside
@@ -28,18 +28,10 @@ if TYPE_CHECKING:  # what computes is imported by those who ask for checks, not 
 
 __all__ = ["checks_of"]
 
-ROWS_ASKED, MOST_SAMPLES = 40, 3
 # Its class, its score and where it is.
 NUMBERS_A_BOX = 6
 # Pictures are compared no larger than this.
 COMPARED_SIDE, DIGEST_BYTES = 256, 16
-
-
-class _Kept(msgspec.Struct):
-    """Of a file of kept rows what is of reference rows; the rest is passed over."""
-
-    columns: dict[str, list[Value]] = {}
-    outcomes: list[Value] | None = None
 
 
 def checks_of(version: Version, demo: Demo, *, caller: str) -> Iterator[CheckResult]:
@@ -67,6 +59,7 @@ def checks_of(version: Version, demo: Demo, *, caller: str) -> Iterator[CheckRes
 def _facts(version: Version, demo: Demo, caller: str) -> "Facts":
     import numpy as np
 
+    from ..authoring.draft_checks import kept_reference, rows_to_ask
     from ..authoring.expected import kept_expected
     from ..core.checks.facts import Facts
     from .known_cases import known_of
@@ -89,8 +82,7 @@ def _facts(version: Version, demo: Demo, caller: str) -> "Facts":
     # Read before it is handed to another thread, which has no connection to the database.
     files, _ = state().services.files, demo.model.model_file_id
     expected = beside(lambda: kept_expected(files, demo, version.document))
-    path = version.job.kept_rows
-    kept = msgspec.msgpack.decode(Path(path).read_bytes(), type=_Kept) if path else _Kept()
+    kept = kept_reference(version.job.kept_rows)
     try:
         known = known_of(version).answers
     except ApiProblem:
@@ -102,7 +94,7 @@ def _facts(version: Version, demo: Demo, caller: str) -> "Facts":
         known=known if known is not None and known.n_cases else None,
         columns=kept.columns,
         outcomes=kept.outcomes,
-        rows=_rows(version, kept),
+        rows=rows_to_ask(version.document, version.inspection, kept),
         predict=predict,
         expected=expected,
         model_bytes=Path(version.job.model).stat().st_size,
@@ -166,20 +158,3 @@ def _digests(contents: list[bytes]) -> "np.ndarray":
 
     digests = [hashlib.blake2b(content, digest_size=DIGEST_BYTES).digest() for content in contents]
     return np.array([np.frombuffer(digest, dtype="uint8") / 255 for digest in digests])
-
-
-def _rows(version: Version, kept: _Kept) -> list[Row]:
-    """Reference rows, or the draft's own samples, as the model is given them."""
-    fields, columns = version.document.fields, kept.columns
-    n_rows = min(ROWS_ASKED, len(next(iter(columns.values()), [])))
-    if n_rows and all(field.name in columns for field in fields):
-        return [{field.name: columns[field.name][at] for field in fields} for at in range(n_rows)]
-    rows = []
-    for sample in version.document.samples[:MOST_SAMPLES]:
-        try:
-            rows.append(check_inputs(fields, sample.inputs).values)
-        except InputFaults:
-            continue
-    # A function that came without a table was tried on what its page starts with.
-    usual = version.inspection.warm_up_row
-    return rows or ([usual] if usual and not version.inspection.picture_inputs else [])

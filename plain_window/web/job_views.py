@@ -7,8 +7,11 @@ from typing import Literal
 from pydantic import ValidationError
 
 from ..core.documents import DemoDocument
+from ..core.starters.doing import what_is_done
+from ..core.starters.recipe import used_columns
 from ..jobs.film_options import FilmFound
 from ..jobs.options import TableFound
+from ..jobs.starter_found import StarterFound, StarterOptions
 from ..jobs.table_job import faults_of
 from ..store.database import now
 from ..store.jobs import AUTHOR_DAYS, MAKING, OF_REFERENCE, VISITOR_DAYS, find_job, jobs_before, place_in_line
@@ -17,7 +20,7 @@ from .access import require_visible
 from .identity import caller, require_author
 from .problems import ApiProblem, not_found
 from .sentences import missing_sentence
-from .types.jobs import ColumnOfField, JobResult, JobView, MakingEnd, TableLook
+from .types.jobs import ColumnOfField, JobResult, JobView, MakingEnd, StarterLook, TableLook
 
 __all__ = ["guard_job", "job_view", "look_faults", "visible_job"]
 
@@ -108,6 +111,7 @@ def job_view(job: Job) -> JobView:
         ended=job.ended,
         by_author=bool(job.by_author),
         release=job.release_number,
+        starter=_starter(job),
         table=_look(found) if found else None,
         film=film,
         result=_result(job, made or _of_reference(job)) if job.state in ("done", "failed") and job.done else None,
@@ -135,6 +139,9 @@ def look_faults(job: Job) -> list[tuple[str, str]]:
     ----------
     job : Job
     """
+    if job.kind == "starter" and job.found:
+        errors = StarterFound.model_validate_json(job.found).errors
+        return [(one["field"] or "table", one["message"]) for one in errors] or [("table", job.detail)]
     if not job.found or job.kind == "video":
         return [(job.kind, job.detail)]
     found = TableFound.model_validate_json(job.found)
@@ -143,7 +150,27 @@ def look_faults(job: Job) -> list[tuple[str, str]]:
     return list(zip(names, sentences, strict=True)) or [("table", job.detail)]
 
 
+def _starter(job: Job) -> StarterLook | None:
+    found = StarterFound.model_validate_json(job.found) if job.kind == "starter" and job.found else None
+    if found is None or found.sheet is None:
+        return None
+    options = StarterOptions.model_validate_json(job.options)
+    return StarterLook(
+        choices=options.choices,
+        again=options.again,
+        sheet=found.sheet,
+        used=used_columns(found.sheet, options.choices),
+        done=what_is_done(found.sheet, options.choices),
+        compared=found.compared,
+        kept_error=found.kept_error,
+        checks=found.checks,
+    )
+
+
 def _title(job: Job, made: MakingEnd | None) -> str:
+    if job.kind == "starter":
+        options = StarterOptions.model_validate_json(job.options)
+        return options.choices.title or (made.slug if made else "") or options.again or "A new demo"
     if job.kind in MAKING:
         return json.loads(job.options).get("title") or (made.slug if made else "") or "A new demo"
     try:

@@ -1,80 +1,20 @@
 """What the model said of the known cases of a version, and what happened."""
 
-import functools
 import math
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
-from pathlib import Path
 from typing import Any
 
 import msgspec
 import numpy as np
 
-from ..core.answers import ClassSetting
-from ..core.answers.deciding import threshold_of
-from ..core.answers.kinds import AnyAnswerSetting
-from ..core.contract.values import Value
-from ..core.report.answers import KnownAnswers
+from ..authoring.kept_answers import KeptKnown, KnownOfVersion, in_order, kept_known
 from .lookups import Version
 from .problems import ApiProblem
 from .state import state
 
 __all__ = ["KnownOfVersion", "known_of", "truth_of"]
 
-# The cases of so many models are remembered; those of one may be 10,000.
-REMEMBERED_MODELS = 4
 # Rows the runner is asked about together, where answers were not kept.
 ROWS_AT_ONCE = 500
-
-
-class _Kept(msgspec.Struct):
-    """Of a file of kept rows what is of known cases; the rest is passed over."""
-
-    known_columns: dict[str, list[Value]] = {}
-    known_outcomes: list[float] = []
-    known_places: list[int] = []
-    known_names: list[str] = []
-    known_outputs: list[list[float]] = []
-    known_truths: list[list[float]] = []
-
-
-@dataclass(frozen=True)
-class KnownOfVersion:
-    """Answers to known cases, and the cases themselves.
-
-    Parameters
-    ----------
-    answers : KnownAnswers
-    columns : mapping of str to sequence
-        The model's values of all kept cases by field; empty for pictures.
-    names : sequence of str
-        The names of pictures, of all kept cases; empty for rows.
-    """
-
-    answers: KnownAnswers
-    columns: Mapping[str, Sequence[Value]]
-    names: Sequence[str]
-
-    def row(self, at: int) -> dict[str, Any]:
-        """One case's values by field.
-
-        Parameters
-        ----------
-        at : int
-            Its place among the answers.
-        """
-        place = int(self.answers.kept[at])
-        return {name: values[place] for name, values in self.columns.items()}
-
-    def name(self, at: int) -> str | None:
-        """The name of a case that is a picture.
-
-        Parameters
-        ----------
-        at : int
-            Its place among the answers.
-        """
-        return self.names[int(self.answers.kept[at])] if self.names else None
 
 
 def known_of(version: Version) -> KnownOfVersion:
@@ -102,19 +42,13 @@ def known_of(version: Version) -> KnownOfVersion:
             else "There are no known cases. Bring some: rows with what happened, not those it was fitted on."
         )
         raise ApiProblem(422, "No known cases", detail)
-    kept = _kept(version.job.kept_rows)
+    kept = kept_known(version.job.kept_rows)
     if not kept.known_outputs:
         kept = _asked(version, kept)
-    return _in_order(kept, version.document.answer)
+    return in_order(kept, version.document.answer)
 
 
-@functools.lru_cache(maxsize=REMEMBERED_MODELS)
-def _kept(path: str) -> _Kept:
-    """Files never change under their names."""
-    return msgspec.msgpack.decode(Path(path).read_bytes(), type=_Kept)
-
-
-def _asked(version: Version, kept: _Kept) -> _Kept:
+def _asked(version: Version, kept: KeptKnown) -> KeptKnown:
     """Rows that were kept before answers were: the model is asked now."""
     columns = kept.known_columns
     rows = [dict(zip(columns, values, strict=True)) for values in zip(*columns.values(), strict=True)]
@@ -129,17 +63,6 @@ def _asked(version: Version, kept: _Kept) -> _Kept:
         known_outputs=outputs,
         known_truths=[[value] for value in kept.known_outcomes],
     )
-
-
-def _in_order(kept: _Kept, setting: AnyAnswerSetting) -> KnownOfVersion:
-    outputs, truths = np.array(kept.known_outputs, dtype="float64"), np.array(kept.known_truths, dtype="float64")
-    places = np.array(kept.known_places)
-    counts = np.isfinite(outputs).all(axis=1) & np.isfinite(truths).any(axis=1)
-    order = np.flatnonzero(counts)
-    order = order[np.argsort(places[order], kind="stable")]
-    threshold = threshold_of(setting) if isinstance(setting, ClassSetting) else None
-    answers = KnownAnswers(places[order], order, outputs[order], truths[order], threshold)
-    return KnownOfVersion(answers, kept.known_columns, kept.known_names)
 
 
 def truth_of(version: Version, truths: np.ndarray) -> Any:

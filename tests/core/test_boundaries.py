@@ -46,6 +46,7 @@ CORE = (
     "made",
     "documents",
     "checks",
+    "starters",
     "plan",
     "explain",
     "formats",

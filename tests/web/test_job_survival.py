@@ -10,6 +10,8 @@ from typing import Any
 import httpx
 import pytest
 
+from plain_window.samples.only_a_table import TABLE
+
 from ..studio import Studio, wait_for
 from .tables import ENDED, as_csv, pieces, result, send
 
@@ -34,6 +36,19 @@ def test_a_result_is_whole_whatever_dies_meanwhile(own_studio: Studio) -> None:
         again = result(author, _over(author, send(author, as_csv(table.tail(2000))).headers["Location"]))
         assert list(again["answer"]) == list(answers["answer"].tail(2000))
         assert (again["probability cracks"].to_numpy() == answers["probability cracks"].tail(2000).to_numpy()).all()
+
+
+def test_a_model_is_made_once_whatever_dies_while_it_is_fitted(own_studio: Studio) -> None:
+    with own_studio.client(key=own_studio.new_key()) as author:
+        files = {"table": ("firing_log.csv", TABLE.read_bytes())}
+        address = author.post("/api/v1/starters", files=files, data={"target": "outcome"}).headers["Location"]
+        _further(author, address, than=5)
+        own_studio.processes()["jobs"][0].kill()
+        wait_for(lambda: author.get(address).json()["done"] <= 5, seconds=60, what="beginning anew")
+        job = _over(author, address)
+        assert job["state"] == "done", job
+        slugs = [demo["slug"] for demo in author.get("/api/v1/demos").json()["demos"]]
+        assert [slug for slug in slugs if slug.startswith("which-outcome")] == [job["result"]["slug"]]
 
 
 def test_a_job_goes_on_after_the_whole_service_was_killed(own_studio: Studio) -> None:

@@ -72,6 +72,15 @@ export type FilmRow = Schemas['FilmRow']
 export type TableLookView = Schemas['TableLook']
 export type TableChanges = Schemas['TableChanges']
 
+export type StarterLook = Schemas['StarterLook']
+export type StarterColumn = Schemas['ColumnLook']
+export type StarterFinding = Schemas['Finding']
+export type StarterChanges = Schemas['StarterChanges']
+export type StarterOrigin = Schemas['StarterOrigin']
+export type Sheet = Schemas['Sheet']
+export type Comparison = Schemas['Comparison']
+export type KeptError = Schemas['KeptError']
+
 export type InputValue = string | number | boolean | PictureValue | null
 export type Inputs = Record<string, InputValue>
 

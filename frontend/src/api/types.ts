@@ -1143,6 +1143,98 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/starters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make a model of a table, and a demo around it
+         * @description The table is looked at: what its columns are, which give the outcome away, name rows or groups of them. Models are
+         *         compared on rows that they had not seen, against guessing; the plainest that is about as good as the best is made of
+         *         all rows but those that are kept back, which become the demo's known cases. With `hold` the job waits after it
+         *         looked, and again after it compared: `PATCH /starters/{id}` changes what is wanted, `POST /jobs/{id}/start` goes on.
+         *         With `again` the model of a demo that was made so is fitted by the same recipe and replaced in its draft.
+         */
+        post: operations["create_starter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/starters/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Want something else of the table of a job that is held */
+        patch: operations["patch_starter"];
+        trace?: never;
+    };
+    "/api/v1/starters/sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A table to try it with: what a pottery studio wrote down of the pieces it fired, made up */
+        get: operations["get_sample_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/starter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the draft's model was made of a table, with the script that makes it again */
+        get: operations["get_starter"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demos/{slug}/starter/script": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The training script of the draft's model with what it needs installed, as an archive */
+        get: operations["get_script"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/demos/{slug}/take-away/plan": {
         parameters: {
             query?: never;
@@ -1997,6 +2089,108 @@ export interface components {
             other?: boolean;
         };
         /**
+         * Choices
+         * @description How a model is made of a table.
+         */
+        Choices: {
+            /**
+             * Target
+             * @description The column that is to be predicted.
+             * @default
+             */
+            target?: string;
+            /**
+             * Answer
+             * @description What is to be said of it.
+             * @default
+             * @enum {string}
+             */
+            answer?: "" | "class" | "number";
+            /**
+             * Drop
+             * @description Columns that are left out.
+             * @default []
+             */
+            drop?: string[];
+            /**
+             * Keep
+             * @description Columns that are used although they were pointed out.
+             * @default []
+             */
+            keep?: string[];
+            /**
+             * Kinds
+             * @description By column what it is taken for instead.
+             * @default {}
+             */
+            kinds?: {
+                [key: string]: "number" | "category" | "text" | "date";
+            };
+            /**
+             * Group
+             * @description The column whose rows stay together; empty for none, the suggested one if left out.
+             * @default null
+             */
+            group?: string | null;
+            /**
+             * Time
+             * @description The dates by which rows are parted, the latest kept back; empty for none.
+             * @default null
+             */
+            time?: string | null;
+            /**
+             * Numbers
+             * @description How the table writes numbers.
+             * @default
+             * @enum {string}
+             */
+            numbers?: "" | "1,234.5" | "1.234,5";
+            /**
+             * Dates
+             * @description What comes first in dates whose year is last.
+             * @default
+             * @enum {string}
+             */
+            dates?: "" | "day" | "month";
+            /**
+             * Duplicates
+             * @description Rows that are the same in every column.
+             * @default
+             * @enum {string}
+             */
+            duplicates?: "" | "keep" | "drop";
+            /**
+             * Weights
+             * @description Whether rare classes count as much as frequent ones; tried both ways where it matters.
+             * @default
+             * @enum {string}
+             */
+            weights?: "" | "none" | "balanced";
+            /**
+             * Model
+             * @description Which model is made; the plainest that is about as good as the best if left out.
+             * @default
+             * @enum {string}
+             */
+            model?: "" | "linear" | "tree" | "neighbours" | "boosted";
+            /**
+             * Title
+             * @default
+             */
+            title?: string;
+            /**
+             * Slug
+             * @default
+             */
+            slug?: string;
+            /**
+             * Hold
+             * @description Wait for a word once the table was looked at, and again once models were compared.
+             * @default false
+             */
+            hold?: boolean;
+        };
+        /**
          * ClassAnswer
          * @description A class with probabilities, likeliest first (none where the model gives none).
          */
@@ -2188,6 +2382,93 @@ export interface components {
             tone?: "" | "calm" | "caution" | "alert";
         };
         /**
+         * ColumnLook
+         * @description One column of the table.
+         */
+        ColumnLook: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "number" | "category" | "yes_no" | "date" | "text" | "identifier" | "constant" | "empty";
+            /**
+             * May Be
+             * @default []
+             */
+            may_be?: ("number" | "category" | "yes_no" | "date" | "text" | "identifier" | "constant" | "empty")[];
+            /** N Distinct */
+            n_distinct: number;
+            /** N Gaps */
+            n_gaps: number;
+            /**
+             * Examples
+             * @description Some of its first values, as they are written.
+             */
+            examples: string[];
+            /**
+             * Counts
+             * @description Of numbers and dates: how many lie in each of equally wide bins.
+             * @default []
+             */
+            counts?: number[];
+            /**
+             * Low
+             * @description The smallest number; of dates in seconds since 1970.
+             * @default null
+             */
+            low?: number | null;
+            /**
+             * High
+             * @default null
+             */
+            high?: number | null;
+            /**
+             * Common
+             * @description Of categories: the most frequent.
+             * @default []
+             */
+            common?: components["schemas"]["ValueCount"][];
+            /**
+             * Odd
+             * @description Values that are none of its kind; they count as gaps.
+             * @default []
+             */
+            odd?: components["schemas"]["OddValue"][];
+            /**
+             * Stand Ins
+             * @description Numbers that seem to stand for a missing one.
+             * @default []
+             */
+            stand_ins?: number[];
+            /**
+             * Spelled
+             * @description By spelling the usual one, where a value has several.
+             * @default {}
+             */
+            spelled?: {
+                [key: string]: string;
+            };
+            /**
+             * Decimal
+             * @default point
+             * @enum {string}
+             */
+            decimal?: "point" | "comma";
+            /**
+             * Day First
+             * @default true
+             */
+            day_first?: boolean;
+            /**
+             * Parts
+             * @description Of dates: what is made of them.
+             * @default []
+             */
+            parts?: ("month" | "weekday" | "hour")[];
+        };
+        /**
          * ColumnOfField
          * @description Which column a field is read from, and how.
          */
@@ -2212,6 +2493,77 @@ export interface components {
              * @default 1
              */
             factor?: number;
+        };
+        /**
+         * Comparison
+         * @description All of them, guessing first.
+         */
+        Comparison: {
+            /**
+             * Measure
+             * @description `wrong`: the share of rows said wrongly; `missed`: of each class the share missed, on average; `off`: how far off, on average, in the outcome's unit.
+             * @enum {string}
+             */
+            measure: "wrong" | "missed" | "off";
+            /** Tried */
+            tried: components["schemas"]["Tried"][];
+            /**
+             * Offered
+             * @description The plainest whose error is within one standard error of the least.
+             */
+            offered: string;
+            /** Best */
+            best: string;
+            /**
+             * N Rows
+             * @description Rows that models learned from and were tried on.
+             */
+            n_rows: number;
+            /**
+             * N Tried
+             * @description Rows that models were tried on; by time the first are only learned from.
+             */
+            n_tried: number;
+            /**
+             * N Of
+             * @description Of so many that were not kept back.
+             */
+            n_of: number;
+            /** N Kept Back */
+            n_kept_back: number;
+            /** N Splits */
+            n_splits: number;
+            /** N Repeats */
+            n_repeats: number;
+            /**
+             * Parted By
+             * @enum {string}
+             */
+            parted_by: "chance" | "group" | "time";
+            /** N Units */
+            n_units: number;
+            /**
+             * Is Better
+             * @description Whether any of them is better than guessing, beyond doubt.
+             */
+            is_better: boolean;
+            /**
+             * Weights
+             * @enum {string}
+             */
+            weights: "none" | "balanced" | "both";
+            /**
+             * Unit
+             * @description Of what is predicted, where it is a number.
+             * @default
+             */
+            unit?: string;
+            /**
+             * Verdict
+             * @description What it comes to, in words.
+             * @default
+             */
+            verdict?: string;
         };
         /**
          * CompiledReport
@@ -3528,6 +3880,29 @@ export interface components {
             unit?: string;
         };
         /**
+         * Finding
+         * @description Something that its author should know, with what shows it and what is done unless they choose otherwise.
+         */
+        Finding: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "gives-away" | "known-afterwards" | "adds-up" | "strong" | "identifier" | "rare" | "group" | "time" | "duplicates" | "stand-in" | "spellings" | "odd" | "constant";
+            /** Columns */
+            columns: string[];
+            /** Sentence */
+            sentence: string;
+            /** Suggestion */
+            suggestion: string;
+            /**
+             * Leaves Out
+             * @description Whether its columns are left out unless they are kept.
+             * @default false
+             */
+            leaves_out?: boolean;
+        };
+        /**
          * Fix
          * @description The way on, and where it is.
          */
@@ -4007,6 +4382,11 @@ export interface components {
              * @default null
              */
             film?: components["schemas"]["FilmFound"] | null;
+            /**
+             * @description Of a job that makes a model of a table.
+             * @default null
+             */
+            starter?: components["schemas"]["StarterLook"] | null;
             result: components["schemas"]["JobResult"] | null;
             /**
              * Errors
@@ -4026,6 +4406,47 @@ export interface components {
              * @default []
              */
             requirements?: string[];
+        };
+        /**
+         * KeptError
+         * @description The model's error on rows that no fit saw, and how it goes with what was said of it before.
+         */
+        KeptError: {
+            /**
+             * Measure
+             * @description As of `Comparison`.
+             * @enum {string}
+             */
+            measure: "wrong" | "missed" | "off";
+            /** Error */
+            error: number;
+            /**
+             * Low
+             * @description The lower end of where it lies; 95 of 100 such intervals hold it.
+             */
+            low: number;
+            /** High */
+            high: number;
+            /**
+             * Guessing
+             * @description The error of guessing on the same rows.
+             */
+            guessing: number;
+            /** N Rows */
+            n_rows: number;
+            /**
+             * Is Better
+             * @description Whether it is better than guessing there, beyond doubt.
+             */
+            is_better: boolean;
+            /**
+             * Beside
+             * @description Beside what trying it out showed, beyond chance; empty where nothing was tried out.
+             * @enum {string}
+             */
+            beside: "" | "alike" | "worse" | "better";
+            /** Sentence */
+            sentence: string;
         };
         /**
          * Key
@@ -5047,6 +5468,18 @@ export interface components {
             kind: "numbers";
             /** Values */
             values: components["schemas"]["NumberSetting"][];
+        };
+        /**
+         * OddValue
+         * @description A value that does not fit its column; `row` counts from 1 below the header.
+         */
+        OddValue: {
+            /** Value */
+            value: string;
+            /** Row */
+            row: number;
+            /** Rows */
+            rows: number;
         };
         /**
          * Option
@@ -6239,6 +6672,91 @@ export interface components {
             after: string | null;
         };
         /**
+         * Sheet
+         * @description All of it.
+         */
+        Sheet: {
+            /** N Rows */
+            n_rows: number;
+            /** Columns */
+            columns: components["schemas"]["ColumnLook"][];
+            /**
+             * Target
+             * @description What is to be predicted: as it was said, or as it is suggested.
+             */
+            target: string;
+            /**
+             * Targets
+             * @description What else may be, the likeliest first.
+             */
+            targets: string[];
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "class" | "number";
+            /**
+             * Classes
+             * @default []
+             */
+            classes?: components["schemas"]["ValueCount"][];
+            /**
+             * N Without Outcome
+             * @default 0
+             */
+            n_without_outcome?: number;
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+            /**
+             * Questions
+             * @default []
+             */
+            questions?: components["schemas"]["SheetQuestion"][];
+            /**
+             * Notes
+             * @default []
+             */
+            notes?: string[];
+            /**
+             * Group
+             * @description The column whose rows should stay together, as it is suggested.
+             * @default
+             */
+            group?: string;
+            /**
+             * Time
+             * @description The column of dates by which rows should be parted, as it is suggested.
+             * @default
+             */
+            time?: string;
+            /**
+             * Dates
+             * @description Columns of dates.
+             * @default []
+             */
+            dates?: string[];
+            /**
+             * Drops Duplicates
+             * @default false
+             */
+            drops_duplicates?: boolean;
+        };
+        /**
+         * SheetQuestion
+         * @description What can be read in two ways, and has to be said.
+         */
+        SheetQuestion: {
+            /**
+             * About
+             * @enum {string}
+             */
+            about: "numbers" | "dates";
+            /** Column */
+            column: string;
+            /** Example */
+            example: string;
+        };
+        /**
          * Shelf
          * @description An author's demos.
          */
@@ -6350,6 +6868,206 @@ export interface components {
             answer: components["schemas"]["ClassAnswer"] | components["schemas"]["NumberAnswer"] | components["schemas"]["NumbersAnswer"] | components["schemas"]["LabelsAnswer"] | components["schemas"]["BoxesAnswer"] | components["schemas"]["PictureAnswer"] | components["schemas"]["MaskAnswer"] | components["schemas"]["TextAnswer"] | components["schemas"]["TableAnswer"];
             /** Distance */
             distance: number;
+        };
+        /**
+         * StarterChanges
+         * @description What is wanted instead; what is left out stays as it is.
+         */
+        StarterChanges: {
+            /**
+             * Target
+             * @default null
+             */
+            target?: string | null;
+            /**
+             * Answer
+             * @default null
+             */
+            answer?: ("" | "class" | "number") | null;
+            /**
+             * Drop
+             * @default null
+             */
+            drop?: string[] | null;
+            /**
+             * Keep
+             * @default null
+             */
+            keep?: string[] | null;
+            /**
+             * Kinds
+             * @default null
+             */
+            kinds?: {
+                [key: string]: "number" | "category" | "text" | "date";
+            } | null;
+            /**
+             * Group
+             * @description Empty for none.
+             * @default null
+             */
+            group?: string | null;
+            /**
+             * Time
+             * @description Empty for none.
+             * @default null
+             */
+            time?: string | null;
+            /**
+             * Numbers
+             * @default null
+             */
+            numbers?: ("" | "1,234.5" | "1.234,5") | null;
+            /**
+             * Dates
+             * @default null
+             */
+            dates?: ("" | "day" | "month") | null;
+            /**
+             * Duplicates
+             * @default null
+             */
+            duplicates?: ("" | "keep" | "drop") | null;
+            /**
+             * Weights
+             * @default null
+             */
+            weights?: ("" | "none" | "balanced") | null;
+            /**
+             * Model
+             * @default null
+             */
+            model?: ("" | "linear" | "tree" | "neighbours" | "boosted") | null;
+            /**
+             * Title
+             * @default null
+             */
+            title?: string | null;
+            /**
+             * Slug
+             * @default null
+             */
+            slug?: string | null;
+        };
+        /**
+         * StarterLook
+         * @description What is known of a table that a model is made of.
+         */
+        StarterLook: {
+            choices: components["schemas"]["Choices"];
+            /**
+             * Again
+             * @description The address of the demo whose model is fitted again.
+             * @default
+             */
+            again?: string;
+            sheet: components["schemas"]["Sheet"];
+            /**
+             * Used
+             * @description The columns that a model is told, by these choices.
+             */
+            used: string[];
+            /**
+             * Done
+             * @description Of each of the sheet's findings, what is done about it by them.
+             */
+            done: string[];
+            /** @description None until models were compared. */
+            compared: components["schemas"]["Comparison"] | null;
+            /**
+             * @description Of the model that was made, on rows no fit saw.
+             * @default null
+             */
+            kept_error?: components["schemas"]["KeptError"] | null;
+            /**
+             * Checks
+             * @description What the demo's checks came to when it was made.
+             * @default []
+             */
+            checks?: components["schemas"]["CheckResult"][];
+        };
+        /**
+         * StarterOrigin
+         * @description How a demo's model was made of a table.
+         */
+        StarterOrigin: {
+            /** File Name */
+            file_name: string;
+            /** Target */
+            target: string;
+            /**
+             * Columns
+             * @description What the model is told.
+             */
+            columns: string[];
+            /** Group */
+            group: string | null;
+            /** Time */
+            time: string | null;
+            /** Candidate */
+            candidate: string;
+            /** Settings */
+            settings: {
+                [key: string]: unknown;
+            };
+            /** @description None of a model that was fitted again by the same recipe. */
+            compared: components["schemas"]["Comparison"] | null;
+            /**
+             * Sentences
+             * @description What was found in the table, and what was done about it.
+             */
+            sentences: string[];
+            /** N Rows */
+            n_rows: number;
+            /** N Learned */
+            n_learned: number;
+            /** N Known */
+            n_known: number;
+            /** N Kept Back */
+            n_kept_back: number;
+            /**
+             * @description On the rows that were kept back, which no fit saw.
+             * @default null
+             */
+            kept_error?: components["schemas"]["KeptError"] | null;
+            /**
+             * @description To the model before it, where it was fitted again.
+             * @default null
+             */
+            differences?: components["schemas"]["Differences"] | null;
+            /** Script */
+            script: string;
+            /** Requirements */
+            requirements: string;
+        };
+        /**
+         * StarterParts
+         * @description What a demo is started with. Choices may be parts of their own, or together in `options` as JSON.
+         */
+        StarterParts: {
+            /**
+             * Table
+             * @description CSV, Parquet or a spreadsheet; a row a case, with what happened in one of its columns.
+             */
+            table: string;
+            /**
+             * Target
+             * @description The column that is to be predicted.
+             * @default null
+             */
+            target?: string | null;
+            /**
+             * Again
+             * @description The address of a demo that was made so: its model is fitted by the same recipe and replaced.
+             * @default null
+             */
+            again?: string | null;
+            /**
+             * Options
+             * @description A `Choices` as JSON.
+             * @default null
+             */
+            options?: string | null;
         };
         /**
          * TableAnswer
@@ -6700,6 +7418,75 @@ export interface components {
             total: number;
         };
         /**
+         * Tried
+         * @description What came of trying a model.
+         */
+        Tried: {
+            /**
+             * Candidate
+             * @enum {string}
+             */
+            candidate: "guess" | "linear" | "tree" | "neighbours" | "boosted";
+            /** Name */
+            name: string;
+            /**
+             * Error
+             * @description On rows that it had not seen; what is measured says `measure`.
+             */
+            error: number;
+            /**
+             * Text
+             * @description That in words, with its interval.
+             * @default
+             */
+            text?: string;
+            /**
+             * Low
+             * @description The lower end of where it lies; 95 of 100 such intervals hold what they are about.
+             */
+            low: number;
+            /** High */
+            high: number;
+            /** Standard Error */
+            standard_error: number;
+            /**
+             * Settings
+             * @description With which it is made of all rows that were not kept back.
+             * @default {}
+             */
+            settings?: {
+                [key: string]: unknown;
+            };
+            /**
+             * Is Better
+             * @description Whether it is better than guessing, beyond doubt.
+             * @default false
+             */
+            is_better?: boolean;
+            /**
+             * Gain Low
+             * @description By how much it is better than guessing, at least.
+             * @default 0
+             */
+            gain_low?: number;
+            /**
+             * Gain High
+             * @default 0
+             */
+            gain_high?: number;
+            /**
+             * Behind Low
+             * @description By how much it is behind the best, at least, row by row.
+             * @default 0
+             */
+            behind_low?: number;
+            /**
+             * Behind High
+             * @default 0
+             */
+            behind_high?: number;
+        };
+        /**
          * Use
          * @description How visitors use a demo. Counted; what they entered is no part of it.
          */
@@ -6810,6 +7597,16 @@ export interface components {
             before: unknown;
             /** After */
             after: unknown;
+        };
+        /**
+         * ValueCount
+         * @description A value and how many rows have it.
+         */
+        ValueCount: {
+            /** Value */
+            value: string;
+            /** Rows */
+            rows: number;
         };
         /**
          * ViewPart
@@ -14380,6 +15177,516 @@ export interface operations {
             };
             /** @description The request came too slowly */
             408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_starter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["StarterParts"];
+            };
+        };
+        responses: {
+            /** @description Make a model of a table, and a demo around it */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is taken, or something is to be confirmed first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    patch_starter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StarterChanges"];
+            };
+        };
+        responses: {
+            /** @description Want something else of the table of a job that is held */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Not JSON, or not what this call takes */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is taken, or something is to be confirmed first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is not of the kind that this call takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Understood but not usable; every fault is listed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests; `Retry-After` says when to come back */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_sample_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A table to try it with: what a pottery studio wrote down of the pieces it fired, made up */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_starter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How the draft's model was made of a table, with the script that makes it again */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StarterOrigin"];
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is taken, or something is to be confirmed first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server does not go by that name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not ready; `Retry-After` says when to come back */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_script: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The training script of the draft's model with what it needs installed, as an archive */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": unknown;
+                };
+            };
+            /** @description Not signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The session's CSRF token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not there, or not for this caller */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request came too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is taken, or something is to be confirmed first */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -9,6 +9,8 @@ import { PasswordForm } from './shelf/PasswordForm'
 import { useSession, useSignOut } from './bench/queries'
 import { Shelf } from './shelf/Shelf'
 import { SignInForm } from './shelf/SignInForm'
+import { StarterPage } from './starter/StarterPage'
+import { StartPage } from './starter/StartPage'
 
 export function Workbench() {
   const session = useSession()
@@ -64,6 +66,10 @@ export function Workbench() {
         <Route path="/new">
           <BringModel />
         </Route>
+        <Route path="/start">
+          <StartPage />
+        </Route>
+        <Route path="/start/:id">{(params) => <StarterPage key={params.id} id={params.id} />}</Route>
         <Route path="/demos/:slug/:place?">
           {(params) => <DemoBench key={params.slug} slug={params.slug} place={params.place ?? 'inputs'} />}
         </Route>

@@ -3,13 +3,10 @@
 from typing import BinaryIO
 
 from ..errors import TableNotRead
-from ..tables.kinds_of_file import refuse_other_files
+from ..tables.kinds_of_file import TABLE_KINDS, head_of_table
 from .raw_chunks import TableChunks
 
 __all__ = ["open_chunks"]
-
-MAGIC_BYTES = 64
-TABLE_KINDS = "It takes CSV (with commas, semicolons or tabs), spreadsheets (.xlsx) and Parquet."
 
 
 def open_chunks(file: BinaryIO, *, name: str) -> TableChunks:
@@ -27,13 +24,7 @@ def open_chunks(file: BinaryIO, *, name: str) -> TableChunks:
     TableNotRead
         If it is no table that is taken, is damaged, or has no rows.
     """
-    magic = file.read(MAGIC_BYTES)
-    file.seek(0)
-    if not magic:
-        raise TableNotRead(f"{name} is empty. {TABLE_KINDS}")
-    refuse_other_files(file, magic, name, kinds=TABLE_KINDS)
-    if magic.removeprefix(b"\xef\xbb\xbf").lstrip()[:1] in (b"{", b"["):
-        raise TableNotRead(f"{name} is JSON, not a table. {TABLE_KINDS}")
+    magic = head_of_table(file, name)
     try:
         return _opened(file, magic, name)
     except TableNotRead:

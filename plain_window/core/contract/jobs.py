@@ -12,6 +12,7 @@ from .model_facts import AnswerKind, ModelFacts
 __all__ = [
     "CarryChunks",
     "Handover",
+    "MakeModels",
     "OpenFile",
     "ReadCases",
     "ReadFilm",
@@ -73,6 +74,10 @@ class ReadFilm(_Part, tag="film", frozen=True):
     """Read a film's frames as they are asked for, or make it again with boxes in them; its bytes are asked for too."""
 
 
+class MakeModels(_Part, tag="start", frozen=True):
+    """Look at a table, compare models and make one of them; its bytes are asked for as they are needed."""
+
+
 class CarryChunks(_Part, tag="chunks", frozen=True):
     """Have workers ask compiled models about chunks of rows: so many of its own, or those of a cluster that exists."""
 
@@ -80,7 +85,7 @@ class CarryChunks(_Part, tag="chunks", frozen=True):
     scheduler: str | None = None
 
 
-Task = OpenFile | ServeCompiled | ServeOriginal | ReadTable | ReadCases | ReadFilm | CarryChunks
+Task = OpenFile | ServeCompiled | ServeOriginal | ReadTable | ReadCases | ReadFilm | MakeModels | CarryChunks
 
 
 class RunnerJob(_Part, frozen=True):
@@ -111,7 +116,7 @@ class RunnerJob(_Part, frozen=True):
     inspection: bytes | None = None
     facts: ModelFacts | None = None
     table: ReadTable | None = None
-    work: ReadCases | ReadFilm | CarryChunks | None = None
+    work: ReadCases | ReadFilm | MakeModels | CarryChunks | None = None
 
     @property
     def n_workers(self) -> int:

@@ -3,11 +3,23 @@
 import datetime as dt
 import re
 
-__all__ = ["MONTHS", "YEAR_FIRST", "YEAR_LAST", "date_in"]
+__all__ = ["MONTHS", "SHORT_YEAR", "YEAR_FIRST", "YEAR_LAST", "date_in", "is_day_like"]
 
 # Year first, as standards want it; or year last, day and month parted by the same sign. A time of day may follow.
 YEAR_FIRST = re.compile(r"(\d{4})([-/.])(\d{1,2})\2(\d{1,2})(?:[T ].*)?")
 YEAR_LAST = re.compile(r"(\d{1,2})([-/.])(\d{1,2})\2(\d{4})(?:[T ].*)?")
+# Other ways that are met: 13/04/26, 13 April 2026, April 13th, 2026, 20260413.
+SHORT_YEAR = re.compile(r"(\d{1,2})([-/.])(\d{1,2})\2(\d{2})(?:[T ].*)?")
+_MONTH_NAME = r"(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*\.?"
+_DAY = r"\d{1,2}(?:st|nd|rd|th)?"
+_DAY_LIKE = (
+    YEAR_FIRST,
+    YEAR_LAST,
+    SHORT_YEAR,
+    re.compile(rf"{_DAY}[-/. ]+{_MONTH_NAME}[-/., ]+(?:\d{{4}}|\d{{2}})(?: .*)?", re.IGNORECASE),
+    re.compile(rf"{_MONTH_NAME}[-/. ]+{_DAY},?[-/. ]+\d{{4}}(?: .*)?", re.IGNORECASE),
+    re.compile(r"(?:19|20)\d\d(?:0[1-9]|1[0-2])(?:0[1-9]|[12]\d|3[01])"),
+)
 MONTHS = 12
 
 
@@ -35,3 +47,19 @@ def date_in(text: str, *, day_first: bool) -> dt.date | None:
         return dt.date(int(match[4]), int(month), int(day))
     except ValueError:
         return None
+
+
+def is_day_like(text: str) -> bool:
+    """Whether a text is written as a day is, in any way that is met; a time of day may follow.
+
+    Parameters
+    ----------
+    text : str
+        Without space around it.
+
+    Examples
+    --------
+    >>> is_day_like("13 April 2026"), is_day_like("13.4"), is_day_like("20261301")
+    (True, False, False)
+    """
+    return any(pattern.fullmatch(text) for pattern in _DAY_LIKE)

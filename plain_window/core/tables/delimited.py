@@ -12,7 +12,7 @@ from typing import BinaryIO
 import pandas as pd
 
 from ..errors import TableNotRead
-from .written_text import columns_twice, how_written
+from .written_text import Writing, columns_twice, how_written
 
 __all__ = ["Delimited", "read_delimited", "reread_as_text"]
 
@@ -28,7 +28,7 @@ class Delimited:
     notes: list[str]
 
 
-def read_delimited(file: BinaryIO, name: str) -> Delimited:
+def read_delimited(file: BinaryIO, name: str, *, as_text: bool = False) -> Delimited:
     """Read text with separators.
 
     Parameters
@@ -37,6 +37,8 @@ def read_delimited(file: BinaryIO, name: str) -> Delimited:
         Seekable, at its start.
     name : str
         What to call the table in messages.
+    as_text : bool, optional
+        Leave all values as they are written.
 
     Raises
     ------
@@ -45,7 +47,7 @@ def read_delimited(file: BinaryIO, name: str) -> Delimited:
     """
     written = how_written(file, name)
     _refuse_twice(written.header, name)
-    table = _parsed(file, name, written.encoding, written.separator, written.skip)
+    table = _parsed(file, name, written, as_text=as_text)
     return Delimited(_without_empty_columns(table), written.encoding, written.separator, written.skip, written.notes)
 
 
@@ -67,9 +69,15 @@ def reread_as_text(file: BinaryIO, read: Delimited, columns: Sequence[str]) -> p
     )
 
 
-def _parsed(file: BinaryIO, name: str, encoding: str, separator: str, skip: int) -> pd.DataFrame:
+def _parsed(file: BinaryIO, name: str, written: Writing, *, as_text: bool) -> pd.DataFrame:
     try:
-        return pd.read_csv(file, sep=separator, encoding=encoding, skiprows=skip)
+        return pd.read_csv(
+            file,
+            sep=written.separator,
+            encoding=written.encoding,
+            skiprows=written.skip,
+            dtype="str" if as_text else None,
+        )
     except pd.errors.ParserError as error:
         odd = re.search(r"Expected (\d+) fields in line (\d+), saw (\d+)", str(error))
         if odd:

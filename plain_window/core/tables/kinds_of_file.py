@@ -4,8 +4,10 @@ from typing import BinaryIO
 
 from ..errors import TableNotRead
 
-__all__ = ["refuse_other_files"]
+__all__ = ["TABLE_KINDS", "head_of_table", "refuse_other_files"]
 
+HEAD_BYTES = 64
+TABLE_KINDS = "It takes CSV (with commas, semicolons or tabs), spreadsheets (.xlsx) and Parquet."
 OLD_EXCEL_MAGIC = b"\xd0\xcf\x11\xe0"
 # Within such a file, what has been locked with a password.
 ENCRYPTED, LOOKED_FOR_BYTES = "EncryptedPackage".encode("utf-16-le"), 1 << 20
@@ -58,3 +60,28 @@ def _at_end(file: BinaryIO) -> bool:
     size = file.seek(0, 2)
     file.seek(max(0, size - LOOKED_FOR_BYTES))
     return ENCRYPTED in file.read(LOOKED_FOR_BYTES)
+
+
+def head_of_table(file: BinaryIO, name: str) -> bytes:
+    """The first bytes of a table of rows; the file is left at its start.
+
+    Parameters
+    ----------
+    file : binary file
+        Seekable, at its start.
+    name : str
+        What to call the table at the start of a sentence.
+
+    Raises
+    ------
+    TableNotRead
+        If it is empty, or of a kind that is not taken.
+    """
+    magic = file.read(HEAD_BYTES)
+    file.seek(0)
+    if not magic:
+        raise TableNotRead(f"{name} is empty. {TABLE_KINDS}")
+    refuse_other_files(file, magic, name, kinds=TABLE_KINDS)
+    if magic.removeprefix(b"\xef\xbb\xbf").lstrip()[:1] in (b"{", b"["):
+        raise TableNotRead(f"{name} is JSON, not a table. {TABLE_KINDS}")
+    return magic

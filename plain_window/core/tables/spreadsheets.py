@@ -8,7 +8,7 @@ from ..errors import TableNotRead
 if TYPE_CHECKING:  # whether a file is one is asked of every model file
     import pandas as pd
 
-__all__ = ["is_spreadsheet", "read_spreadsheet"]
+__all__ = ["is_spreadsheet", "read_spreadsheet", "sheet_place"]
 
 # What a sheet may unpack to.
 MOST_UNPACKED_BYTES = 2 << 30
@@ -80,6 +80,33 @@ def read_spreadsheet(file: BinaryIO, name: str) -> "tuple[pd.DataFrame, list[str
     table = pd.DataFrame(body, columns=header[:width]).infer_objects()
     notes = [f"{name} is an Excel file; its sheet `{title}` was read."]
     return table.map(lambda cell: cell.strip() or None if isinstance(cell, str) else cell), notes
+
+
+def sheet_place(file: BinaryIO) -> tuple[str, int]:
+    """Title of the first sheet that has something in it, and how many empty rows stand before its header.
+
+    Parameters
+    ----------
+    file : binary file
+        Seekable; it is left at its start.
+
+    Raises
+    ------
+    StopIteration
+        If no sheet has anything in it.
+    """
+    import openpyxl
+
+    book = openpyxl.load_workbook(file, read_only=True, data_only=True)
+    places = (
+        (str(sheet.title), at)
+        for sheet in book.worksheets
+        for at, row in enumerate(sheet.iter_rows(values_only=True))
+        if any(cell is not None for cell in row)
+    )
+    found = next(places)
+    file.seek(0)
+    return found
 
 
 def _rows(sheet: Any) -> list[tuple[Any, ...]]:

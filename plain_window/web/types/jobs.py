@@ -5,12 +5,17 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel
 from pydantic import Field as Constrained
 
+from ...core.checks.result import CheckResult
+from ...core.starters.choices import Choices
+from ...core.starters.compared import Comparison, KeptError
+from ...core.starters.sheet import Sheet
 from ...jobs.film_options import FilmFound
 from ...jobs.options import TableDoubt, TableOptions
 from .common import Body, UtcTime
 from .problems import FieldProblem
 
 __all__ = [
+    "FILE",
     "JobFault",
     "JobFaults",
     "JobList",
@@ -18,6 +23,7 @@ __all__ = [
     "JobResult",
     "JobView",
     "MakingEnd",
+    "StarterLook",
     "TableChanges",
     "TableLook",
 ]
@@ -86,6 +92,19 @@ class MakingEnd(BaseModel):
     requirements: list[str] = []
 
 
+class StarterLook(BaseModel):
+    """What is known of a table that a model is made of."""
+
+    choices: Choices
+    again: str = Constrained("", description="The address of the demo whose model is fitted again.")
+    sheet: Sheet
+    used: list[str] = Constrained(description="The columns that a model is told, by these choices.")
+    done: list[str] = Constrained(description="Of each of the sheet's findings, what is done about it by them.")
+    compared: Comparison | None = Constrained(description="None until models were compared.")
+    kept_error: KeptError | None = Constrained(None, description="Of the model that was made, on rows no fit saw.")
+    checks: list[CheckResult] = Constrained([], description="What the demo's checks came to when it was made.")
+
+
 class JobView(BaseModel):
     """A job as it is now."""
 
@@ -111,6 +130,7 @@ class JobView(BaseModel):
     release: int | None
     table: TableLook | None
     film: FilmFound | None = Constrained(None, description="What was found in the film, of a job of one.")
+    starter: StarterLook | None = Constrained(None, description="Of a job that makes a model of a table.")
     result: JobResult | None
     errors: list[FieldProblem] = Constrained([], description="What went wrong, of a job that would have made a demo.")
     traceback: str | None = Constrained(None, description="What its model reported, likewise.")

@@ -30,6 +30,7 @@ from . import (  # noqa: F401 -- they register themselves
     secret_links,
     sessions,
     shelf,
+    starters,
     take_away,
     use,
 )

@@ -21,7 +21,7 @@ from ...core.errors import DocumentFaults, Fault
 from ...core.fields.calendars import CALENDARS
 from ...jobs.wanted import WantedMaking
 from ...runners.failures import RunnerFailed, RunnerUnavailable
-from ...store.addresses import MAX_SLUG, SlugTaken, free_slug, move_demo
+from ...store.addresses import SlugTaken, free_slug, move_demo, slug_fault
 from ...store.demos import change_draft, delete_demo, draft_of, draft_tag, find_demo, model_inspection, restore_demo
 from ...store.environments import environment_of
 from ...store.records import Author, Demo, Release
@@ -58,7 +58,6 @@ __all__ = [
     "upload_parts",
 ]
 
-SLUG = re.compile(rf"[a-z0-9](?:[a-z0-9-]{{0,{MAX_SLUG - 2}}}[a-z0-9])?")
 # The address of a demo that was brought without a title.
 UNTITLED = re.compile(r"untitled-demo(?:-\d+)?")
 WORD_BYTES = 1000
@@ -334,19 +333,6 @@ def brought_words(texts: Mapping[str, str]) -> dict[str, Any]:
             ways = ", ".join(f"`{way}`" for way in CALENDARS)
             raise DocumentFaults([Fault("dates", f'`dates` may be {ways}. Got "{texts["dates"].strip()[:60]}".')])
     return words
-
-
-def slug_fault(slug: str) -> str:
-    """What keeps this from being an address, as a sentence; empty if nothing does.
-
-    Parameters
-    ----------
-    slug : str
-        The demo's address.
-    """
-    if SLUG.fullmatch(slug):
-        return ""
-    return f'`slug` may have lower-case letters, digits and hyphens inside, up to {MAX_SLUG}. Got "{slug[:60]}".'
 
 
 def demo_state(demo: Demo) -> DemoState:

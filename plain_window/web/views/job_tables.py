@@ -19,6 +19,7 @@ from ..beside import beside
 from ..csv_lines import csv_line
 from ..job_views import guard_job, job_view, look_faults, visible_job
 from ..new_jobs import looked_at, refuse_strangers
+from ..new_starters import begin_starter
 from ..numbers_asked import number_asked
 from ..problems import ApiProblem, not_found
 from ..state import state
@@ -59,6 +60,10 @@ def change_table(job_id: str, body: TableChanges) -> JobView:
 )
 def start_job(job_id: str) -> JobView:
     """Begin a job that is held."""
+    job = visible_job(job_id)
+    if job.kind == "starter":
+        begin_starter(job)
+        return job_view(Job.get_by_id(job.id))
     job = _job_of_table(job_id)
     view = job_view(job)
     if view.held and view.table is not None and not view.table.ready:

@@ -28,12 +28,14 @@ DETAIL_PLACE = "The server says why."
 
 @blueprint.get("/")
 @blueprint.get("/new")
+@blueprint.get("/start")
+@blueprint.get("/start/<job>")
 @blueprint.get("/password")
 @blueprint.get("/jobs")
 @blueprint.get("/keys")
 @blueprint.get("/sign-in/<token>")
 @blueprint.get("/demos/<path:place>")
-def workbench(place: str = "", token: str = "") -> Response:
+def workbench(place: str = "", token: str = "", job: str = "") -> Response:
     """The author's pages; which one is the page's own business.
 
     Opening a one-time link shows a page with a button: previews of links, and looking ahead, do not spend it.

@@ -2,6 +2,7 @@
 import type { ReactNode } from 'react'
 import type { DemoState } from '../../api/client'
 import { Libraries } from './Libraries'
+import { MadeOfTable } from './MadeOfTable'
 import { PartsSheet } from './PartsSheet'
 import { Process } from './Process'
 import { WhileAway } from './WhileAway'
@@ -71,6 +72,7 @@ export function ModelPlace({ draft }: { draft: Draft }) {
         ))}
         {demo.unused.length > 0 && <Fact name="Not used by the model">{demo.unused.join(', ')}</Fact>}
       </dl>
+      <MadeOfTable demo={demo} />
       <PartsSheet draft={draft} />
     </section>
   )

@@ -32,7 +32,7 @@ export function JobsPage() {
 }
 
 function jobText(job: JobView): string {
-  if (job.held) return 'Looked at; waits for a word to begin.'
+  if (job.held) return job.starter?.compared ? 'Models are compared; waits for a word to make the page.' : 'Looked at; waits for a word to begin.'
   if (isMaking(job)) return makingText(job)
   if (referenceName(job)) return referenceText(job)
   return job.kind === 'video' ? filmProgressText(job) : progressText(job)
@@ -40,15 +40,15 @@ function jobText(job: JobView): string {
 
 /** Whether a demo, or libraries for one, are made by it; no table or film is answered. */
 function isMaking({ kind }: JobView): boolean {
-  return kind === 'environment' || kind === 'model'
+  return kind === 'environment' || kind === 'model' || kind === 'starter'
 }
 
 function makingText({ kind, state, place, detail }: JobView): string {
   if (state === 'waiting') return place > 0 ? `${place === 1 ? 'One other' : place} before it. It begins by itself.` : 'It begins in a moment.'
-  if (state === 'running') return kind === 'model' ? 'Being opened.' : 'Being built.'
+  if (state === 'running') return kind === 'model' ? 'Being opened.' : kind === 'starter' ? 'Models are fitted.' : 'Being built.'
   if (state === 'cancelled') return 'Cancelled. Nothing is kept of it.'
   if (state === 'failed') return detail
-  return kind === 'model' ? 'Opened.' : 'Built.'
+  return kind === 'model' ? 'Opened.' : kind === 'starter' ? 'The page is made.' : 'Built.'
 }
 
 function JobRow({ job }: { job: JobView }) {
@@ -69,11 +69,15 @@ function JobRow({ job }: { job: JobView }) {
           <Link href={`/demos/${job.demo}${isMaking(job) ? '' : job.kind === 'importance' ? '/answer' : '/share'}`} className="button-quiet">
             {job.title}
           </Link>
+        ) : job.kind === 'starter' ? (
+          <Link href={`/start/${job.id}`} className="button-quiet">
+            {job.title}
+          </Link>
         ) : (
           job.title
         )}
         <span className="text-soft">
-          , {job.kind === 'model' ? 'a model' : job.kind === 'environment' ? 'libraries' : job.release === null ? 'draft' : `release ${job.release}`}, {job.by_author ? 'yours' : 'a visitor’s'}, {agoText(job.created, now)}
+          , {job.kind === 'model' ? 'a model' : job.kind === 'starter' ? 'a model of a table' : job.kind === 'environment' ? 'libraries' : job.release === null ? 'draft' : `release ${job.release}`}, {job.by_author ? 'yours' : 'a visitor’s'}, {agoText(job.created, now)}
         </span>
       </span>
       <span className={`${job.state === 'failed' ? 'text-alert' : ''}`}>{jobText(job)}</span>

@@ -27,9 +27,14 @@ export function Shelf() {
     <main className="mx-auto w-full max-w-5xl px-6 py-8">
       <div className="flex items-baseline justify-between">
         <h1 className="text-[1.6em] font-bold">Your demos</h1>
-        <Link href="/new" className="button-primary">
-          Bring a model
-        </Link>
+        <span className="flex items-baseline gap-6">
+          <Link href="/start" className="button-quiet">
+            Only a table yet
+          </Link>
+          <Link href="/new" className="button-primary">
+            Bring a model
+          </Link>
+        </span>
       </div>
       <div aria-live="polite">
         {deleted && (
@@ -57,7 +62,11 @@ export function Shelf() {
             >
               {addSample.isPending ? 'opening the sample…' : 'open a sample'}
             </button>{' '}
-            to see how one works.
+            to see how one works. With a table and no model yet,{' '}
+            <Link href="/start" className="button-quiet">
+              start from that
+            </Link>
+            .
           </p>
         </div>
       )}
