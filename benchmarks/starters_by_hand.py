@@ -23,7 +23,8 @@ from sklearn.pipeline import Pipeline, make_pipeline
 from sklearn.preprocessing import OneHotEncoder, StandardScaler
 from sklearn.svm import SVC, SVR
 
-from plain_window.core.starters.intervals import errors_of, measured
+from plain_window.core.starters.intervals import errors_of
+from plain_window.core.trust.together import measured
 
 from .report import print_measures
 from .starters_offered import offered_for

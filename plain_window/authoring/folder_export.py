@@ -144,6 +144,7 @@ def _settings(demo: Demo, document: DemoDocument) -> tuple[dict[str, Any], dict[
         "numbers": told.numbers,
         "dates": told.dates,
         "function_name": told.function_name,
+        "known_group": told.known_group,
         "preparations": {name: one.model_dump(mode="json") for name, one in told.preparations.items()} or None,
     }
     if logo and logo["data"]:

@@ -58,7 +58,7 @@ KNOWN_NAMES = ("known.csv", "known.parquet", "known.xlsx", "known.jsonl", "known
 LOGO_NAMES = ("logo.png", "logo.jpg", "logo.webp")
 EXPECTED_NAMES = ("expected.csv", "expected.parquet", "expected.xlsx", "expected.jsonl")
 # Keys of demo.toml that are about bringing the demo in; all others are settings of its document.
-OWN_KEYS = ("slug", "target", "answer_kind", "numbers", "dates", "preparations", "function_name")
+OWN_KEYS = ("slug", "target", "answer_kind", "numbers", "dates", "preparations", "function_name", "known_group")
 # What lies beside a function: in a folder of that name, or packed.
 BESIDE, BESIDE_ZIP = "beside", "beside.zip"
 REQUIREMENTS = "requirements.txt"
@@ -250,6 +250,7 @@ def _take_files(
         known_file=_take(services, known, limits.reference_bytes) if known else None,
         beside_file=_take_beside(services, folder, limits.model_bytes),
         function_name=told.function_name,
+        known_group=told.known_group,
         requirements=_requirements(folder),
         expected_file=_take(services, expected, limits.reference_bytes) if expected else None,
         target=told.target,

@@ -30,6 +30,7 @@ class KeptKnown(msgspec.Struct):
     known_names: list[str] = []
     known_outputs: list[list[float]] = []
     known_truths: list[list[float]] = []
+    known_together: list[int] = []
 
 
 @dataclass(frozen=True)
@@ -98,5 +99,6 @@ def in_order(kept: KeptKnown, setting: AnyAnswerSetting) -> KnownOfVersion:
     order = np.flatnonzero(counts)
     order = order[np.argsort(places[order], kind="stable")]
     threshold = threshold_of(setting) if isinstance(setting, ClassSetting) else None
-    answers = KnownAnswers(places[order], order, outputs[order], truths[order], threshold)
+    together = np.array(kept.known_together)[order] if kept.known_together else None
+    answers = KnownAnswers(places[order], order, outputs[order], truths[order], threshold, together)
     return KnownOfVersion(answers, kept.known_columns, kept.known_names)

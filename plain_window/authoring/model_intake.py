@@ -234,6 +234,7 @@ def model_of(services: Services, submission: ModelSubmission) -> Model:
             numbers=submission.numbers,
             dates=submission.dates,
             function_name=submission.function_name,
+            known_group=submission.known_group,
         ),
         **_beside(files, submission.model_file, submission.beside_file, services.settings.limits.model_bytes),
         environment=_environment(services, submission.environment),
@@ -261,6 +262,7 @@ def _opened(services: Services, job: RunnerJob, submission: ModelSubmission) -> 
         numbers=submission.numbers,
         dates=submission.dates,
         function_name=submission.function_name,
+        known_group=submission.known_group,
     )
     made = [stored_bytes(services, content) if content else None for content in opened[1:]]
     try:

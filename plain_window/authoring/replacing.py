@@ -128,10 +128,13 @@ def _merged(services: Services, demo: Demo, before: Inspection, sent: Replacemen
         "numbers": before.told.numbers,
         "dates": before.told.dates,
         "function_name": before.told.function_name,
+        "known_group": before.told.known_group,
         "requirements": model.requirements,
         "bridge": model.bridge,
         **sent.words,
     }
+    if not files["known"]:
+        words |= {"known_group": None}
     if "model" in sent.files and not sent.is_function and not _is_network(services, files["model"]):
         # They were the function's, or the network's.
         files |= {"beside": sent.files.get("beside")}

@@ -32,6 +32,8 @@ class ModelSubmission:
     # The name of the bridge to a process that holds it.
     bridge: str | None = None
     target: str | None = None
+    # The column of the known cases that says what each is a case of, where several are of one thing.
+    known_group: str | None = None
     labels: list[str] | None = None
     answer_kind: AnswerKind | None = None
     # How the tables write numbers: "point" or "comma".
@@ -67,6 +69,7 @@ class ModelSubmission:
             *(code if is_code else []),
             *libraries,
             *([f"bridge {self.bridge}"] if self.bridge else []),
+            *([f"known group {self.known_group}"] if self.known_group else []),
         )
 
     @property

@@ -192,6 +192,7 @@ class StarterJob(CarriedJob):
                 model_file=stored["model"],
                 reference_file=stored["reference"],
                 known_file=stored["known"],
+                known_group=made.known_group or None,
                 target=json.loads(made.recipe)["target"]["column"],
                 slug=self._options.choices.slug or None,
                 changes=DemoChanges.model_validate_json(made.changes),
@@ -270,7 +271,8 @@ class StarterJob(CarriedJob):
                 raise TableNotRead(GONE)
             stored: dict[str, Any] = {name: stored_bytes(self._services, content) for name, content in files.items()}
             # It was made with the libraries here, whatever the one before was given.
-            sent = Replacement(files=stored, words={"requirements": None})
+            words = {"requirements": None, "known_group": made.known_group or None}
+            sent = Replacement(files=stored, words=words)
             found, demo = replace_model(self._services, demo, sent, try_only=False)
             self._keep(demo, made, None, before.settings, found.model_dump(mode="json"))
             return str(demo.slug)

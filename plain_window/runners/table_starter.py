@@ -139,6 +139,7 @@ class StarterDesk(Desk):
                 script=made.script,
                 requirements=made.requirements,
                 recipe=json.dumps(recipe).encode(),
+                known_group=made.known_group,
                 changes=json.dumps(made.changes).encode(),
                 n_learned=made.n_learned,
                 n_known=made.n_known,

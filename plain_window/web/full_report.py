@@ -39,6 +39,8 @@ def full_report(version: Version, known: KnownOfVersion, by: AnyField | None) ->
     report = FullReport(
         kind=setting.kind,
         cases=answers.n_cases,
+        known_group=None if answers.together is None else version.inspection.told.known_group,
+        things=None if answers.together is None else len(np.unique(answers.together)),
         worst=[known_case(version, known, int(at)) for at in worst],
         **_of_one(setting, answers),
     )
@@ -54,6 +56,7 @@ def full_report(version: Version, known: KnownOfVersion, by: AnyField | None) ->
             errors=answers.losses(task) if task == "number" else None,
             is_number=isinstance(by, NumberField),
             label_of=lambda value: _value_text(by, value),
+            together=answers.together,
         )
     return report
 
@@ -147,16 +150,23 @@ def _of_one(setting: AnyAnswerSetting, answers: KnownAnswers) -> dict[str, Any]:
                 [wording.name for wording in setting.classes],
                 gives_probabilities=setting.gives_probabilities,
                 threshold=answers.threshold,
+                together=answers.together,
             )
         )
     if isinstance(setting, NumberSetting):
-        return dict(number_figures(answers.outputs[:, 0], answers.truths[:, 0], coverage=setting.coverage))
+        figures = number_figures(
+            answers.outputs[:, 0], answers.truths[:, 0], coverage=setting.coverage, together=answers.together
+        )
+        return dict(figures)
     return {}
 
 
 def _number(part: NumberSetting, answers: KnownAnswers, at: int) -> NumberReport:
     has = np.isfinite(answers.truths[:, at])
-    figures = number_figures(answers.outputs[has, at], answers.truths[has, at], coverage=part.coverage)
+    together = None if answers.together is None else answers.together[has]
+    figures = number_figures(
+        answers.outputs[has, at], answers.truths[has, at], coverage=part.coverage, together=together
+    )
     return NumberReport(name=part.name, unit=part.unit, cases=int(has.sum()), **dict(figures))
 
 
@@ -164,7 +174,8 @@ def _label(setting: LabelsSetting, answers: KnownAnswers, at: int) -> LabelRepor
     wording = setting.labels[at]
     has = np.isfinite(answers.truths[:, at])
     applied = answers.truths[has, at] > 0.5
-    figures = label_figures(answers.outputs[has, at], applied, threshold=wording.threshold)
+    together = None if answers.together is None else answers.together[has]
+    figures = label_figures(answers.outputs[has, at], applied, threshold=wording.threshold, together=together)
     return LabelReport(name=wording.name, label=wording.label, threshold=wording.threshold, **dict(figures))
 
 

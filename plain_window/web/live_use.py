@@ -27,8 +27,8 @@ def live_report(release: int, said: Sequence[VisitorOutcome], setting: AnyAnswer
     setting : AnyAnswerSetting
         How it words its answer.
     """
-    from ..core.report.classes import share_interval
     from ..core.report.figures import Confusion
+    from ..core.report.intervals import share_interval
 
     n_right = sum(bool(one.is_right) for one in said)
     report = LiveReport(

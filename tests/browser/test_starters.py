@@ -77,6 +77,10 @@ def test_the_sample_table_becomes_a_page(desk: Page, studio: Studio):
     expect(page.get_by_role("heading", name="Will it hold?")).to_be_visible()
     page.get_by_role("button", name="Show the answer").first.click()
     expect(page.locator("#answer")).to_contain_text("of 100")
+    desk.get_by_role("link", name="Checks").click()
+    expect(
+        desk.get_by_text("Cases of one “stretch of time” go wrong together: how sure this is goes by 10 of those")
+    ).to_be_visible()
 
 
 def test_what_can_be_read_in_two_ways_is_asked(desk: Page, studio: Studio):

@@ -4,15 +4,18 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from scipy import stats
 from sklearn import metrics
 from sklearn.calibration import calibration_curve
 
 from plain_window.core.report.answers import KnownAnswers
 from plain_window.core.report.classes import class_figures
 from plain_window.core.report.groups import group_figures
+from plain_window.core.report.intervals import mean_interval, share_of
 from plain_window.core.report.labels import label_figures
 from plain_window.core.report.numbers import number_figures
 from plain_window.core.report.thresholds import threshold_points
+from plain_window.core.trust.student import student_quantile
 from plain_window.core.trust.weighing import weigh_classes
 
 RNG = np.random.default_rng(7)
@@ -149,6 +152,33 @@ def test_groups_hold_every_case_once_and_say_when_they_are_small():
     quarters = group_figures(walls, right=None, errors=np.ones(165), is_number=True, label_of="{:.1f}".format)
     assert [group.cases for group in quarters] == [40, 40, 40, 40, 5]
     assert all(group.mean_absolute_error == 1 for group in quarters)
+
+
+def test_cases_of_one_thing_count_as_one():
+    """Five of each of forty batches that go wrong together are no more evidence than the forty."""
+    batches, of_batch = np.repeat(np.arange(40), 5), np.repeat(RNG.normal(10, 3, 40), 5)
+    apart = number_figures(np.zeros(200), of_batch, coverage=0.8)
+    found = number_figures(np.zeros(200), of_batch, coverage=0.8, together=batches)
+    once = number_figures(np.zeros(40), of_batch[::5], coverage=None).mean_absolute_error_interval
+    assert found.mean_absolute_error_interval.low == pytest.approx(once.low)
+    assert found.mean_absolute_error_interval.high == pytest.approx(once.high)
+    assert found.coverage_interval.high - found.coverage_interval.low > 1.5 * (
+        apart.coverage_interval.high - apart.coverage_interval.low
+    )
+    # Where each goes wrong by itself, that they are of one batch makes no great difference.
+    alone = RNG.random(200) < 0.8
+    plain, of_batches = share_of(alone), share_of(alone, batches)
+    assert of_batches.high - of_batches.low == pytest.approx(plain.high - plain.low, rel=0.3)
+    assert share_of(alone, np.arange(200)).low == pytest.approx(plain.low, abs=1e-4)
+    # Of one batch alone nothing follows for others.
+    assert (share_of(alone, np.zeros(200)).low, share_of(alone, np.zeros(200)).high) == (0, 1)
+    assert mean_interval(of_batch, np.zeros(200)) is None
+
+
+@pytest.mark.parametrize("n", [1, 2, 3, 4, 5, 9, 30, 400])
+def test_students_quantiles_are_the_librarys(n):
+    for tail in (0.025, 0.025 / 4, 0.25):
+        assert student_quantile(tail, n) == pytest.approx(stats.t.isf(tail, n), rel=1e-5)
 
 
 def test_the_worst_case_is_the_surest_mistake():

@@ -13,11 +13,12 @@ from plain_window.core.starters.choices import Choices
 from plain_window.core.starters.compared import Comparison, Tried
 from plain_window.core.starters.comparing import compare
 from plain_window.core.starters.doing import what_is_done
-from plain_window.core.starters.intervals import measured, stretches
+from plain_window.core.starters.intervals import stretches
 from plain_window.core.starters.looking import look_at_table
 from plain_window.core.starters.making import Made, make
 from plain_window.core.starters.recipe import recipe_of
 from plain_window.core.starters.telling import verdict
+from plain_window.core.trust.together import measured
 from plain_window.samples.only_a_table import TABLE
 
 from .starting import csv_of, looked_at, pieces, recipe_for

@@ -1,6 +1,7 @@
 """The report on known cases, and the cases themselves, through the API."""
 
 import numpy as np
+import pandas as pd
 import pytest
 from sklearn import metrics
 from sklearn.ensemble import RandomForestRegressor
@@ -41,6 +42,32 @@ def test_its_figures_are_the_librarys(author, brought):
     assert report["share_right"]["value"] == pytest.approx(
         author.get(url).json()["report"]["right_of_100"] / 100, abs=0.006
     )
+
+
+def test_cases_of_one_thing_count_as_one_for_how_sure_it_is(author, brought):
+    (_, model), table = brought, firings(200)
+    five_times = pd.concat([KNOWN.drop(columns="kwh").head(40).assign(batch=np.arange(40) % 39)] * 5)
+    missing = with_known(author, model, table, five_times, target="outcome", known_group="lot")
+    assert [one["field"] for one in problem(missing, 422)["errors"]] == ["known_group"]
+    apart, told = (
+        with_known(author, model, table, five_times, target="outcome", **words).json()["slug"]
+        for words in ({}, {"known_group": "batch"})
+    )
+    plain, sure = (author.get(f"/api/v1/demos/{slug}/report").json() for slug in (apart, told))
+    assert (sure["known_group"], sure["things"], sure["cases"]) == ("batch", 39, 200)
+    assert (plain["known_group"], plain["things"]) == (None, None)
+    assert sure["share_right"]["value"] == plain["share_right"]["value"]
+    wide, narrow = (one["share_right"]["high"] - one["share_right"]["low"] for one in (sure, plain))
+    assert wide > 1.8 * narrow
+    # A folder brings it along; without the cases nothing is left of it.
+    with author.stream("GET", f"/api/v1/demos/{told}/folder") as response:
+        folder = response.read()
+    again = author.post("/api/v1/demos", files={"folder": ("demo.zip", folder)}, data={"slug": "once-more"}).json()
+    assert author.get(f"/api/v1/demos/{again['slug']}/report").json()["things"] == 39
+    taken = author.put(f"/api/v1/demos/{again['slug']}/model", files={"known": ("known.csv", b"")})
+    assert taken.status_code == 200, taken.text
+    for slug in (apart, told, again["slug"]):
+        author.delete(f"/api/v1/demos/{slug}").raise_for_status()
 
 
 def test_the_same_by_the_values_of_a_field(author, brought):

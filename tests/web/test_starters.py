@@ -88,6 +88,12 @@ def test_its_report_is_about_rows_that_no_model_saw(author: httpx.Client, made: 
     found = made["starter"]["kept_error"]
     assert (found["n_rows"], found["error"]) == (report["cases"], pytest.approx(1 - report["share_right"]["value"]))
     assert abs(found["error"] - offered["error"]) < 0.08
+    # How sure that is, too: rows near in time go wrong together.
+    assert (report["known_group"], report["things"]) == ("stretch of time", 10)
+    assert (1 - found["high"], 1 - found["low"]) == (
+        pytest.approx(report["share_right"]["low"]),
+        pytest.approx(report["share_right"]["high"]),
+    )
     assert found["beside"] == "alike"
     assert found == author.get(f"/api/v1/demos/{slug}/starter").json()["kept_error"]
 

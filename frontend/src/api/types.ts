@@ -4003,6 +4003,18 @@ export interface components {
             kind: string;
             /** Cases */
             cases: number;
+            /**
+             * Known Group
+             * @description What several cases are of; they count as one for each interval.
+             * @default null
+             */
+            known_group?: string | null;
+            /**
+             * Things
+             * @description Of how many things the cases are.
+             * @default null
+             */
+            things?: number | null;
             /** @default null */
             share_right?: components["schemas"]["Estimate"] | null;
             /** @default null */
@@ -4975,6 +4987,12 @@ export interface components {
              */
             function?: string | null;
             /**
+             * Known Group
+             * @description The column of the known cases that says what each is a case of, where several are of one thing: they go wrong together, and count as one for how sure the report is.
+             * @default null
+             */
+            known_group?: string | null;
+            /**
              * Function Name
              * @description Which function answers, where the file has several public ones.
              * @default null
@@ -5132,6 +5150,12 @@ export interface components {
              * @default null
              */
             known?: string | null;
+            /**
+             * Known Group
+             * @description The column of the known cases that says what each is a case of, where several are of one thing: they go wrong together, and count as one for how sure the report is.
+             * @default null
+             */
+            known_group?: string | null;
             /**
              * Labels
              * @default null

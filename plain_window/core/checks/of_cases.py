@@ -7,7 +7,9 @@ from typing import Any
 import numpy as np
 
 from ..answers.rounding import counted_of_100
-from ..report.classes import class_figures, share_interval
+from ..report.classes import class_figures
+from ..report.intervals import share_of
+from ..trust.together import measured
 from .facts import Facts
 from .result import Finding, Fix
 
@@ -56,9 +58,9 @@ def report(facts: Facts) -> Finding:
 def _against_the_commonest(facts: Facts) -> Finding:
     assert facts.known is not None
     truths = facts.known.truths[:, 0]
-    n_right, n_cases = int(facts.known.is_right("class").sum()), facts.known.n_cases
+    n_cases = facts.known.n_cases
     commonest = max(Counter(truths.tolist()).values())
-    share = share_interval(n_right, n_cases)
+    share = share_of(facts.known.is_right("class"), facts.known.together)
     evidence = {"cases": n_cases, "right": share.value, "commonest_class": commonest / n_cases}
     value, low, high = (counted_of_100(one) for one in (share.value, share.low, share.high))
     finding = (
@@ -77,8 +79,8 @@ def _against_the_commonest(facts: Facts) -> Finding:
 def _against_the_mean(facts: Facts) -> Finding:
     assert facts.known is not None
     values, truths = facts.known.outputs[:, 0], facts.known.truths[:, 0]
-    spread = float(((truths - truths.mean()) ** 2).mean())
-    left = float(((values - truths) ** 2).mean())
+    of_mean, of_model = (truths - truths.mean()) ** 2, (values - truths) ** 2
+    spread, left = float(of_mean.mean()), float(of_model.mean())
     evidence = {"cases": len(truths), "mean_square_error": left, "of_always_the_mean": spread}
     see = Fix(text="Look at how far off it is, and to which side.", place="checks")
     if left >= spread:
@@ -88,6 +90,10 @@ def _against_the_mean(facts: Facts) -> Finding:
     finding = (
         f"Against always saying the mean it takes away {share} of 100 of the square error on {len(truths)} known cases."
     )
+    together = np.arange(len(truths)) if facts.known.together is None else facts.known.together
+    if not measured(of_mean - of_model, together).low > 0:
+        finding += " It is not clearly better than that."
+        return Finding(status="warn", finding=finding, evidence=evidence, fix=see)
     return Finding(status="pass", finding=finding, evidence=evidence, fix=see)
 
 
@@ -106,7 +112,11 @@ def calibration(facts: Facts) -> Finding:
         return Finding(status="skip", finding=finding)
     names = [wording.name for wording in setting.classes]
     figures = class_figures(
-        facts.known.outputs, facts.known.truths[:, 0].astype("int64"), names, gives_probabilities=True
+        facts.known.outputs,
+        facts.known.truths[:, 0].astype("int64"),
+        names,
+        gives_probabilities=True,
+        together=facts.known.together,
     )
     bins = [one for one in figures.calibration if one.cases >= FEWEST_IN_BIN]
     off = [one for one in bins if not one.low <= one.predicted <= one.high]

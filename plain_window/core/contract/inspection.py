@@ -165,6 +165,8 @@ class Told(BaseModel):
     numbers: Literal["point", "comma"] | None = None
     dates: Calendar | None = None
     function_name: str | None = None
+    # The column of the known cases that says what each is a case of, where several are of one thing.
+    known_group: str | None = None
 
 
 class Inspection(BaseModel):

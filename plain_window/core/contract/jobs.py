@@ -42,6 +42,8 @@ class OpenFile(_Part, tag="open", frozen=True):
     dates: Calendar | None = None
     # Of a Python file with several functions, the one that answers.
     function_name: str | None = None
+    # The column of the known cases that says what each is a case of.
+    known_group: str | None = None
 
 
 class ServeCompiled(_Part, tag="compiled", frozen=True):

@@ -39,7 +39,8 @@ class KeptRows:
 
     `known_places` say where in the author's table a known case stood, from 0, `known_names` which picture it was.
     `known_outputs` are what the model said of it when it was brought, `known_truths` its outcomes, one a column of
-    outcomes; rows brought before these were kept have none.
+    outcomes; rows brought before these were kept have none. `known_together` says by numbers which known cases are of
+    one thing; empty where each is by itself.
     """
 
     columns: dict[str, list[Value]]
@@ -50,6 +51,7 @@ class KeptRows:
     known_names: list[str] = field(default_factory=list)
     known_outputs: list[list[float]] = field(default_factory=list)
     known_truths: list[list[float]] = field(default_factory=list)
+    known_together: list[int] = field(default_factory=list)
     # Known pictures by field, each by its description, and how they were prepared for it.
     descriptions: dict[str, list[bytes]] = field(default_factory=dict)
     described_as: dict[str, dict[str, Any]] = field(default_factory=dict)

@@ -120,6 +120,7 @@ class MadeModel(Said, tag="made_model", frozen=True):
     script: str
     requirements: str
     recipe: bytes
+    known_group: str
     changes: bytes
     n_learned: int
     n_known: int

@@ -36,6 +36,7 @@ def evaluate_model(
     inspection: Inspection,
     known_table: pd.DataFrame | None = None,
     compiled: CompiledModel | None = None,
+    known_group: str | None = None,
 ) -> tuple[Inspection, KeptRows]:
     """The rows to keep beside a model, and the inspection with what was worked out from them.
 
@@ -49,6 +50,8 @@ def evaluate_model(
         Known cases with the outcome's column.
     compiled : CompiledModel, optional
         The same model, to be asked faster and looked into.
+    known_group : str, optional
+        The column of the known cases that says what each is a case of.
 
     Raises
     ------
@@ -57,7 +60,7 @@ def evaluate_model(
     """
     names = [column.name for column in inspection.columns]
     may_miss = [field.name for field in inspection.fields if field.optional]
-    known = read_known_cases(known_table, inspection) if known_table is not None else None
+    known = read_known_cases(known_table, inspection, known_group) if known_table is not None else None
     known_outputs = answer_known_cases(model, known) if known else None
     rows = drawn_rows(table, names, may_miss)
     kept_rows = _with_known_cases(
@@ -108,6 +111,7 @@ def _with_known_cases(
         known_places=[int(place) for place in known.rows.index],
         known_outputs=outputs.tolist(),
         known_truths=known.outcomes.tolist(),
+        known_together=[] if known.together is None else known.together.tolist(),
     )
 
 

@@ -21,15 +21,17 @@ __all__ = ["KnownCases", "answer_known_cases", "read_known_cases", "weigh"]
 class KnownCases:
     """Rows of the model's columns, their outcomes of shape (n_rows, n_outcomes), and what was left out.
 
-    An outcome is a class's place, a number, or whether a label applied; NaN where it is not known.
+    An outcome is a class's place, a number, or whether a label applied; NaN where it is not known. `together` says by
+    numbers which rows are of one thing, None where each is by itself.
     """
 
     rows: pd.DataFrame
     outcomes: np.ndarray
     notes: list[str]
+    together: np.ndarray | None = None
 
 
-def read_known_cases(table: pd.DataFrame, inspection: Inspection) -> KnownCases:
+def read_known_cases(table: pd.DataFrame, inspection: Inspection, group: str | None = None) -> KnownCases:
     """Known cases that can be compared with the model's answers.
 
     Parameters
@@ -37,15 +39,19 @@ def read_known_cases(table: pd.DataFrame, inspection: Inspection) -> KnownCases:
     table : DataFrame
     inspection : Inspection
         Of the model, with the outcome's columns as far as they are known.
+    group : str, optional
+        The column that says what each row is a case of.
 
     Raises
     ------
     MismatchFaults
         If columns are missing, or no row has an outcome the model could give.
     """
+    if group is not None and group not in table.columns:
+        raise MismatchFaults([Fault("known_group", _missing_words(table, [group], [group]))])
     names = [column.name for column in inspection.columns]
     may_miss = [field.name for field in inspection.fields if field.optional]
-    targets = inspection.targets or _others(table, names, inspection)
+    targets = inspection.targets or _others(table, [*names, *([group] if group else [])], inspection)
     missing = [name for name in [*names, *targets] if name not in table.columns]
     if not targets or missing:
         raise MismatchFaults([Fault("known", _missing_words(table, missing, targets))])
@@ -58,7 +64,14 @@ def read_known_cases(table: pd.DataFrame, inspection: Inspection) -> KnownCases:
     n_lost = n_gaps + int((~has).sum())
     are, do = ("case has a gap or an outcome", "does") if n_lost == 1 else ("cases have gaps or an outcome", "do")
     notes = [f"{n_lost} of the known {are} the model does not know, and {do} not count."]
-    return KnownCases(rows.loc[has, names], outcomes[has], notes if n_lost else [])
+    together = None if group is None else _together(table.loc[rows.index[has], group])
+    return KnownCases(rows.loc[has, names], outcomes[has], notes if n_lost else [], together)
+
+
+def _together(things: pd.Series) -> np.ndarray:
+    """A number for each thing; a case of which none is said is by itself."""
+    codes, known = pd.factorize(things)
+    return np.where(codes < 0, len(known) + np.arange(len(codes)), codes)
 
 
 def _outcomes(column: pd.Series, inspection: Inspection) -> np.ndarray:

@@ -80,6 +80,9 @@ def _of_another_version(file: BinaryIO, error: Exception) -> ModelNotOpened | No
 
 
 def _taken_in(files: Files, told: OpenFile, line: GuestLine | None) -> Intake:
+    if told.known_group is not None and ("known" not in files or is_zip(files["known"])):
+        message = "`known_group` names a column of a table of known cases, and none came. Send one as `known`."
+        raise MismatchFaults([Fault("known_group", message)])
     kind = network_kind(files["model"]) if line is not None else None
     if line is not None and kind is not None:
         return _of_network(files, told, line, kind)
@@ -196,7 +199,9 @@ def _of_function(
     if reference is None:
         inspection, kept_rows = without_rows(inspection)
     else:
-        inspection, kept_rows = evaluate_model(model, reference.table, inspection, known and known.table, None)
+        inspection, kept_rows = evaluate_model(
+            model, reference.table, inspection, known and known.table, None, told.known_group
+        )
     inspection.notes += notes
     return Intake(model, as_stated(inspection, model, has_table=reference is not None), kept_rows)
 
@@ -224,7 +229,9 @@ def _of_table(
     if reference is None:
         inspection, kept_rows = without_lines(inspection)
     else:
-        inspection, kept_rows = evaluate_model(model, reference.table, inspection, known and known.table, compiled)
+        inspection, kept_rows = evaluate_model(
+            model, reference.table, inspection, known and known.table, compiled, told.known_group
+        )
     return Intake(model, inspection, kept_rows, content)
 
 

@@ -22,6 +22,8 @@ class KnownAnswers:
         A class's place, a number, or whether a label applied; NaN where one of several is not known.
     threshold : (int, float), optional
         Of two classes the one that has a threshold, and where it lies.
+    together : ndarray of int, shape (n_cases,), optional
+        What each is a case of, where several are of one thing.
     """
 
     rows: np.ndarray
@@ -30,6 +32,7 @@ class KnownAnswers:
     truths: np.ndarray
     # Of two classes: which one is said from which probability on.
     threshold: tuple[int, float] | None = None
+    together: np.ndarray | None = None
 
     @property
     def answered(self) -> np.ndarray:

@@ -10,11 +10,11 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from ..trust.calibration import wilson_interval
 from .answers import said_classes
-from .figures import CalibrationBin, ClassFigures, ClassRow, Confusion, Estimate
+from .figures import CalibrationBin, ClassFigures, ClassRow, Confusion
+from .intervals import share_of
 
-__all__ = ["calibration_bins", "class_figures", "share_interval"]
+__all__ = ["calibration_bins", "class_figures"]
 
 N_BINS = 10
 # A probability of nothing at all is taken for the smallest that can be told from it.
@@ -28,6 +28,7 @@ def class_figures(
     *,
     gives_probabilities: bool,
     threshold: tuple[int, float] | None = None,
+    together: np.ndarray | None = None,
 ) -> ClassFigures:
     """How a classifier did.
 
@@ -43,6 +44,8 @@ def class_figures(
         Losses and reliability are left out where there are none.
     threshold : (int, float), optional
         Of two classes the one that is said from a probability on, and from which.
+    together : ndarray of int, shape (n_cases,), optional
+        What each is a case of; each by itself if left out.
     """
     answered = said_classes(outputs, threshold)
     counts = np.zeros((len(classes), len(classes)), dtype="int64")
@@ -52,44 +55,36 @@ def class_figures(
     probabilities = outputs[:, positive] if positive is not None else outputs.max(axis=1)
     happened = truths == positive if positive is not None else answered == truths
     return ClassFigures(
-        share_right=share_interval(int((answered == truths).sum()), len(truths)),
+        share_right=share_of(answered == truths, together),
         confusion=Confusion(classes=list(classes), counts=counts.tolist()),
         by_class=[_row(name, at, counts) for at, name in enumerate(classes)],
         calibration_of=None if positive is None else classes[positive],
-        calibration=calibration_bins(probabilities, happened) if gives_probabilities else [],
+        calibration=calibration_bins(probabilities, happened, together) if gives_probabilities else [],
         log_loss=_log_loss(outputs, truths) if gives_probabilities else None,
         brier=_brier(outputs, truths) if gives_probabilities else None,
     )
 
 
-def share_interval(n_true: int, n_all: int) -> Estimate:
-    """A share with its interval.
-
-    Parameters
-    ----------
-    n_true, n_all : int
-        How many, of how many; `n_all` above 0.
-    """
-    low, high = wilson_interval(n_true, n_all)
-    return Estimate(value=n_true / n_all, low=max(0.0, low), high=min(1.0, high))
-
-
-def calibration_bins(probabilities: np.ndarray, happened: np.ndarray) -> list[CalibrationBin]:
+def calibration_bins(
+    probabilities: np.ndarray, happened: np.ndarray, together: np.ndarray | None = None
+) -> list[CalibrationBin]:
     """Whether probabilities come true [2]_: in tenths, those that hold a case.
 
     Parameters
     ----------
     probabilities : ndarray of shape (n_cases,)
     happened : ndarray of bool, shape (n_cases,)
+    together : ndarray of int, shape (n_cases,), optional
+        What each is a case of; each by itself if left out.
     """
     # A probability on an edge belongs below it, 0 to the first.
     places = np.searchsorted(np.linspace(0, 1, N_BINS + 1)[1:-1], probabilities)
     bins = []
     for place in range(N_BINS):
         own = places == place
-        n_own, n_true = int(own.sum()), int(happened[own].sum())
+        n_own = int(own.sum())
         if n_own:
-            share = share_interval(n_true, n_own)
+            share = share_of(happened[own], None if together is None else together[own])
             predicted = float(probabilities[own].mean())
             bins.append(
                 CalibrationBin(predicted=predicted, happened=share.value, low=share.low, high=share.high, cases=n_own)

@@ -5,9 +5,8 @@ from typing import Any
 
 import numpy as np
 
-from .classes import share_interval
 from .figures import Group
-from .numbers import mean_interval
+from .intervals import mean_interval, share_of
 
 __all__ = ["group_figures"]
 
@@ -25,6 +24,7 @@ def group_figures(
     errors: np.ndarray | None,
     is_number: bool,
     label_of: Callable[[Any], str],
+    together: np.ndarray | None = None,
 ) -> list[Group]:
     """Figures by group: one an option, the commonest first; for a number one a quarter of the cases.
 
@@ -40,9 +40,11 @@ def group_figures(
         Whether the field is a number.
     label_of : callable
         From a value to what people read.
+    together : ndarray of int, shape (n_cases,), optional
+        What each is a case of; each by itself if left out.
     """
     groups = _stretches(values, label_of) if is_number else _options(values, label_of)
-    return [_group(label, own, right, errors) for label, own in groups if own.any()]
+    return [_group(label, own, right, errors, together) for label, own in groups if own.any()]
 
 
 def _options(values: Sequence[Any], label_of: Callable[[Any], str]) -> list[tuple[str, np.ndarray]]:
@@ -79,13 +81,15 @@ def _stretches(values: Sequence[Any], label_of: Callable[[Any], str]) -> list[tu
     return [*groups, ("not known", ~np.isfinite(numbers))]
 
 
-def _group(label: str, own: np.ndarray, right: np.ndarray | None, errors: np.ndarray | None) -> Group:
-    n_cases = int(own.sum())
+def _group(
+    label: str, own: np.ndarray, right: np.ndarray | None, errors: np.ndarray | None, together: np.ndarray | None
+) -> Group:
+    n_cases, own_together = int(own.sum()), None if together is None else together[own]
     return Group(
         label=label,
         cases=n_cases,
         is_small=n_cases < FEWEST,
-        share_right=None if right is None else share_interval(int(right[own].sum()), n_cases),
+        share_right=None if right is None else share_of(right[own], own_together),
         mean_absolute_error=None if errors is None else float(errors[own].mean()),
-        mean_absolute_error_interval=None if errors is None else mean_interval(errors[own]),
+        mean_absolute_error_interval=None if errors is None else mean_interval(errors[own], own_together),
     )

@@ -5,12 +5,11 @@ import math
 import numpy as np
 
 from ..trust.conformal import conformal_margin
-from .classes import share_interval
 from .figures import ErrorBin, ErrorStretch, Estimate, NumberFigures
+from .intervals import mean_interval, share_of
 
-__all__ = ["mean_interval", "number_figures"]
+__all__ = ["number_figures"]
 
-NORMAL_975 = 1.96
 MOST_BINS = 24
 # Of answers against errors: so many stretches, each of so many cases at the least.
 MOST_STRETCHES, FEWEST_IN_STRETCH = 10, 20
@@ -18,7 +17,9 @@ MOST_STRETCHES, FEWEST_IN_STRETCH = 10, 20
 N_PARTS, SEED = 5, 20261126
 
 
-def number_figures(values: np.ndarray, truths: np.ndarray, *, coverage: float | None) -> NumberFigures:
+def number_figures(
+    values: np.ndarray, truths: np.ndarray, *, coverage: float | None, together: np.ndarray | None = None
+) -> NumberFigures:
     """How a regressor did.
 
     Parameters
@@ -27,13 +28,15 @@ def number_figures(values: np.ndarray, truths: np.ndarray, *, coverage: float | 
     truths : ndarray of shape (n_cases,)
     coverage : float or None
         What its intervals promise; None if it has none.
+    together : ndarray of int, shape (n_cases,), optional
+        What each is a case of; each by itself if left out.
     """
     errors = values - truths
-    held = _coverage(np.abs(errors), coverage) if coverage else None
+    held = _coverage(np.abs(errors), coverage, together) if coverage else None
     spread = float(((truths - truths.mean()) ** 2).sum())
     return NumberFigures(
         mean_absolute_error=float(np.abs(errors).mean()),
-        mean_absolute_error_interval=mean_interval(np.abs(errors)),
+        mean_absolute_error_interval=mean_interval(np.abs(errors), together),
         root_mean_square_error=math.sqrt(float((errors**2).mean())),
         median_absolute_error=float(np.median(np.abs(errors))),
         r2=1 - float((errors**2).sum()) / spread if spread > 0 else None,
@@ -45,30 +48,20 @@ def number_figures(values: np.ndarray, truths: np.ndarray, *, coverage: float | 
     )
 
 
-def mean_interval(values: np.ndarray) -> Estimate | None:
-    """A mean of what is never negative with its interval, by the normal approximation; None for one case.
-
-    Parameters
-    ----------
-    values : ndarray of shape (n_cases,)
-    """
-    mean = float(values.mean())
-    if len(values) < 2:
-        return None
-    half = NORMAL_975 * float(values.std(ddof=1)) / math.sqrt(len(values))
-    return Estimate(value=mean, low=max(0.0, mean - half), high=mean + half)
-
-
-def _coverage(errors: np.ndarray, coverage: float) -> Estimate | None:
+def _coverage(errors: np.ndarray, coverage: float, together: np.ndarray | None) -> Estimate | None:
     """How often the truth lay in an interval that was made from the other parts of the cases."""
-    parts = np.random.default_rng(SEED).permutation(len(errors)) % N_PARTS
-    n_held, n_tried = 0, 0
+    # Cases of one thing are in one part: of what is tried, nothing was there when its interval was made.
+    of_unit = np.arange(len(errors)) if together is None else np.unique(together, return_inverse=True)[1]
+    parts = (np.random.default_rng(SEED).permutation(int(of_unit.max()) + 1) % N_PARTS)[of_unit]
+    is_held, is_tried = np.zeros(len(errors), dtype=bool), np.zeros(len(errors), dtype=bool)
     for part in range(N_PARTS):
-        margin = conformal_margin(errors[parts != part], coverage=coverage)
+        own = parts == part
+        margin = conformal_margin(errors[~own], coverage=coverage)
         if margin is not None:
-            n_held += int((errors[parts == part] <= margin).sum())
-            n_tried += int((parts == part).sum())
-    return share_interval(n_held, n_tried) if n_tried else None
+            is_held[own], is_tried[own] = errors[own] <= margin, True
+    if not is_tried.any():
+        return None
+    return share_of(is_held[is_tried], None if together is None else together[is_tried])
 
 
 def _stretches(values: np.ndarray, errors: np.ndarray) -> list[ErrorStretch]:

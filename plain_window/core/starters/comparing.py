@@ -8,10 +8,11 @@ import numpy as np
 import pandas as pd
 from sklearn.model_selection import GroupKFold, KFold, StratifiedGroupKFold, StratifiedKFold
 
+from ..trust.together import measured
 from .by_hand import cases, columns, kept_back, latest, read, units
 from .candidates import CANDIDATES, settings_of
 from .compared import NAMES, Comparison, Tried
-from .intervals import measured, plainest_within_one, stretches
+from .intervals import plainest_within_one, stretches
 from .telling import told, verdict
 from .trial import Trial
 from .wording import label_and_unit

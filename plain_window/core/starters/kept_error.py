@@ -5,14 +5,15 @@ from typing import Any, Literal
 import numpy as np
 import pandas as pd
 
+from ..trust.together import Measured, is_apart, measured
 from .by_hand import fit, latest, units
 from .compared import Comparison, KeptError, Tried
 from .comparing import measure_of
-from .intervals import Measured, errors_of, is_apart, measured, stretches
+from .intervals import errors_of, stretches
 from .telling import Manner, manner_of, number, with_interval
 from .wording import label_and_unit
 
-__all__ = ["kept_error", "not_for"]
+__all__ = ["kept_error", "not_for", "together"]
 
 # Of fewer rows, or things that several rows are of, there is no saying how sure it is.
 FEWEST = 2
@@ -47,8 +48,8 @@ def kept_error(
     if is_class:
         # What was never learned is no class of the model.
         rows = rows[outcome.iloc[rows].isin(outcome.iloc[learned].unique()).to_numpy()]
-    together = _together(table, recipe, rows)
-    if len(np.unique(together)) < FEWEST:
+    of_unit = together(table, recipe, rows)
+    if len(np.unique(of_unit)) < FEWEST:
         return None
     measure = compared.measure if compared is not None else measure_of(outcome.iloc[learned], recipe)
     happened = outcome.iloc[rows].to_numpy()
@@ -57,8 +58,8 @@ def kept_error(
     errors, guessing = (
         errors_of(one.predict(features.iloc[rows]), happened, is_class=is_class) for one in (model, guess)
     )
-    own = measured(errors, together, of_class, is_share=measure != "off", of_thing=units(table, recipe)[rows])
-    gain = measured(guessing - errors, together, of_class)
+    own = measured(errors, of_unit, of_class, is_share=measure != "off")
+    gain = measured(guessing - errors, of_unit, of_class)
     stated = _stated(compared, recipe["candidate"])
     beside = _beside(own, stated)
     found = KeptError(
@@ -66,7 +67,7 @@ def kept_error(
         error=own.mean,
         low=max(0.0, own.low),
         high=own.high,
-        guessing=measured(guessing, together, of_class).mean,
+        guessing=measured(guessing, of_unit, of_class).mean,
         n_rows=len(rows),
         is_better=gain.low > 0,
         beside=beside,
@@ -78,8 +79,17 @@ def kept_error(
     return found
 
 
-def _together(table: pd.DataFrame, recipe: dict[str, Any], rows: np.ndarray) -> np.ndarray:
-    """By row what goes wrong together: stretches of their time where order in time counts, else rows of one thing."""
+def together(table: pd.DataFrame, recipe: dict[str, Any], rows: np.ndarray) -> np.ndarray:
+    """By row what goes wrong together: stretches of their time where order in time counts, else rows of one thing.
+
+    Parameters
+    ----------
+    table : DataFrame
+        Its rows that have an outcome.
+    recipe : dict
+    rows : ndarray of int
+        Places in the table.
+    """
     of_unit = units(table, recipe)
     return stretches(latest(table, recipe, of_unit)[of_unit][rows]) if recipe["time"] else of_unit[rows]
 
@@ -100,7 +110,6 @@ def _sentence(found: KeptError, stated: Tried | None, manner: Manner, recipe: di
     by_time, group = recipe["time"], recipe["group"]
     latest_by = f", the latest by `{by_time['column']}`," if by_time else ""
     does = "it" if found.measure == "missed" else "it is"
-    # The report counts each row by itself, and is surer.
     why = ", as rows near in time go wrong together" if by_time else ""
     why = f", as rows of one `{group}` go wrong together" if group and not by_time else why
     told = (

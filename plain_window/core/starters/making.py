@@ -9,9 +9,9 @@ import joblib
 import numpy as np
 import pandas as pd
 
-from .by_hand import cases, columns, kept_back, read
+from .by_hand import cases, columns, kept_back, read, words
 from .compared import Comparison, KeptError
-from .kept_error import kept_error, not_for
+from .kept_error import kept_error, not_for, together
 from .script import requirements_for, script_of, with_hash
 from .wording import words_of_page
 
@@ -23,13 +23,17 @@ MOST_REFERENCE, MOST_KNOWN = 20_000, 20_000
 
 @dataclass(frozen=True)
 class Made:
-    """The files, and what is set of the demo; how many rows each is of, and the error on those that were kept back."""
+    """The files, and what is set of the demo; how many rows each is of, and the error on those that were kept back.
+
+    `known_group` is the column of the known cases that says which of them go wrong together; empty for none.
+    """
 
     model: bytes
     reference: bytes
     known: bytes
     script: str
     requirements: str
+    known_group: str
     changes: dict[str, Any]
     n_learned: int
     n_reference: int
@@ -71,11 +75,13 @@ def make(
     rows = features.assign(**{recipe["target"]["column"]: outcome})
     # What was never learned is no class of the model; known cases of it would be about another.
     is_known = is_kept & (outcome.isin(outcome[~is_kept].unique()) if recipe["target"]["kind"] == "class" else True)
-    reference, known = _some(rows[~is_kept], MOST_REFERENCE), _some(rows[is_known], MOST_KNOWN)
+    known_group, cases_known = _with_group(rows[is_known], np.flatnonzero(is_known), table, recipe)
+    reference, known = _some(rows[~is_kept], MOST_REFERENCE), _some(cases_known, MOST_KNOWN)
     return Made(
         model=model,
         reference=_parquet(reference, rows),
         known=_parquet(known, rows),
+        known_group=known_group,
         script=with_hash(script, hashlib.sha256(model).hexdigest()),
         requirements=requirements_for(recipe),
         changes=words_of_page(recipe, not_for(compared, error), reference, file_name=file_name, title=title),
@@ -85,6 +91,21 @@ def make(
         n_kept_back=int(is_kept.sum()),
         kept_error=error,
     )
+
+
+def _with_group(
+    rows: pd.DataFrame, places: np.ndarray, table: pd.DataFrame, recipe: dict[str, Any]
+) -> tuple[str, pd.DataFrame]:
+    """Known cases with what each is a case of, and the name of that column; empty where each is by itself."""
+    if recipe["time"]:
+        name, things = "stretch of time", together(table, recipe, places)
+    elif recipe["group"]:
+        name, things = str(recipe["group"]), words(table[recipe["group"]]).iloc[places].to_numpy()
+    else:
+        return "", rows
+    while name in rows.columns:
+        name += "_"
+    return name, rows.assign(**{name: things})
 
 
 def _some(rows: pd.DataFrame, most: int) -> pd.DataFrame:

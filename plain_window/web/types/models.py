@@ -34,6 +34,11 @@ class NewDemo(BaseModel):
         ]
         | None
     ) = None
+    known_group: str | None = Constrained(
+        None,
+        description="The column of the known cases that says what each is a case of, where several are of one thing: "
+        "they go wrong together, and count as one for how sure the report is.",
+    )
     function_name: str | None = Constrained(
         None, description="Which function answers, where the file has several public ones."
     )
@@ -110,6 +115,11 @@ class NewParts(BaseModel):
     reference: _FilePart | None = None
     preprocessor: _FilePart | None = None
     known: _FilePart | None = None
+    known_group: str | None = Constrained(
+        None,
+        description="The column of the known cases that says what each is a case of, where several are of one thing: "
+        "they go wrong together, and count as one for how sure the report is.",
+    )
     labels: str | None = None
     target: str | None = None
     answer: AnswerKind | None = None

@@ -76,6 +76,8 @@ class FullReport(BaseModel):
 
     kind: str
     cases: int
+    known_group: str | None = Field(None, description="What several cases are of; they count as one for each interval.")
+    things: int | None = Field(None, description="Of how many things the cases are.")
     share_right: Estimate | None = None
     confusion: Confusion | None = None
     by_class: list[ClassRow] = []

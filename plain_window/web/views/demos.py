@@ -270,7 +270,7 @@ def upload_parts() -> tuple[dict[str, int], dict[str, int]]:
         "reference": limits.reference_bytes,
         "known": limits.reference_bytes,
     }
-    words = ("target", "answer", "numbers", "dates", "function_name")
+    words = ("target", "answer", "numbers", "dates", "function_name", "known_group")
     texts = {"labels": limits.labels_bytes, "requirements": REQUIREMENTS_BYTES}
     return files, {**texts, **dict.fromkeys(words, WORD_BYTES)}
 
@@ -310,8 +310,9 @@ def brought_words(texts: Mapping[str, str]) -> dict[str, Any]:
     words: dict[str, Any] = {}
     if "target" in texts:
         words["target"] = texts["target"].strip() or None
-    if "function_name" in texts:
-        words["function_name"] = texts["function_name"].strip() or None
+    for name in ("function_name", "known_group"):
+        if name in texts:
+            words[name] = texts[name].strip() or None
     if "requirements" in texts:
         words["requirements"] = texts["requirements"] if texts["requirements"].strip() else None
     if "labels" in texts:

@@ -85,6 +85,7 @@ def put_folder(slug: str) -> Replaced | Response:
                 "numbers": submission.numbers,
                 "dates": submission.dates,
                 "function_name": submission.function_name,
+                "known_group": submission.known_group,
                 "requirements": submission.requirements,
             }
             sent = Replacement(files, words, submission.preparations, as_a_whole(submission.changes))

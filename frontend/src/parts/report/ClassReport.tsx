@@ -3,6 +3,7 @@ import type { AnswerSetting, FullReport } from '../../api/client'
 import { ofHundred, shareText } from '../../domain/ofHundred'
 import { Framed } from '../Framed'
 import { Reliability } from './Reliability'
+import { TogetherWords } from './TogetherWords'
 
 interface ClassReportProps {
   answer: AnswerSetting
@@ -22,6 +23,7 @@ export function ClassReport({ answer, report, onOpen }: ClassReportProps) {
       <p className="max-w-[65ch] text-soft">
         In brackets, here and below: what the share may be for all cases of this kind, going by how few were tried (95 % interval).
       </p>
+      <TogetherWords report={report} />
       <Confusion report={report} labelOf={labelOf} onOpen={onOpen} />
       <ByClass report={report} labelOf={labelOf} />
       <Reliability bins={report.calibration ?? []} of={report.calibration_of ? labelOf(report.calibration_of) : null} />

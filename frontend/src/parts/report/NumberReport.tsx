@@ -3,6 +3,7 @@ import { scaleLinear } from 'd3-scale'
 import type { AnswerSetting, FullReport } from '../../api/client'
 import { Charted } from '../Charted'
 import { ErrorsByAnswer } from './ErrorsByAnswer'
+import { TogetherWords } from './TogetherWords'
 import { numberText } from '../../domain/format'
 import { ofHundred, shareText } from '../../domain/ofHundred'
 
@@ -35,6 +36,7 @@ export function NumberReport({ answer, report, typicalError }: NumberReportProps
           {report.coverage_interval.high < report.stated_coverage && <strong className="text-caution"> ! That is less than they promise.</strong>}
         </p>
       )}
+      <TogetherWords report={report} />
       <Errors report={report} text={text} />
       <ErrorsByAnswer stretches={report.by_prediction ?? []} text={text} />
     </>

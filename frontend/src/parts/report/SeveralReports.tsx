@@ -3,6 +3,7 @@ import type { FullReport } from '../../api/client'
 import { numberText } from '../../domain/format'
 import { ofHundred, shareText } from '../../domain/ofHundred'
 import { Framed } from '../Framed'
+import { TogetherWords } from './TogetherWords'
 
 export function SeveralReports({ report }: { report: FullReport }) {
   const { values = [], labels = [] } = report
@@ -11,6 +12,7 @@ export function SeveralReports({ report }: { report: FullReport }) {
     <>
       <p className="mt-1">Of {report.cases} known cases, each answer by itself:</p>
       <Framed label="Each answer by itself">{values.length > 0 ? <Values values={values} /> : <Labels labels={labels} />}</Framed>
+      <TogetherWords report={report} />
     </>
   )
 }
