@@ -10,6 +10,7 @@ export function pageOfOneFile(name: string, hasPictures: boolean): UserConfig {
     publicDir: false,
     root: new URL('..', import.meta.url).pathname,
     plugins: [leftOut(hasPictures), react(), tailwindcss()],
+    resolve: { alias: { 'd3-scale': new URL('numberScales.ts', import.meta.url).pathname } },
     define: { __ENGINE__: JSON.stringify(engineName) },
     build: {
       rolldownOptions: { input: new URL('main.tsx', import.meta.url).pathname, output: { codeSplitting: false, entryFileNames: `${name}.js`, assetFileNames: `${name}.[ext]` } },

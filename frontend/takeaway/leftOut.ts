@@ -7,10 +7,14 @@ const NOTHING: Record<string, string[]> = {
   'answer/BoxesList.tsx': ['BoxesList'],
   'answer/MadeAnswer.tsx': ['MadeAnswer'],
   'answer/MaskAnswer.tsx': ['MaskAnswer'],
+  'answer/WasRight.tsx': ['WasRight'],
+  'answer/WrittenAnswer.tsx': ['TextAnswer', 'TableAnswer'],
   'browser/KeepHere.tsx': [],
   'browser/WhereAnswered.tsx': [],
   'browser/ownAnswers.ts': ['ownAnswers'],
   'film/FilmSection.tsx': [],
+  'page/AwayNotice.tsx': ['AwayNotice'],
+  'page/PasscodeForm.tsx': ['PasscodeForm'],
   'pictures/PictureLink.tsx': ['PictureLink'],
   'pictures/BoxesOverPicture.tsx': ['BoxesOverPicture'],
   'pictures/MadeOverPicture.tsx': ['MadeOverPicture', 'MaskOnPaper'],
@@ -32,13 +36,17 @@ export function leftOut(hasPictures: boolean): Plugin {
     name: 'left-out',
     enforce: 'pre',
     load(id) {
+      // All of the script is there already: nothing is fetched ahead.
+      if (id.endsWith('vite/preload-helper.js')) return 'export const __vitePreload = (load) => load()'
       const name = id.split('/src/visitor/')[1]
       if (name === NOT_LOADED) return "throw new Error('not in this file')\nexport default null"
       const components = name === undefined ? undefined : nothing[name]
       return components && [...components.map((one) => `export const ${one} = () => null`), 'export default () => null'].join('\n')
     },
     transform(code, id) {
-      return id.endsWith('/parts/styles.css') ? code.replace(FONT_FACE, (face) => (face.includes('latin-ext') ? '' : face)) : undefined
+      if (!id.endsWith('/parts/styles.css')) return undefined
+      // Nor what only the author's pages look like.
+      return `${code.replace(FONT_FACE, (face) => (face.includes('latin-ext') ? '' : face))}\n@source not "../workbench";\n`
     },
   }
 }

@@ -2,8 +2,8 @@
 
 import io
 import shutil
+from dataclasses import asdict
 
-import msgspec
 import numpy as np
 import pandas as pd
 import pytest
@@ -13,6 +13,7 @@ from sklearn.metrics import log_loss
 from plain_window.core.boxes.suppression import overlaps
 from plain_window.core.contract.inspection import Inspection
 from plain_window.core.contract.jobs import OpenFile
+from plain_window.core.contract.kept_rows import read_kept_rows
 from plain_window.core.contract.requests import BoxesRequest, MakePictureRequest
 from plain_window.core.formats.opening import open_model
 from plain_window.core.intake.opening import take_in
@@ -121,7 +122,7 @@ def test_what_is_kept_of_a_sample_is_what_opening_it_gives(name):
         assert one.arrays.keys() == other.arrays.keys()
         for part in one.arrays:
             np.testing.assert_array_equal(one.arrays[part], other.arrays[part], part)
-    alike(msgspec.msgpack.decode(kept.kept_rows), msgspec.msgpack.decode(fresh.kept_rows))
+    alike(*(asdict(read_kept_rows(one.kept_rows)) for one in (kept, fresh)))
 
 
 def test_what_is_kept_is_not_taken_for_other_files_nor_when_it_was_changed(tmp_path):

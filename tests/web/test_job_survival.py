@@ -42,9 +42,10 @@ def test_a_model_is_made_once_whatever_dies_while_it_is_fitted(own_studio: Studi
     with own_studio.client(key=own_studio.new_key()) as author:
         files = {"table": ("firing_log.csv", TABLE.read_bytes())}
         address = author.post("/api/v1/starters", files=files, data={"target": "outcome"}).headers["Location"]
-        _further(author, address, than=5)
+        reached = _further(author, address, than=15)["done"]
         own_studio.processes()["jobs"][0].kill()
-        wait_for(lambda: author.get(address).json()["done"] <= 5, seconds=60, what="beginning anew")
+        # How far it is is told now and then: its first steps may never be seen.
+        wait_for(lambda: author.get(address).json()["done"] < reached, seconds=60, what="beginning anew")
         job = _over(author, address)
         assert job["state"] == "done", job
         slugs = [demo["slug"] for demo in author.get("/api/v1/demos").json()["demos"]]
