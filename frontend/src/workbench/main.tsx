@@ -1,4 +1,4 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { notifyManager, QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { ApiError } from '../api/client'
@@ -13,6 +13,9 @@ const queries = new QueryClient({
     },
   },
 })
+
+// What was pressed is seen at once: told in a later task, a box would first jump back to what it was.
+notifyManager.setScheduler(queueMicrotask)
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

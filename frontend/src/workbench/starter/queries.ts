@@ -31,10 +31,12 @@ export const SAMPLE_NAME = 'firing_log.csv'
 
 /** One job, followed while something goes on with it. */
 export function useStarter(id: string) {
+  const queries = useQueryClient()
   return useQuery({
     queryKey: starterKey(id),
     queryFn: () => expectData(api.GET('/api/v1/jobs/{job_id}', { params: { path: { job_id: id } } })),
-    refetchInterval: ({ state: { data } }) => (data && (data.held || ENDED.has(data.state)) ? false : FOLLOW_MS),
+    // A change that is under way says how it is itself.
+    refetchInterval: ({ state: { data } }) => ((data && (data.held || ENDED.has(data.state))) || queries.isMutating({ mutationKey: starterKey(id) }) > 0 ? false : FOLLOW_MS),
   })
 }
 
@@ -45,7 +47,9 @@ export function useStarterChange(id: string) {
     mutationKey: starterKey(id),
     mutationFn: (changes: StarterChanges) => expectData(api.PATCH('/api/v1/starters/{job_id}', { params: { path: { job_id: id } }, body: changes })),
     // Shown at once; what the server makes of it follows.
-    onMutate: (changes) => {
+    onMutate: async (changes) => {
+      // What is on its way knows nothing of it, and would put it back.
+      await queries.cancelQueries({ queryKey: starterKey(id) })
       const before = queries.getQueryData<JobView>(starterKey(id))
       if (before?.starter) queries.setQueryData(starterKey(id), { ...before, starter: foreseen(before.starter, changes) })
       return { before }
