@@ -10,6 +10,10 @@ export interface Asking {
   prove: (onProgress: (share: number) => void) => Promise<Proof>
   /** How many cases came along with what the server said of them. */
   nReference: number
+  /** What the page is told of itself. */
+  page: Told
+  /** Settles once the model is here too. Rejects with `NotOpened`. */
+  whole: Promise<void>
   close: () => void
 }
 
@@ -54,12 +58,17 @@ function startedThread(thread: Worker): Promise<Worker> {
 async function inThread(thread: Worker, blocks: Blocks): Promise<Asking> {
   const waiting = new Map<number, Waiting>()
   const post = (question: Question) => thread.postMessage(question)
-  const nReference = await new Promise<number>((settle, fail) => {
-    thread.onmessage = ({ data }: MessageEvent<Reply>) => ('isOpen' in data && data.isOpen ? settle(data.nReference) : fail(new NotOpened(('why' in data && data.why) || '')))
+  const { nReference, page } = await new Promise<{ nReference: number; page: Told }>((settle, fail) => {
+    thread.onmessage = ({ data }: MessageEvent<Reply>) => ('isOpen' in data && data.isOpen ? settle(data) : fail(new NotOpened(('why' in data && data.why) || '')))
     thread.onerror = () => fail(new NotOpened(''))
     post({ blocks })
   })
-  thread.onmessage = ({ data }: MessageEvent<Reply>) => 'id' in data && waiting.get(data.id)?.take(data)
+  let closeWhole: (error: NotOpened | null) => void = () => undefined
+  const whole = new Promise<void>((settle, fail) => (closeWhole = (error) => (error ? fail(error) : settle())))
+  thread.onmessage = ({ data }: MessageEvent<Reply>) => {
+    if ('isWhole' in data) closeWhole(data.isWhole ? null : new NotOpened(data.why ?? ''))
+    else if ('id' in data) waiting.get(data.id)?.take(data)
+  }
   let last = 0
   const asked = <Result>(question: (id: number) => Question, read: (reply: Reply) => Result | undefined, signal?: AbortSignal) =>
     new Promise<Result>((settle, fail) => {
@@ -76,9 +85,14 @@ async function inThread(thread: Worker, blocks: Blocks): Promise<Asking> {
       waiting.set(id, { take, fail })
       post(question(id))
     })
-  thread.onerror = () => waiting.forEach(({ fail }) => fail(new Error('the thread ended')))
+  thread.onerror = () => {
+    closeWhole(new NotOpened(''))
+    waiting.forEach(({ fail }) => fail(new Error('the thread ended')))
+  }
   return {
     nReference,
+    page,
+    whole,
     close: () => thread.terminate(),
     ask: (about, signal) => asked((id) => ({ id, asked: about }), (reply) => ('told' in reply ? reply.told : undefined), signal),
     watch: (about, onLine, signal) =>
@@ -105,6 +119,7 @@ async function inPage({ serve, damageOf }: Serving, blocks: Blocks): Promise<Ask
   let served: Served
   try {
     served = await serve(blocks)
+    await served.whole
   } catch (error) {
     throw new NotOpened(damageOf(error) ?? '')
   }
@@ -113,5 +128,5 @@ async function inPage({ serve, damageOf }: Serving, blocks: Blocks): Promise<Ask
     return served.ask(asked, () => signal.aborted)
   }
   const watch: Watch = async (asked, onLine, signal) => (await served.watch?.(asked, onLine, () => signal.aborted)) ?? null
-  return { ask, watch, prove: served.prove, nReference: served.nReference, close: () => undefined }
+  return { ask, watch, prove: served.prove, nReference: served.nReference, page: served.page, whole: Promise.resolve(), close: () => undefined }
 }

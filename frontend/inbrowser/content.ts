@@ -121,30 +121,30 @@ export interface Blocks {
   engine?: string | ArrayBuffer
 }
 
-/** What a file carries. Throws `FileDamaged`, or `ModelDamaged`. */
-export async function readBlocks(blocks: Blocks): Promise<{ content: Content; model: CompiledModel }> {
-  const { content, bytes } = await readContent(blocks)
-  // The model is checked against the sum that it states itself, and that against what the content says.
-  const model = new CompiledModel(bytes)
+/** The model that goes with the content. Throws `FileDamaged`, or `ModelDamaged`. */
+export async function readModel({ model: packed }: Blocks, content: Content): Promise<CompiledModel> {
+  // It is checked against the sum that it states itself, and that against what the content says.
+  const model = new CompiledModel(await unpacked(packed))
   if (model.plan.sum !== content.model_sum) throw new FileDamaged(OTHER_MODEL)
-  return { content, model }
+  return model
 }
 
-/** The same where the model looks at pictures, which is checked against the sum of its file. */
-export async function readPictureBlocks(blocks: Blocks): Promise<{ content: Content; model: Uint8Array; engine: Uint8Array }> {
-  const [{ content, bytes }, engine] = await Promise.all([readContent(blocks), unpacked(blocks.engine ?? '')])
-  if (new Sha256().update(bytes).digest() !== content.model_sum) throw new FileDamaged(OTHER_MODEL)
-  return { content, model: bytes, engine }
+/** The same where it looks at pictures, with what runs it; it is checked against the sum of its file. Throws `FileDamaged`. */
+export async function readPictureModel({ model: packed, engine: packedEngine }: Blocks, content: Content): Promise<{ model: Uint8Array; engine: Uint8Array }> {
+  const [model, engine] = await Promise.all([unpacked(packed), unpacked(packedEngine ?? '')])
+  if (new Sha256().update(model).digest() !== content.model_sum) throw new FileDamaged(OTHER_MODEL)
+  return { model, engine }
 }
 
 const OTHER_MODEL = 'Another model is in it than was put in.'
 
-async function readContent({ content: packed, model: packedModel, mark }: Blocks): Promise<{ content: Content; bytes: Uint8Array }> {
-  const [bytes, modelBytes] = await Promise.all([unpacked(packed), unpacked(packedModel)])
+/** What answers rest on: all that the page itself needs. Throws `FileDamaged`. */
+export async function readContent({ content: packed, mark }: Blocks): Promise<Content> {
+  const bytes = await unpacked(packed)
   if (mark !== '' && new Sha256().update(bytes).digest() !== mark) throw new FileDamaged('Its content is not what was written.')
   const content = JSON.parse(new TextDecoder().decode(bytes)) as Content
   if (content.version !== VERSION) throw new FileDamaged(`It says to be of version ${content.version}; version ${VERSION} is read here.`)
-  return { content, bytes: modelBytes }
+  return content
 }
 
 async function unpacked(block: string | ArrayBuffer): Promise<Uint8Array> {

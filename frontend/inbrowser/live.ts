@@ -7,8 +7,14 @@ export { NotOpened }
 
 export const openSent: OpenSent = async (sent) => {
   const [makeThread, serving] = sent.engine ? [makePictureThread, () => import('./pictures/served')] as const : [makeTableThread, () => import('./served')] as const
-  const { ask, watch, prove, nReference, close } = await openBlocks(makeThread, async () => ({ damageOf: (await import('./served')).damageOf, serve: (await serving()).serve }), { ...sent, mark: '' })
-  return { door: doorTo(ask, watch), prove, nReference, close }
+  const opened = await openBlocks(makeThread, async () => ({ damageOf: (await import('./served')).damageOf, serve: (await serving()).serve }), { ...sent, mark: '' })
+  try {
+    await opened.whole
+  } catch (error) {
+    opened.close()
+    throw error
+  }
+  return { door: doorTo(opened), ...opened }
 }
 
 function makeTableThread(): Worker {

@@ -38,7 +38,7 @@ export async function answered(content: Content, answers: Answers, mark: string,
   try {
     switch (what) {
       case 'page':
-        return found({ ...content.page, in_browser: content.page.in_browser && { ...content.page.in_browser, mark } })
+        return pageOf(content, mark)
       case 'predictions':
         return found(await answers.predict(inputs, { parts: new Set((query.with ?? '').split(',').filter(Boolean)), of, to, reach: reach === undefined ? undefined : Number(reach) }, isOver))
       case 'overall':
@@ -55,6 +55,11 @@ export async function answered(content: Content, answers: Answers, mark: string,
   } catch (error) {
     return problem(error)
   }
+}
+
+/** What the page is told of itself. */
+export function pageOf({ page }: Content, mark: string): Told {
+  return found({ ...page, in_browser: page.in_browser && { ...page.in_browser, mark } })
 }
 
 function found(body: unknown): Told {
@@ -82,10 +87,11 @@ function told(problem: Partial<Problem> & { status: number }): Told {
   return { status: problem.status, body: { type: 'about:blank', errors: null, traceback: null, ...problem } }
 }
 
-/** A door for the pages to whoever answers. */
-export function doorTo(ask: (asked: Asked, signal: AbortSignal) => Promise<Told>, watch?: Watch): Door {
+/** A door for the pages to whoever answers; what `page` says is known already. */
+export function doorTo({ ask, watch, page }: { ask: (asked: Asked, signal: AbortSignal) => Promise<Told>; watch?: Watch; page: Told }): Door {
   return async (request) => {
     const asked = await askedBy(request)
+    if (asked.what === 'page') return responseOf(page)
     if (asked.what === 'where' && watch) return watched(watch, asked, request.signal)
     return unlessAborted(request.signal, ask(asked, request.signal).catch(() => FAILED).then(responseOf))
   }

@@ -1,11 +1,11 @@
 /** What answers, beside the page where a browser lets it: opened once, it is told what is asked and says what comes of it. */
 import { ModelDamaged } from '../runtime/errors'
 import type { Proof } from '../src/visitor/page/proof'
-import type { IsOver } from './breath'
+import { othersFirst, type IsOver } from './breath'
 import { Answerer } from './answering/answerer'
-import { FileDamaged, readBlocks, type Blocks } from './content'
+import { FileDamaged, readContent, readModel, type Blocks } from './content'
 import { prove } from './proof'
-import { answered, type Asked, type Told } from './requests'
+import { answered, pageOf, type Asked, type Told } from './requests'
 
 export interface Served {
   ask: (asked: Asked, isOver: IsOver) => Promise<Told>
@@ -13,6 +13,10 @@ export interface Served {
   watch?: (asked: Asked, onLine: (line: string) => void, isOver: IsOver) => Promise<Told | null>
   prove: (onProgress: (share: number) => void) => Promise<Proof>
   nReference: number
+  /** What the page is told of itself, at once. */
+  page: Told
+  /** Settles once the model is here too; rejects where it is damaged or cannot be run. What is asked meanwhile waits. */
+  whole: Promise<unknown>
   /** What is long to work out, before anybody asks for it. */
   warmUp: () => void
 }
@@ -20,17 +24,21 @@ export interface Served {
 /** What comes in: the file's blocks first, then one question after the other. */
 export type Question = { blocks: Blocks } | { id: number; asked: Asked } | { id: number; watched: Asked } | { id: number; isOver: true } | { id: number; proves: true }
 /** What goes out: that it is open or why not, and what came of each question. */
-export type Reply = { isOpen: true; nReference: number } | { isOpen: false; why: string | null } | { id: number; told: Told } | { id: number; line: string } | { id: number; watched: Told | null } | { id: number; share: number } | { id: number; proof: Proof } | { id: number; failed: true }
+export type Reply = { isOpen: true; nReference: number; page: Told } | { isOpen: false; why: string | null } | { isWhole: true } | { isWhole: false; why: string | null } | { id: number; told: Told } | { id: number; line: string } | { id: number; watched: Told | null } | { id: number; share: number } | { id: number; proof: Proof } | { id: number; failed: true }
 
-/** Throws `FileDamaged` or `ModelDamaged`. */
+/** Throws `FileDamaged`. The model is read while the page is drawn. */
 export async function serve(blocks: Blocks): Promise<Served> {
-  const { content, model } = await readBlocks(blocks)
-  const answerer = new Answerer(content, model)
+  const content = await readContent(blocks)
+  const answerer = othersFirst()
+    .then(() => readModel(blocks, content))
+    .then((model) => new Answerer(content, model))
   return {
-    ask: (asked, isOver) => answered(content, answerer, blocks.mark, asked, isOver),
+    ask: async (asked, isOver) => answered(content, await answerer, blocks.mark, asked, isOver),
     nReference: content.proof.length,
-    prove: (onProgress) => prove(answerer, content.proof, onProgress),
-    warmUp: () => void content.proof.slice(0, 1).map(({ row, of }) => of !== null && answerer.contributions(row, of)),
+    page: pageOf(content, blocks.mark),
+    whole: answerer,
+    prove: async (onProgress) => prove(await answerer, content.proof, onProgress),
+    warmUp: () => content.proof.slice(0, 1).forEach(({ row, of }) => of !== null && void answerer.then((own) => own.contributions(row, of))),
   }
 }
 
@@ -66,10 +74,16 @@ export function serveMessages(scope: Scope, serving: (blocks: Blocks) => Promise
   const open = async (blocks: Blocks) => {
     try {
       served = await serving(blocks)
-      scope.postMessage({ isOpen: true, nReference: served.nReference })
+      scope.postMessage({ isOpen: true, nReference: served.nReference, page: served.page })
+    } catch (error) {
+      return scope.postMessage({ isOpen: false, why: damageOf(error) })
+    }
+    try {
+      await served.whole
+      scope.postMessage({ isWhole: true })
       warmUpWhenIdle()
     } catch (error) {
-      scope.postMessage({ isOpen: false, why: damageOf(error) })
+      scope.postMessage({ isWhole: false, why: damageOf(error) })
     }
   }
   const reply = async (question: Exclude<Question, { blocks: Blocks }>) => {

@@ -9,9 +9,11 @@ const root = document.getElementById('root') as HTMLElement
 async function open(): Promise<void> {
   const blocks = { content: textOf('content'), model: textOf('model'), engine: textOf('engine'), mark: root.dataset.mark ?? '' }
   if (blocks.mark === '') throw new NotOpened('It does not say what it is known by.')
-  const { ask, watch, prove, nReference } = await openBlocks(makeThread, () => Promise.resolve((globalThis as unknown as { plainWindowServing: Serving }).plainWindowServing), blocks)
-  answerBy(doorTo(ask, watch))
-  proveBy({ prove, nReference })
+  const opened = await openBlocks(makeThread, () => Promise.resolve((globalThis as unknown as { plainWindowServing: Serving }).plainWindowServing), blocks)
+  answerBy(doorTo(opened))
+  proveBy(opened)
+  // The model is read while the page is drawn.
+  opened.whole.catch(refuse)
   // Not before: it looks at the address and the tab's memory at once.
   const { drawVisitorPage } = await import('../src/visitor/drawing')
   drawVisitorPage()
@@ -44,7 +46,8 @@ function refuse(error: unknown): void {
     element.textContent = text
     main.append(element)
   }
-  root.replaceChildren(main)
+  // The page may stand there by now.
+  document.body.replaceChildren(main)
 }
 
 open().catch(refuse)

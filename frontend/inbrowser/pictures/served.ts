@@ -1,28 +1,35 @@
 /** What answers where the model looks at pictures: opened once, it is told what is asked and says what comes of it. */
-import { FileDamaged, readPictureBlocks, type Blocks } from '../content'
+import { othersFirst } from '../breath'
+import { FileDamaged, readContent, readPictureModel, type Blocks } from '../content'
 import { prove } from '../proof'
-import { answered, problem } from '../requests'
+import { answered, pageOf, problem } from '../requests'
 import type { Served } from '../served'
 import { PictureAnswerer } from './answerer'
 import { GraphSession } from './session'
 
-/** Throws `FileDamaged`; rejects otherwise where this browser cannot run the model. */
+/** Throws `FileDamaged`. The model is opened while the page is drawn; `whole` rejects where this browser cannot run it. */
 export async function serve(blocks: Blocks): Promise<Served> {
-  const { content, model, engine } = await readPictureBlocks(blocks)
-  if (!content.looks) throw new FileDamaged('It does not say how its model looks at pictures.')
-  const answerer = new PictureAnswerer(content, content.looks, await GraphSession.opened(engine, model, content.looks.graph))
+  const content = await readContent(blocks)
+  const { looks } = content
+  if (!looks) throw new FileDamaged('It does not say how its model looks at pictures.')
+  const opened = othersFirst().then(async () => {
+    const { model, engine } = await readPictureModel(blocks, content)
+    return new PictureAnswerer(content, looks, await GraphSession.opened(engine, model, looks.graph))
+  })
   return {
-    ask: (asked) => answered(content, answerer, blocks.mark, asked),
+    ask: async (asked) => answered(content, await opened, blocks.mark, asked),
     watch: async (asked, onLine, isOver) => {
       try {
-        for await (const where of answerer.where(asked, isOver)) onLine(JSON.stringify(where))
+        for await (const where of (await opened).where(asked, isOver)) onLine(JSON.stringify(where))
         return null
       } catch (error) {
         return problem(error)
       }
     },
     nReference: content.proof.length,
-    prove: (onProgress) => prove(answerer, content.proof, onProgress),
+    page: pageOf(content, blocks.mark),
+    whole: opened,
+    prove: async (onProgress) => prove(await opened, content.proof, onProgress),
     warmUp: () => undefined,
   }
 }
