@@ -3,9 +3,9 @@ import { ModelDamaged } from '../runtime/errors'
 import type { Proof } from '../src/visitor/page/proof'
 import { othersFirst, type IsOver } from './breath'
 import { Answerer } from './answering/answerer'
-import { FileDamaged, readContent, readModel, type Blocks } from './content'
-import { prove } from './proof'
-import { answered, pageOf, type Asked, type Told } from './requests'
+import { FileDamaged, readContent, readModel, type Blocks, type Content } from './content'
+import { prove, type Provable } from './proof'
+import { answered, pageOf, type Answers, type Asked, type Told } from './requests'
 
 export interface Served {
   ask: (asked: Asked, isOver: IsOver) => Promise<Told>
@@ -33,12 +33,19 @@ export async function serve(blocks: Blocks): Promise<Served> {
     .then(() => readModel(blocks, content))
     .then((model) => new Answerer(content, model))
   return {
-    ask: async (asked, isOver) => answered(content, await answerer, blocks.mark, asked, isOver),
+    ...servedBy(content, blocks.mark, answerer),
+    warmUp: () => content.proof.slice(0, 1).forEach(({ row, of }) => of !== null && void answerer.then((own) => own.contributions(row, of))),
+  }
+}
+
+/** The content at once, answers once the model is there that gives them. */
+export function servedBy(content: Content, mark: string, answerer: Promise<Answers & Provable>): Omit<Served, 'warmUp'> {
+  return {
+    ask: async (asked, isOver) => answered(content, await answerer, mark, asked, isOver),
     nReference: content.proof.length,
-    page: pageOf(content, blocks.mark),
+    page: pageOf(content, mark),
     whole: answerer,
     prove: async (onProgress) => prove(await answerer, content.proof, onProgress),
-    warmUp: () => content.proof.slice(0, 1).forEach(({ row, of }) => of !== null && void answerer.then((own) => own.contributions(row, of))),
   }
 }
 
@@ -61,11 +68,11 @@ interface Scope {
 export function serveMessages(scope: Scope, serving: (blocks: Blocks) => Promise<Served>): void {
   let served: Served | null = null
   const over = new Set<number>()
-  let isWarm = false
+  let [isWhole, isWarm] = [false, false]
   let idle: ReturnType<typeof setTimeout> | undefined
   const warmUpWhenIdle = () => {
     clearTimeout(idle)
-    if (isWarm) return
+    if (!isWhole || isWarm) return
     idle = setTimeout(() => {
       isWarm = true
       served?.warmUp()
@@ -80,6 +87,7 @@ export function serveMessages(scope: Scope, serving: (blocks: Blocks) => Promise
     }
     try {
       await served.whole
+      isWhole = true
       scope.postMessage({ isWhole: true })
       warmUpWhenIdle()
     } catch (error) {

@@ -5,7 +5,7 @@ import os
 import socket
 from collections.abc import Iterator
 from types import TracebackType
-from typing import Any, BinaryIO, ClassVar, TypeVar
+from typing import Any, BinaryIO, ClassVar, Self, TypeVar
 
 from ..core.contract.elsewhere import FileBytes, FilePart, NotRead, Wanted
 from ..core.contract.jobs import RunnerJob
@@ -63,6 +63,9 @@ class FileLine:
             raise
         # Whether the process is to stay for another line to the same file.
         self.is_kept = False
+
+    def __enter__(self) -> Self:
+        return self
 
     def __exit__(
         self, _type: type[BaseException] | None, _error: BaseException | None, _traceback: TracebackType | None

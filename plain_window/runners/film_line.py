@@ -53,9 +53,6 @@ class FilmLine(FileLine):
         super().__init__(runners, settings, file, RunnerJob(key=job_key("film", key), model="", work=ReadFilm()))
         self._most_pixels, self._most_seconds = settings.limits.film_pixels, most_seconds
 
-    def __enter__(self) -> "FilmLine":
-        return self
-
     def look(self) -> FilmLooked:
         """What the film is.
 

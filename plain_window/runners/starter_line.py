@@ -53,9 +53,6 @@ class StarterLine(FileLine):
     def __init__(self, runners: RunnerClient, settings: Settings, file: BinaryIO, key: str) -> None:
         super().__init__(runners, settings, file, RunnerJob(key=job_key("start", key), model="", work=MakeModels()))
 
-    def __enter__(self) -> "StarterLine":
-        return self
-
     def look(self, choices: bytes) -> StartLooked:
         """What is seen in the table.
 

@@ -57,9 +57,6 @@ class TableLine(FileLine):
     def __init__(self, runners: RunnerClient, settings: Settings, file: BinaryIO, key: str) -> None:
         super().__init__(runners, settings, file, RunnerJob(key=job_key("cases", key), model="", work=ReadCases()))
 
-    def __enter__(self) -> "TableLine":
-        return self
-
     def look(self, ask: LookAt) -> LookedAt:
         """What the table's columns are.
 

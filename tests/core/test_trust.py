@@ -1,6 +1,7 @@
 """How far answers can be trusted: against closed forms, and against what fresh cases then do."""
 
 import math
+from statistics import NormalDist
 
 import numpy as np
 import pandas as pd
@@ -101,7 +102,7 @@ def test_too_few_cases_bear_nothing_out():
 def test_wilsons_interval_is_that_of_the_paper():
     # Every share whose own standard error reaches just to what was seen.
     for end in wilson_interval(7, 20):
-        assert abs(end - 7 / 20) == pytest.approx(1.96 * math.sqrt(end * (1 - end) / 20))
+        assert abs(end - 7 / 20) == pytest.approx(NormalDist().inv_cdf(0.975) * math.sqrt(end * (1 - end) / 20))
 
 
 def test_an_answer_carries_its_interval_and_a_class_what_stays_possible():

@@ -6,7 +6,7 @@ import numpy as np
 import pandas as pd
 import pytest
 from sklearn.ensemble import RandomForestClassifier, RandomForestRegressor
-from sklearn.linear_model import LogisticRegression
+from sklearn.linear_model import LinearRegression, LogisticRegression
 
 from plain_window.core.checks.result import NAMES
 from plain_window.samples import SAMPLES
@@ -138,6 +138,18 @@ def test_a_model_that_knows_nothing(author):
     known = KNOWN.assign(kwh=rng.normal(100, 50, 400)).drop(columns="fate")
     _, found = checked(author, forest, known, number, target="kwh")
     assert found["report"]["status"] == "fail"
+
+
+def test_a_number_that_is_nearer_by_chance_is_not_said_to_be_better(author):
+    # Three slopes take something away from the noise that they were fitted to.
+    noise = pots(40, seed=5).assign(kwh=np.random.default_rng(1).normal(400, 50, 40)).drop(columns="fate")
+    model = LinearRegression().fit(noise[FEATURES], noise["kwh"])
+    _, found = checked(author, model, noise, noise, target="kwh")
+    assert found["report"]["status"] == "warn"
+    assert "It is not clearly better than that." in found["report"]["finding"]
+    real = pots(40, seed=5).assign(kwh=lambda table: 20 * table["wall"] + np.arange(40) % 5).drop(columns="fate")
+    model = LinearRegression().fit(real[FEATURES], real["kwh"])
+    assert checked(author, model, real, real, target="kwh")[1]["report"]["status"] == "pass"
 
 
 def test_the_order_of_nameless_columns_and_what_it_takes_to_publish_all_the_same(author):

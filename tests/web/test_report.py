@@ -6,7 +6,7 @@ import pytest
 from sklearn import metrics
 from sklearn.ensemble import RandomForestRegressor
 
-from ..made_models import FEATURES, classifier_pipeline, dumped, firings
+from ..made_models import FEATURES, classifier_pipeline, csv, dumped, firings
 from .helpers import bring, problem
 from .test_behind import with_known
 
@@ -68,6 +68,23 @@ def test_cases_of_one_thing_count_as_one_for_how_sure_it_is(author, brought):
     assert taken.status_code == 200, taken.text
     for slug in (apart, told, again["slug"]):
         author.delete(f"/api/v1/demos/{slug}").raise_for_status()
+
+
+def test_a_word_for_what_cases_are_of_needs_cases_of_one(author, brought):
+    _, model = brought
+    table, known = firings(200), KNOWN.drop(columns="kwh").head(40)
+    said = {"target": "outcome", "known_group": "batch"}
+    none = bring(author, model=dumped(model), reference=csv(table), **said)
+    assert "none came" in problem(none, 422)["errors"][0]["message"]
+    outcome = with_known(author, model, table, known, target="outcome", known_group="outcome")
+    assert "is the outcome" in problem(outcome, 422)["errors"][0]["message"]
+    # Of each batch there is one, or nobody knows which it is.
+    for things in (np.arange(40), [None] * 40):
+        demo = with_known(author, model, table, known.assign(batch=things), **said).json()
+        assert any("No two known cases have the same `batch`" in note for note in demo["notes"])
+        report = author.get(f"/api/v1/demos/{demo['slug']}/report").json()
+        assert (report["cases"], report["known_group"]) == (40, None)
+        author.delete(f"/api/v1/demos/{demo['slug']}").raise_for_status()
 
 
 def test_the_same_by_the_values_of_a_field(author, brought):

@@ -1,9 +1,8 @@
 /** What answers where the model looks at pictures: opened once, it is told what is asked and says what comes of it. */
 import { othersFirst } from '../breath'
 import { FileDamaged, readContent, readPictureModel, type Blocks } from '../content'
-import { prove } from '../proof'
-import { answered, pageOf, problem } from '../requests'
-import type { Served } from '../served'
+import { problem } from '../requests'
+import { servedBy, type Served } from '../served'
 import { PictureAnswerer } from './answerer'
 import { GraphSession } from './session'
 
@@ -17,7 +16,7 @@ export async function serve(blocks: Blocks): Promise<Served> {
     return new PictureAnswerer(content, looks, await GraphSession.opened(engine, model, looks.graph))
   })
   return {
-    ask: async (asked) => answered(content, await opened, blocks.mark, asked),
+    ...servedBy(content, blocks.mark, opened),
     watch: async (asked, onLine, isOver) => {
       try {
         for await (const where of (await opened).where(asked, isOver)) onLine(JSON.stringify(where))
@@ -26,10 +25,6 @@ export async function serve(blocks: Blocks): Promise<Served> {
         return problem(error)
       }
     },
-    nReference: content.proof.length,
-    page: pageOf(content, blocks.mark),
-    whole: opened,
-    prove: async (onProgress) => prove(await opened, content.proof, onProgress),
     warmUp: () => undefined,
   }
 }

@@ -52,6 +52,9 @@ def read_known_cases(table: pd.DataFrame, inspection: Inspection, group: str | N
     names = [column.name for column in inspection.columns]
     may_miss = [field.name for field in inspection.fields if field.optional]
     targets = inspection.targets or _others(table, [*names, *([group] if group else [])], inspection)
+    if group in targets:
+        message = f"`{group}` is the outcome. Name the column that says what several known cases are of, or none."
+        raise MismatchFaults([Fault("known_group", message)])
     missing = [name for name in [*names, *targets] if name not in table.columns]
     if not targets or missing:
         raise MismatchFaults([Fault("known", _missing_words(table, missing, targets))])
@@ -64,14 +67,18 @@ def read_known_cases(table: pd.DataFrame, inspection: Inspection, group: str | N
     n_lost = n_gaps + int((~has).sum())
     are, do = ("case has a gap or an outcome", "does") if n_lost == 1 else ("cases have gaps or an outcome", "do")
     notes = [f"{n_lost} of the known {are} the model does not know, and {do} not count."]
+    notes = notes if n_lost else []
     together = None if group is None else _together(table.loc[rows.index[has], group])
-    return KnownCases(rows.loc[has, names], outcomes[has], notes if n_lost else [], together)
+    if group is not None and together is None:
+        notes.append(f"No two known cases have the same `{group}`: each counts by itself.")
+    return KnownCases(rows.loc[has, names], outcomes[has], notes, together)
 
 
-def _together(things: pd.Series) -> np.ndarray:
-    """A number for each thing; a case of which none is said is by itself."""
+def _together(things: pd.Series) -> np.ndarray | None:
+    """A number for each thing, None where each case is of another; one of which none is said is by itself."""
     codes, known = pd.factorize(things)
-    return np.where(codes < 0, len(known) + np.arange(len(codes)), codes)
+    codes = np.where(codes < 0, len(known) + np.arange(len(codes)), codes)
+    return codes if len(np.unique(codes)) < len(codes) else None
 
 
 def _outcomes(column: pd.Series, inspection: Inspection) -> np.ndarray:

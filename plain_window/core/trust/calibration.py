@@ -13,32 +13,36 @@ import math
 
 import numpy as np
 
+from .student import normal_quantile
+
 __all__ = ["borne_out", "wilson_interval"]
 
-NORMAL_975 = 1.96
+NORMAL_975 = normal_quantile(0.025)
 # Known cases with a probability within this of the one in question count as like it.
 WINDOW = 0.075
 # Fewer of them say nothing; an interval wider than this does not either.
 FEWEST, WIDEST = 30, 0.3
 
 
-def wilson_interval(n_true: float, n_all: float) -> tuple[float, float]:
-    """The 95 % interval of a share.
+def wilson_interval(n_true: float, n_all: float, *, beyond: float = NORMAL_975) -> tuple[float, float]:
+    """The interval of a share, of 95 % if nothing else is said.
 
     Parameters
     ----------
     n_true, n_all : float
         How many turned out so, of how many; `n_all` above 0.
+    beyond : float, optional
+        How many standard errors it reaches.
 
     Examples
     --------
     >>> [round(end, 3) for end in wilson_interval(5, 10)]
     [0.237, 0.763]
     """
-    z2 = NORMAL_975**2
+    z2 = beyond**2
     share = n_true / n_all
     middle = (share + z2 / (2 * n_all)) / (1 + z2 / n_all)
-    half = NORMAL_975 * math.sqrt(share * (1 - share) / n_all + z2 / (4 * n_all**2)) / (1 + z2 / n_all)
+    half = beyond * math.sqrt(share * (1 - share) / n_all + z2 / (4 * n_all**2)) / (1 + z2 / n_all)
     return middle - half, middle + half
 
 

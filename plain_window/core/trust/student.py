@@ -20,7 +20,8 @@ def normal_quantile(tail: float) -> float:
 def student_quantile(tail: float, n: int) -> float:
     """The value that Student's t with `n` degrees of freedom exceeds with probability `tail` [1]_, to five digits.
 
-    It needs no SciPy, which the web's processes do without.
+    It needs no SciPy, which the web's processes do without. (`explain/coalitions.py` keeps to a table, which readers of
+    compiled models share.)
 
     Parameters
     ----------

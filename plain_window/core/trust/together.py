@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from .calibration import wilson_interval
 from .student import normal_quantile, student_quantile
 
 __all__ = ["Measured", "is_apart", "measured"]
@@ -83,8 +84,12 @@ def measured(
         n = min(n_rows, mean * (1 - mean) / error**2)
     else:
         n = _trials(of_unit if of_thing is None else of_thing, groups)
+    # Of one unit nothing follows.
+    low, high = wilson_interval(mean * n, n, beyond=beyond) if n > 0 else (0.0, 1.0)
     # As if half a trial had gone otherwise: that none did does not show that none ever will.
-    return Measured(mean, error if error > 0 else float(np.sqrt(0.5)) / n, *_score_interval(mean, n, beyond))
+    error = error if error > 0 else float(np.sqrt(0.5)) / n
+    # Rounding must not leave the share itself outside.
+    return Measured(mean, error, max(0.0, min(mean, low)), min(1.0, max(mean, high)))
 
 
 def _trials(of_thing: np.ndarray, groups: np.ndarray) -> float:
@@ -92,16 +97,6 @@ def _trials(of_thing: np.ndarray, groups: np.ndarray) -> float:
     of_each = np.unique(of_thing, return_inverse=True)[1]
     n_each = np.bincount(np.unique(np.column_stack([groups, of_each]), axis=0)[:, 0])
     return float(len(n_each) ** 2 / (1 / n_each).sum())
-
-
-def _score_interval(share: float, n: float, beyond: float) -> tuple[float, float]:
-    """Wilson's, at `beyond` standard errors, of `n` trials."""
-    if n == 0:
-        return 0.0, 1.0
-    middle = (share + beyond**2 / (2 * n)) / (1 + beyond**2 / n)
-    half = beyond / (1 + beyond**2 / n) * float(np.sqrt(share * (1 - share) / n + beyond**2 / (4 * n * n)))
-    # Rounding must not leave the share itself outside.
-    return max(0.0, min(share, middle - half)), min(1.0, max(share, middle + half))
 
 
 def is_apart(one: Measured, other: Measured) -> bool:

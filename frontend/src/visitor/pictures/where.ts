@@ -8,13 +8,11 @@ import { isSeen } from '../../domain/kinds'
 interface Found {
   inputs: unknown
   byField: Record<string, Where>
-  /** Whether no more will come. */
-  isOver: boolean
-  /** Why no more will come. */
+  /** Why no more will come; null while more may. */
   why: string | null
 }
 
-const NOTHING: Found = { inputs: null, byField: {}, isOver: false, why: null }
+const NOTHING: Found = { inputs: null, byField: {}, why: null }
 const NO_WHERE: WhereState = { where: [], isComing: false, why: null }
 
 /** A hand that draws pauses longer than this between strokes. */
@@ -42,12 +40,12 @@ export function useWhere(page: Page, isDraft: boolean, state: AnswerState): Wher
       for (const field of fields.split('\n')) {
         try {
           await lookWhere(slug, inputs, { field, ...(isDraft ? { draft: '1' } : {}) }, control.signal, (where) => {
-            setFound((before) => ({ inputs, byField: { ...(before.inputs === inputs ? before.byField : {}), [field]: where }, isOver: false, why: null }))
+            setFound((before) => ({ inputs, byField: { ...(before.inputs === inputs ? before.byField : {}), [field]: where }, why: null }))
           })
         } catch (error) {
           // The answer stands without it; what came before is shown.
           const why = error instanceof ApiError ? error.problem.detail : 'Where the model looked is not shown. Something went wrong on this page.'
-          if (!control.signal.aborted) setFound((before) => ({ inputs, byField: before.inputs === inputs ? before.byField : {}, isOver: true, why }))
+          if (!control.signal.aborted) setFound((before) => ({ inputs, byField: before.inputs === inputs ? before.byField : {}, why }))
           return
         }
       }
@@ -60,5 +58,5 @@ export function useWhere(page: Page, isDraft: boolean, state: AnswerState): Wher
   if (!inputs || !fields) return NO_WHERE
   const now = found.inputs === inputs ? found : NOTHING
   const where = Object.values(now.byField)
-  return { where, why: now.why, isComing: !now.isOver && where.length < fields.split('\n').length }
+  return { where, why: now.why, isComing: now.why === null && where.length < fields.split('\n').length }
 }

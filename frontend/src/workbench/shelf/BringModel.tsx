@@ -103,7 +103,7 @@ export function BringModel() {
           <FilePlace name="beside" label="Files beside a function or a network" help="Of a function a zip of what it reads: weights, encoders, tables, modules of its own. Of a network’s weights the Python file with its class." accept=".zip,.py,application/zip,text/x-python" />
           <FilePlace name="preprocessor" label="Preprocessor" help="A fitted scikit-learn transformer, if it was saved in a file of its own. The model’s inputs go through it first." />
           <FilePlace name="known" label="Known cases" help="Rows you kept back, with their outcome; for a model of pictures a zip of folders named after classes. Ways to prepare pictures are then tried on them." accept=".csv,.tsv,.txt,.xlsx,.jsonl,.json,.parquet,.zip,text/csv,application/zip" />
-          <TextInput name="known_group" label="Column that says which known cases are of one thing" help="Say it where several rows are of one batch, one person, one day. They go wrong together, and count as one for how sure the report is." />
+          <TextInput name="known_group" className="pb-5" label="Column that says which known cases are of one thing" help="Where several rows are of one batch, one person, one day: they go wrong together, and count as one for how sure the report is." />
           <FilePlace name="labels" label="Class names" help="A text file with one name a line, in the order of the model’s classes; or a CSV with the model’s classes in one column." accept=".txt,.csv,text/plain,text/csv" />
         </details>
         <div className="card-line flex items-center gap-6 pt-5">
