@@ -141,6 +141,25 @@ def test_time_that_runs_out_is_said():
     assert not found.is_complete
 
 
+def test_a_pair_that_there_was_no_time_to_make_smaller_is_not_called_the_smallest(monkeypatch):
+    now, calls = [0.0], itertools.count(1)
+    dry = cracking({"wall": 0.2, "days": -0.3, "rate": 0.01, "offset": -0.6})
+
+    def slow_from_the_second_question(columns):
+        now[0] = 0.0 if next(calls) == 1 else 100.0
+        return dry(columns)
+
+    row = {**ROW, "wall": 18, "days": 0, "rate": 220}
+    wide = [one for one in fields(rate="fixed") if one.is_number]
+    whole = find_changes(dry, row, wide, class_goal(1), seconds=60)
+    monkeypatch.setattr(changes.time, "monotonic", lambda: now[0])
+    monkeypatch.setattr(changes.time, "thread_time", lambda: now[0])
+    cut = find_changes(slow_from_the_second_question, row, wide, class_goal(1))
+    assert [set(way.values) for way in cut.ways] == [set(way.values) for way in whole.ways] == [{"wall", "days"}]
+    assert cut.ways[0].size > whole.ways[0].size
+    assert (whole.is_complete, cut.is_complete) == (True, False)
+
+
 def test_a_machine_that_is_busy_with_other_things_finds_what_an_idle_one_does(monkeypatch):
     idle = find_changes(USUAL, ROW, fields(), class_goal(1), seconds=60)
     # Between any two looks at the clock others had the processor for a third of what there is.

@@ -31,7 +31,7 @@ export interface Way {
 
 export interface Found {
   ways: Way[]
-  /** Not if the time was up before all was tried. */
+  /** Not if the time did not allow for all that is usually tried, be it to make a way that was found smaller. */
   isComplete: boolean
 }
 
@@ -110,7 +110,7 @@ export async function findChanges(search: Search): Promise<Found> {
     if (own.isOver || search.affordable < MOST_ROWS_TOGETHER) return { ways: smallest(ways), isComplete: false }
     ways.push(...(await own.together(own.promising.filter((name) => !done.has(name)).slice(0, nFields), size, nValues)))
   }
-  return { ways: smallest(ways), isComplete: fields.length === usable.length }
+  return { ways: smallest(ways), isComplete: fields.length === usable.length && !own.wasCut }
 }
 
 function smallest(ways: Way[]): Way[] {
@@ -120,6 +120,8 @@ function smallest(ways: Way[]): Way[] {
 class Changes {
   /** Fields by how near to the goal they get alone, best first. */
   promising: string[] = []
+  /** Whether something was left out that a faster model, or more time, would have been asked about. */
+  wasCut = false
   readonly #search: Search
   readonly #deadline: number
   readonly #fields: Map<string, Changeable>
@@ -137,6 +139,7 @@ class Changes {
   async alone(mostValues: number): Promise<Way[]> {
     const tried = [...this.#fields.values()].flatMap(({ name, values }) => some(values, Math.min(mostValues, VALUES_ALONE)).map((value): Row => ({ [name]: value })))
     if (tried.length === 0) return []
+    this.wasCut ||= [...this.#fields.values()].some(({ values }) => mostValues < Math.min(values.length, VALUES_ALONE))
     const asked = await this.#ask(tried)
     const best = new Map<string, number>()
     for (const [at, values] of tried.entries()) {
@@ -175,11 +178,16 @@ class Changes {
   /** Numbers moved back towards the case, step by step of their controls, as far as the goal stays reached. */
   async #refined(start: Way): Promise<Way> {
     let way = start
-    for (let turn = 0; turn < REFINEMENTS && !this.isOver; turn++) {
+    for (let turn = 0; turn < REFINEMENTS; turn++) {
+      if (this.isOver) {
+        this.wasCut = true
+        return way
+      }
       const { values } = way
       const between = Object.keys(values)
         .filter((name) => this.#fieldOf(name).is_number)
         .flatMap((name) => this.#between(this.#fieldOf(name), Number(values[name])).map((value): Row => ({ ...values, [name]: value })))
+      this.wasCut ||= between.length > this.#search.affordable
       const tried = some(between, this.#search.affordable)
       if (tried.length === 0) return way
       const { beyond, outputs } = await this.#ask(tried)

@@ -1980,7 +1980,7 @@ export interface components {
             reach: number | null;
             /**
              * Is Complete
-             * @description False if the time was up before everything was tried.
+             * @description False if the time did not allow for all that is usually tried; there may be smaller ones then.
              */
             is_complete: boolean;
             /**

@@ -109,7 +109,8 @@ class Change:
 
 @dataclass(frozen=True)
 class Changes:
-    """The ways found, smallest first; not complete if the time was up before all was tried."""
+    """The ways found, smallest first; not complete if the time did not allow for all that is usually tried, be it for
+    other fields or to make a way that was found smaller."""
 
     ways: list[Change]
     is_complete: bool
@@ -196,10 +197,11 @@ def find_changes(
         tried.
     """
     affordable = MOST_ROWS_ALONE if row_seconds == 0 else min(MOST_ROWS_ALONE, int(SLOWEST_SECONDS / row_seconds))
-    tried = [one for one in fields if one.values][: affordable // FEWEST_VALUES]
-    is_whole = len(tried) == sum(bool(one.values) for one in fields)
+    usable = [one for one in fields if one.values]
+    tried = usable[: affordable // FEWEST_VALUES]
     budget = _Budget(seconds)
     search = _Search(predict, row, tried, goal, is_unlike, affordable=affordable, budget=budget)
+    search.was_cut = len(tried) < len(usable)
     ways = search.alone(max(FEWEST_VALUES, affordable // max(1, len(tried))))
     done = {name for way in ways for name in way.values}
     for size, n_fields, n_values in ((2, FIELDS_IN_PAIRS, VALUES_IN_PAIR), (3, FIELDS_IN_TRIPLES, VALUES_IN_TRIPLE)):
@@ -208,7 +210,7 @@ def find_changes(
         if budget.is_spent or affordable < MOST_ROWS_TOGETHER:
             return Changes(_smallest(ways), False)
         ways += search.together([name for name in search.promising if name not in done][:n_fields], size, n_values)
-    return Changes(_smallest(ways), is_whole)
+    return Changes(_smallest(ways), not search.was_cut)
 
 
 def _smallest(ways: list[Change]) -> list[Change]:
@@ -249,6 +251,8 @@ class _Search:
         self._fields = {one.name: one for one in fields}
         # Fields by how near to the goal they get alone, best first.
         self.promising: list[str] = []
+        # Whether something was left out that a faster model, or more time, would have been asked about.
+        self.was_cut = False
 
     def alone(self, most_values: int) -> list[Change]:
         tried = [
@@ -258,6 +262,7 @@ class _Search:
         ]
         if not tried:
             return []
+        self.was_cut |= any(most_values < min(len(one.values), VALUES_ALONE) for one in self._fields.values())
         beyond, outputs = self._ask(tried)
         best: dict[str, float] = {}
         for values, gain in zip(tried, beyond.tolist(), strict=True):
@@ -305,6 +310,7 @@ class _Search:
         """Numbers moved back towards the case, step by step of their controls, as far as the goal stays reached."""
         for _ in range(REFINEMENTS):
             if self._budget.is_spent:
+                self.was_cut = True
                 return way
             tried = [
                 {**way.values, name: value}
@@ -314,6 +320,7 @@ class _Search:
             ]
             if not tried:
                 return way
+            self.was_cut |= len(tried) > self._affordable
             tried = _some(tried, self._affordable)
             beyond, outputs = self._ask(tried)
             order = sorted(np.flatnonzero(beyond > 0).tolist(), key=lambda at: self._size(tried[at]))

@@ -118,7 +118,9 @@ class ChangesAnswer(BaseModel):
 
     ways: list[Way]
     reach: float | None = Constrained(description="The number to be reached; the usual answer if none was given.")
-    is_complete: bool = Constrained(description="False if the time was up before everything was tried.")
+    is_complete: bool = Constrained(
+        description="False if the time did not allow for all that is usually tried; there may be smaller ones then."
+    )
     is_there: bool = Constrained(description="Whether the answer is already what was wanted.")
 
 

@@ -85,7 +85,7 @@ export function WouldChange({ page, isDraft, state, onTry }: WouldChangeProps) {
           {!changes.is_there && changes.ways.length === 0 && (
             <p className="mt-1 text-soft">
               {changes.is_complete
-                ? `No change of up to three values, each within the author’s table, ${setting.kind === 'class' ? 'makes another answer clearly the likelier' : 'reaches it'}.`
+                ? `None of the changes of up to three values that were tried, each within the author’s table, ${setting.kind === 'class' ? 'makes another answer clearly the likelier' : 'reaches it'}.`
                 : 'Nothing was found in the time there is. Ask again with other values.'}
             </p>
           )}
