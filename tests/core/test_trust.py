@@ -16,11 +16,12 @@ from plain_window.core.intake.evaluation import evaluate_model
 from plain_window.core.intake.inspection import inspect_model
 from plain_window.core.intake.known_cases import KnownCases, weigh
 from plain_window.core.plan.parity import columns_of_table
-from plain_window.core.trust.calibration import borne_out, wilson_interval
+from plain_window.core.trust.calibration import borne_out
 from plain_window.core.trust.conformal import conformal_margin
 from plain_window.core.trust.evidence import Evidence, bears_out, margin_at, still_possible
 from plain_window.core.trust.likeness import Likeness, describe_picture, describe_text, false_alarm_share
 from plain_window.core.trust.similarity import Similarity
+from plain_window.core.trust.together import wilson_interval
 from plain_window.core.trust.weighing import weigh_classes, weigh_numbers
 from plain_window.samples.what_will_this_firing_use.firings import make_firings
 from plain_window.samples.will_it_crack.pieces import make_pieces
@@ -97,6 +98,39 @@ def test_a_probability_that_comes_true_is_borne_out_and_one_that_does_not_is_not
 
 def test_too_few_cases_bear_nothing_out():
     assert borne_out(np.full(10, 0.7), np.ones(10, dtype=bool)) == []
+
+
+def test_cases_of_one_thing_count_as_one_for_what_is_promised():
+    rng = np.random.default_rng(11)
+    errors, chances = rng.exponential(size=60), np.full(60, 0.7)
+    happened, of_each = np.arange(60) % 10 < 7, np.arange(60)
+    firing = np.repeat(of_each, 20)
+    for coverage in (0.5, 0.8, 0.9, 0.98, 0.99):
+        once = conformal_margin(errors, coverage=coverage)
+        assert conformal_margin(errors, coverage=coverage, together=of_each) == once
+        assert conformal_margin(np.repeat(errors, 20), coverage=coverage, together=firing) == once
+        assert conformal_margin(np.repeat(errors, 20), coverage=coverage) is not None
+    assert conformal_margin(errors, coverage=0.99) is None
+    some = slice(0, 30)
+    assert not borne_out(chances[some], happened[some])
+    # So many rows would do, but they are of thirty firings.
+    many, own = np.repeat(chances[some], 20), np.repeat(happened[some], 20)
+    assert borne_out(many, own)
+    assert not borne_out(many, own, firing[: len(own)])
+
+
+def test_of_few_things_an_interval_holds_what_the_next_thing_brings():
+    rng = np.random.default_rng(12)
+    firing = np.repeat(np.arange(15), 20)
+    held: dict[bool, list[float]] = {True: [], False: []}
+    for _ in range(400):
+        errors = np.abs(0.97 * rng.normal(size=15)[firing] + 0.22 * rng.normal(size=300))
+        for knows in held:
+            margin = conformal_margin(errors, coverage=0.8, together=firing if knows else None)
+            # What another firing brings lies as a normal distribution does.
+            held[knows].append(math.erf(margin / math.sqrt(2)))
+    assert np.mean(held[True]) > 0.805
+    assert np.mean(held[False]) < 0.795
 
 
 def test_wilsons_interval_is_that_of_the_paper():

@@ -65,7 +65,7 @@ def test_what_the_notebook_says_is_what_the_demo_says(author, demo, table):
 def test_of_a_long_table_it_is_said_that_only_the_first_rows_were_compared(author, demo):
     long = NOTEBOOK.sample(12_000, replace=True, random_state=2)
     found = compared(author, demo, as_parquet(long.reset_index(drop=True)))
-    assert found["finding"].startswith("The first 10000 of 12000 cases, which were compared, get")
+    assert found["finding"].startswith("The first 10,000 of 12,000 cases, which were compared, get")
 
 
 def test_how_many_digits_were_compared_is_said(author, demo):

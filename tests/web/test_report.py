@@ -66,6 +66,21 @@ def test_cases_of_one_thing_count_as_one_for_how_sure_it_is(author, brought):
     assert author.get(f"/api/v1/demos/{again['slug']}/report").json()["things"] == 39
     taken = author.put(f"/api/v1/demos/{again['slug']}/model", files={"known": ("known.csv", b"")})
     assert taken.status_code == 200, taken.text
+    # That they go wrong together is seen where nobody said so, and can be said then.
+    draft = author.get(f"/api/v1/demos/{apart}").json()
+    assert "batch" in draft["known_groups"]
+    assert draft["known_group"] is None
+    (note,) = [one for one in draft["notes"] if "go wrong together" in one]
+    assert "`batch`" in note
+    assert "their 200 are as sure as" in note
+    put = author.put(f"/api/v1/demos/{apart}/model", files={"known_group": (None, "batch")})
+    assert put.status_code == 200, put.text
+    said = put.json()["demo"]
+    assert said["known_group"] == "batch"
+    assert not any("go wrong together" in one for one in said["notes"])
+    assert author.get(f"/api/v1/demos/{apart}/report").json()["share_right"] == sure["share_right"]
+    # Nothing else that is said of it is surer than that.
+    assert said["evidence"] == author.get(f"/api/v1/demos/{told}").json()["evidence"] != draft["evidence"]
     for slug in (apart, told, again["slug"]):
         author.delete(f"/api/v1/demos/{slug}").raise_for_status()
 

@@ -2988,6 +2988,18 @@ export interface components {
             /** Has Known Cases */
             has_known_cases: boolean;
             /**
+             * Known Group
+             * @description The column that says what each known case is a case of.
+             * @default null
+             */
+            known_group?: string | null;
+            /**
+             * Known Groups
+             * @description Columns that could: some known cases share a value of theirs, not all do.
+             * @default []
+             */
+            known_groups?: string[];
+            /**
              * Has Expected
              * @description Whether outputs of the author's own are there to compare with.
              * @default false

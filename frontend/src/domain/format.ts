@@ -22,6 +22,13 @@ function decimalsOf(step: number): number {
   return 12
 }
 
+const GROUPED = new Intl.NumberFormat('en-GB')
+
+/** How many, as all pages write it: "940", "1,478". */
+export function groupedText(count: number): string {
+  return GROUPED.format(count)
+}
+
 /** So many of a kind: "4 crack", and where the kind is a number itself "45 for “3”". */
 export function countText(count: number, label: string): string {
   return /^[\d.,+−-]/.test(label) ? `${count} for “${label}”` : `${count} ${label}`

@@ -1,6 +1,7 @@
 /** What is said of jobs that work something out by the rows kept beside a model. Pure. */
 import type { JobView } from '../api/client'
 import { durationText } from './table/tableWords'
+import { groupedText } from '../domain/format'
 
 const NAMES: Record<string, string> = { importance: 'What matters overall, by all rows', drift: 'How its answers usually lie' }
 
@@ -16,6 +17,6 @@ export function referenceText({ kind, state, place, done, total, seconds_left, d
   if (state === 'failed') return detail
   if (state === 'done') return kind === 'importance' ? 'Worked out by all rows; the page says that from now on.' : 'Counted.'
   const left = seconds_left === null ? '' : ` About ${durationText(seconds_left)} left.`
-  const far = kind === 'importance' ? `${done} of 100 done.` : `${done.toLocaleString('en-GB')} of ${(total ?? 0).toLocaleString('en-GB')} rows asked about.`
+  const far = kind === 'importance' ? `${done} of 100 done.` : `${groupedText(done)} of ${groupedText(total ?? 0)} rows asked about.`
   return `${done === 0 ? 'Begun.' : far}${left}`
 }

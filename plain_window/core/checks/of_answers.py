@@ -72,9 +72,10 @@ def bad_input(facts: Facts) -> Finding:
         field = what.split("`")[1] if "`" in what else None
         fix = Fix(text="Narrow the field's range or options to what the model takes.", place="inputs", field=field)
         return Finding(status="fail", finding=finding, evidence=evidence, fix=fix)
-    finding = f"It answers at the ends of every field and for every option: {n_edges} cases."
+    finding = f"It answers at the ends of every field and for every option: {n_edges:,} cases."
     if len(edges) < n_edges:
-        finding = f"It answers in {len(edges)} cases at fields' ends and for options, all that were tried of {n_edges}."
+        tried = f"all that were tried of {n_edges:,}"
+        finding = f"It answers in {len(edges):,} cases at fields' ends and for options, {tried}."
     return Finding(status="pass", finding=finding, evidence=evidence)
 
 

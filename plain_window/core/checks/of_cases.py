@@ -45,13 +45,13 @@ def report(facts: Facts) -> Finding:
         return Finding(status="warn", finding=finding, fix=bring)
     known = facts.known
     if known.n_cases < FEWEST_CASES:
-        finding = f"Known cases are too few to say how right it is: {known.n_cases}."
+        finding = f"Known cases are too few to say how right it is: {known.n_cases:,}."
         return Finding(status="warn", finding=finding, fix=bring)
     if facts.task == "class":
         return _against_the_commonest(facts)
     if facts.task == "number":
         return _against_the_mean(facts)
-    finding = f"{known.n_cases} known cases are reported on, each answer by itself."
+    finding = f"{known.n_cases:,} known cases are reported on, each answer by itself."
     return Finding(status="pass", finding=finding, evidence={"cases": known.n_cases})
 
 
@@ -87,9 +87,8 @@ def _against_the_mean(facts: Facts) -> Finding:
         finding = "Its answers to known cases are no nearer to what happened than always saying the mean would be."
         return Finding(status="fail", finding=finding, evidence=evidence, fix=see)
     share = counted_of_100(1 - left / spread)
-    finding = (
-        f"Against always saying the mean it takes away {share} of 100 of the square error on {len(truths)} known cases."
-    )
+    on_known = f"on {len(truths):,} known cases"
+    finding = f"Against always saying the mean it takes away {share} of 100 of the square error {on_known}."
     together = np.arange(len(truths)) if facts.known.together is None else facts.known.together
     if not measured(of_mean - of_model, together).low > 0:
         finding += " It is not clearly better than that."
@@ -130,7 +129,7 @@ def calibration(facts: Facts) -> Finding:
     said, happened = counted_of_100(worst.predicted), counted_of_100(worst.happened)
     finding = (
         f"Where it says {said} of 100, it came true for {happened} of 100 "
-        f"({worst.cases} known cases). The page calls a share a frequency only where known cases bear it out."
+        f"({worst.cases:,} known cases). The page calls a share a frequency only where known cases bear it out."
     )
     fix = Fix(text="Calibrate the model on cases it was not fitted on, and bring that one.", place="model")
     is_gross = abs(worst.predicted - worst.happened) > GROSSLY_OFF
@@ -174,7 +173,7 @@ def leakage(facts: Facts) -> Finding:
         return Finding(status="fail", finding=finding, evidence=evidence, fix=fix)
     if named:
         return _identifier(facts, named)
-    finding = f"In {len(outcomes)} reference rows no field alone gives the outcome away, and none only names the row."
+    finding = f"In {len(outcomes):,} reference rows no field alone gives the outcome away, and none only names the row."
     return Finding(status="pass", finding=finding, evidence=evidence)
 
 

@@ -60,13 +60,13 @@ def same_as_expected(facts: Facts) -> Finding:
 def _all(expected: ExpectedOutputs) -> str:
     n_cases, n_read = len(expected.rows), len(expected.rows) + len(expected.unasked)
     if expected.total > n_read:
-        return f"The first {n_cases} of {expected.total} cases, which were compared, get"
-    return f"All {n_cases} cases get" if n_cases > 1 else "The one case gets"
+        return f"The first {n_cases:,} of {expected.total:,} cases, which were compared, get"
+    return f"All {n_cases:,} cases get" if n_cases > 1 else "The one case gets"
 
 
 def _different(expected: ExpectedOutputs, wrong: list[Mismatch], n_wrong: int) -> str:
     first = wrong[0]
-    many = f"{n_wrong} of {len(expected.rows)} cases {'gets' if n_wrong == 1 else 'get'}"
+    many = f"{n_wrong:,} of {len(expected.rows):,} cases {'gets' if n_wrong == 1 else 'get'}"
     return (
         f"{many} another answer than in your notebook. The first is row {expected.places[first.at] + 1}: "
         f"`{first.column}` was {_written(first.expected)}, here it is {_written(first.answered)}."

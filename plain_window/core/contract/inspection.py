@@ -200,6 +200,8 @@ class Inspection(BaseModel):
     usual_rows: int = 0
     # What known cases say, where there are any.
     evidence: Evidence | None = None
+    # Columns of the known cases that could say what each is a case of; those that the model is not told come first.
+    known_groups: list[str] = []
     # For a model that looks at pictures: the model's input by field, and what known pictures told.
     picture_inputs: dict[str, str] = {}
     pictures: PictureFindings = PictureFindings()

@@ -55,7 +55,7 @@ def settle_kind(found: Found, outputs: np.ndarray, wanted: OutputKind | None = N
         return found, []
     if found.library == "ONNX" and found.task_is_guessed:
         note = (
-            f"For all of {len(known)} rows the outputs add up to 1, so they were taken for the probabilities of "
+            f"For all of {len(known):,} rows the outputs add up to 1, so they were taken for the probabilities of "
             f"{known.shape[1]} classes. If they are {WORDS[found.task]}, say so under Model."
         )
         return _as_kind(found, "class", outputs.shape[1]), [note]

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from time import process_time
 from typing import Any
 
@@ -18,8 +18,9 @@ from ..explain.structure import used_fields
 from ..formats.adapter import ModelAdapter
 from ..formats.model_table import model_table
 from ..plan.engine import CompiledModel
+from ..trust.evidence import Evidence
 from ..trust.likeness import FEWEST_KNOWN, describe_text, false_alarm_share
-from .known_cases import KnownCases, answer_known_cases, read_known_cases, weigh
+from .known_cases import KnownCases, answer_known_cases, group_notes, read_known_cases, weigh
 from .outcomes import as_numbers, class_places
 from .row_sampling import drawn_rows, plain_value
 
@@ -28,6 +29,15 @@ __all__ = ["evaluate_model", "field_strengths", "usual_outputs"]
 STRENGTH_ROWS, FEWEST_STRENGTH_ROWS, STRENGTH_VALUES, STRENGTH_SECONDS = 100, 25, 5_000_000, 15.0
 # How far the values of a field are moved down the rows, as shares of their number.
 MOVES = (0.5, 0.29)
+
+
+@dataclass(frozen=True)
+class _SaidByKnown:
+    """What known cases say of a model, what they could be of, and what their author should look at."""
+
+    evidence: Evidence | None = None
+    groups: tuple[str, ...] = ()
+    notes: tuple[str, ...] = ()
 
 
 def evaluate_model(
@@ -62,6 +72,14 @@ def evaluate_model(
     may_miss = [field.name for field in inspection.fields if field.optional]
     known = read_known_cases(known_table, inspection, known_group) if known_table is not None else None
     known_outputs = answer_known_cases(model, known) if known else None
+    said_by_known = _SaidByKnown()
+    if known is not None and known_outputs is not None:
+        task = inspection.found.task
+        said_by_known = _SaidByKnown(
+            weigh(known_outputs, known, task),
+            tuple(known.groups.columns),
+            tuple(group_notes(known, known_outputs, task)),
+        )
     rows = drawn_rows(table, names, may_miss)
     kept_rows = _with_known_cases(
         KeptRows(columns=_plain_columns(rows, names), outcomes=_outcomes(rows, inspection)),
@@ -87,10 +105,9 @@ def evaluate_model(
             "usual_rows": min(BACKGROUND_ROWS, kept_rows.n_rows) if usual else 0,
             "strength": strength,
             "unused": _unused(fields, strength, compiled, n_rows),
-            "evidence": None
-            if known is None or known_outputs is None
-            else weigh(known_outputs, known, inspection.found.task),
-            "notes": [*inspection.notes, *_notes(kept_rows, known)],
+            "evidence": said_by_known.evidence,
+            "known_groups": list(said_by_known.groups),
+            "notes": [*inspection.notes, *_notes(kept_rows, known), *said_by_known.notes],
             "likeness": _likeness_of_texts(kept_rows, inspection),
         }
     )

@@ -128,7 +128,7 @@ def _answered(
     if not failed:
         return table, []
     what = "cases in the ranges that its signature states" if is_own else "rows of the table"
-    note = f"Of {len(rows)} {what} the function failed for {len(failed)}, first for {first}"
+    note = f"Of {len(rows):,} {what} the function failed for {len(failed):,}, first for {first}"
     # Of rows that were not tried it is not known.
     untried = table.index[table[names].notna().all(axis=1) & ~table.index.isin(rows.index)]
     return table.drop(index=[*failed, *untried]), [note if is_own else f"{note} They are left out."]
@@ -161,7 +161,7 @@ def _compare_with_batch(model: FunctionModel, rows: "pd.DataFrame") -> None:
     try:
         together = model.predict(rows)
     except ModelFailed as error:
-        raise _not_opened(error, f"It was `{batch.function}`, asked about {len(rows)} cases at once.") from None
+        raise _not_opened(error, f"It was `{batch.function}`, asked about {len(rows):,} cases at once.") from None
     apart = ~np.isclose(alone, together, rtol=1e-6, atol=1e-9, equal_nan=True).all(axis=1)
     if apart.any():
         at = int(np.argmax(apart))
@@ -277,6 +277,6 @@ def few_enough(model: FunctionModel, known: TableRead) -> list[str]:
         return []
     known.table = known.table.sample(n=max(1, most), random_state=DRAW_SEED).sort_index()
     return [
-        f"The function takes {model.seconds_a_row * 1000:.0f} ms for a case, so {len(known.table)} of {n_rows} known "
-        "cases, drawn by chance, were asked about. With a second function for many cases all are."
+        f"The function takes {model.seconds_a_row * 1000:.0f} ms for a case, so {len(known.table):,} of {n_rows:,} "
+        "known cases, drawn by chance, were asked about. With a second function for many cases all are."
     ]

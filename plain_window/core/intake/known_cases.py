@@ -1,6 +1,6 @@
 """Known cases: rows with their outcome that the model was not fitted on, and what they say of it."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 import pandas as pd
@@ -11,10 +11,11 @@ from ..errors import Fault, MismatchFaults, ModelFailed
 from ..formats.adapter import ModelAdapter
 from ..trust.evidence import Evidence
 from ..trust.weighing import weigh_classes, weigh_numbers, weigh_several
+from .known_groups import cases_together, grouping_columns, unsaid_groups
 from .outcomes import as_numbers, class_places
 from .row_sampling import drawn_rows
 
-__all__ = ["KnownCases", "answer_known_cases", "read_known_cases", "weigh"]
+__all__ = ["KnownCases", "answer_known_cases", "group_notes", "read_known_cases", "weigh"]
 
 
 @dataclass(frozen=True)
@@ -22,13 +23,16 @@ class KnownCases:
     """Rows of the model's columns, their outcomes of shape (n_rows, n_outcomes), and what was left out.
 
     An outcome is a class's place, a number, or whether a label applied; NaN where it is not known. `together` says by
-    numbers which rows are of one thing, None where each is by itself.
+    numbers which rows are of one thing, None where each is by itself; `groups` are the columns that could, those
+    the model is not told in `untold`.
     """
 
     rows: pd.DataFrame
     outcomes: np.ndarray
     notes: list[str]
     together: np.ndarray | None = None
+    groups: pd.DataFrame = field(default_factory=pd.DataFrame)
+    untold: tuple[str, ...] = ()
 
 
 def read_known_cases(table: pd.DataFrame, inspection: Inspection, group: str | None = None) -> KnownCases:
@@ -50,7 +54,7 @@ def read_known_cases(table: pd.DataFrame, inspection: Inspection, group: str | N
     if group is not None and group not in table.columns:
         raise MismatchFaults([Fault("known_group", _missing_words(table, [group], [group]))])
     names = [column.name for column in inspection.columns]
-    may_miss = [field.name for field in inspection.fields if field.optional]
+    may_miss = [one.name for one in inspection.fields if one.optional]
     targets = inspection.targets or _others(table, [*names, *([group] if group else [])], inspection)
     if group in targets:
         message = f"`{group}` is the outcome. Name the column that says what several known cases are of, or none."
@@ -66,19 +70,38 @@ def read_known_cases(table: pd.DataFrame, inspection: Inspection, group: str | N
     n_gaps = int(table[[name for name in names if name not in may_miss]].isna().any(axis=1).sum())
     n_lost = n_gaps + int((~has).sum())
     are, do = ("case has a gap or an outcome", "does") if n_lost == 1 else ("cases have gaps or an outcome", "do")
-    notes = [f"{n_lost} of the known {are} the model does not know, and {do} not count."]
+    notes = [f"{n_lost:,} of the known {are} the model does not know, and {do} not count."]
     notes = notes if n_lost else []
-    together = None if group is None else _together(table.loc[rows.index[has], group])
+    kept = rows.index[has]
+    together = None if group is None else cases_together(table[group].loc[kept])
     if group is not None and together is None:
         notes.append(f"No two known cases have the same `{group}`: each counts by itself.")
-    return KnownCases(rows.loc[has, names], outcomes[has], notes, together)
+    groups = grouping_columns(table, kept, names, targets)
+    untold = tuple(name for name in groups if name not in names)
+    return KnownCases(rows.loc[has, names], outcomes[has], notes, together, groups, untold)
 
 
-def _together(things: pd.Series) -> np.ndarray | None:
-    """A number for each thing, None where each case is of another; one of which none is said is by itself."""
-    codes, known = pd.factorize(things)
-    codes = np.where(codes < 0, len(known) + np.arange(len(codes)), codes)
-    return codes if len(np.unique(codes)) < len(codes) else None
+def group_notes(known: KnownCases, outputs: np.ndarray, task: str) -> list[str]:
+    """That cases go wrong together of which nobody said that they are of one thing.
+
+    Parameters
+    ----------
+    known : KnownCases
+    outputs : ndarray of shape (n_rows, n_outputs)
+        The model's answers to them.
+    task : str
+    """
+    has = np.isfinite(outputs).all(axis=1)
+    if known.together is not None or task not in ("class", "number") or not has.any():
+        return []
+    truths = known.outcomes[has, 0]
+    wrong = outputs[has].argmax(axis=1) != truths if task == "class" else np.abs(outputs[has, 0] - truths)
+    found = unsaid_groups(known.groups[has], list(known.untold), np.asarray(wrong, dtype="float64"))
+    return [
+        f"Known cases with the same `{name}` go wrong together: their {int(has.sum()):,} are as sure as {n_alone:,} "
+        "cases that have nothing in common. If they are of one thing, say so at “Each is a case of”."
+        for name, n_alone in list(found.items())[:1]
+    ]
 
 
 def _outcomes(column: pd.Series, inspection: Inspection) -> np.ndarray:
@@ -121,11 +144,12 @@ def weigh(outputs: np.ndarray, known: KnownCases, task: str) -> Evidence | None:
     if not has.any():
         return None
     outputs, outcomes = outputs[has], known.outcomes[has]
+    together = None if known.together is None else known.together[has]
     if task in ("numbers", "labels"):
-        return weigh_several(outputs, outcomes, are_labels=task == "labels")
+        return weigh_several(outputs, outcomes, are_labels=task == "labels", together=together)
     if task == "class":
-        return weigh_classes(outputs, outcomes[:, 0].astype("int64"))
-    return weigh_numbers(outputs[:, 0], outcomes[:, 0])
+        return weigh_classes(outputs, outcomes[:, 0].astype("int64"), together)
+    return weigh_numbers(outputs[:, 0], outcomes[:, 0], together)
 
 
 def _others(table: pd.DataFrame, names: list[str], inspection: Inspection) -> list[str]:

@@ -2,8 +2,7 @@
 
 import numpy as np
 
-from ..trust.calibration import wilson_interval
-from ..trust.together import measured
+from ..trust.together import measured, wilson_interval
 from .figures import Estimate
 
 __all__ = ["mean_interval", "share_interval", "share_of"]

@@ -56,7 +56,8 @@ def _coverage(errors: np.ndarray, coverage: float, together: np.ndarray | None) 
     is_held, is_tried = np.zeros(len(errors), dtype=bool), np.zeros(len(errors), dtype=bool)
     for part in range(N_PARTS):
         own = parts == part
-        margin = conformal_margin(errors[~own], coverage=coverage)
+        others = None if together is None else together[~own]
+        margin = conformal_margin(errors[~own], coverage=coverage, together=others)
         if margin is not None:
             is_held[own], is_tried[own] = errors[own] <= margin, True
     if not is_tried.any():

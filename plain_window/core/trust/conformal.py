@@ -4,6 +4,7 @@ References
 ----------
 .. [1] V. Vovk, A. Gammerman, G. Shafer, "Algorithmic Learning in a Random World", 2005, section 4.1.
 .. [2] J. Lei et al., "Distribution-Free Predictive Inference for Regression", JASA 113(523), 2018, algorithm 2.
+.. [3] Y. Lee, R. F. Barber, R. Willett, "Distribution-free inference with hierarchical data", 2023, section 3.
 """
 
 import math
@@ -11,11 +12,17 @@ import math
 import numpy as np
 from numpy.typing import ArrayLike
 
+from .together import effective_trials
+
 __all__ = ["class_scores", "conformal_margin"]
 
 
-def conformal_margin(scores: ArrayLike, *, coverage: float) -> float | None:
+def conformal_margin(scores: ArrayLike, *, coverage: float, together: np.ndarray | None = None) -> float | None:
     """The score that a fresh case stays at or below with probability `coverage` or more.
+
+    Where several rows are of one thing, a fresh case is of another thing, and a few things are few even with many
+    rows [3]_. What is added for the fresh case is then what as many independent rows as these amount to would ask for:
+    exact for rows that are independent, and for things whose rows are all alike.
 
     Parameters
     ----------
@@ -23,6 +30,8 @@ def conformal_margin(scores: ArrayLike, *, coverage: float) -> float | None:
         How badly the model did on rows it was not fitted on: absolute errors, or `class_scores`.
     coverage : float
         Strictly between 0 and 1.
+    together : ndarray of int, shape (n_rows,), optional
+        What each is a row of; each by itself if left out.
 
     Returns
     -------
@@ -44,9 +53,23 @@ def conformal_margin(scores: ArrayLike, *, coverage: float) -> float | None:
         raise ValueError(f"coverage must be strictly between 0 and 1. Got {coverage}.")
     if not np.isfinite(values).all():
         raise ValueError("scores must be finite.")
+    n = values.size
+    if together is not None and n > 0:
+        within = values <= _at_rank(values, _rank(n * coverage))
+        n_alone = effective_trials(within, together)
+        rank = _rank((n_alone + 1) / n_alone * n * coverage)
+    else:
+        rank = _rank((n + 1) * coverage)
+    return _at_rank(values, rank) if rank <= n else None
+
+
+def _rank(place: float) -> int:
     # 100 * 0.55 lands just above 55 in floats; the slack keeps ceil() at 55.
-    rank = math.ceil((values.size + 1) * coverage - 1e-9)
-    return float(np.partition(values, rank - 1)[rank - 1]) if rank <= values.size else None
+    return math.ceil(place - 1e-9)
+
+
+def _at_rank(values: np.ndarray, rank: int) -> float:
+    return float(np.partition(values, rank - 1)[rank - 1])
 
 
 def class_scores(probabilities: np.ndarray, classes: np.ndarray) -> np.ndarray:

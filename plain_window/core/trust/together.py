@@ -1,15 +1,17 @@
 """Means of what several cases amount to that are not independent, with how sure they are."""
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
 
-from .calibration import wilson_interval
 from .student import normal_quantile, student_quantile
 
-__all__ = ["Measured", "is_apart", "measured"]
+__all__ = ["Measured", "effective_trials", "is_apart", "measured", "wilson_interval"]
 
 COVERAGE = 0.95
+# So many standard errors to either side hold 95 of 100 of what is normal.
+NORMAL_975 = normal_quantile((1 - COVERAGE) / 2)
 
 
 @dataclass(frozen=True)
@@ -90,6 +92,61 @@ def measured(
     error = error if error > 0 else float(np.sqrt(0.5)) / n
     # Rounding must not leave the share itself outside.
     return Measured(mean, error, max(0.0, min(mean, low)), min(1.0, max(mean, high)))
+
+
+def wilson_interval(n_true: float, n_all: float, *, beyond: float = NORMAL_975) -> tuple[float, float]:
+    """The interval of a share [1]_, of 95 % if nothing else is said.
+
+    Parameters
+    ----------
+    n_true, n_all : float
+        How many turned out so, of how many; `n_all` above 0.
+    beyond : float, optional
+        How many standard errors it reaches.
+
+    References
+    ----------
+    .. [1] E. B. Wilson, "Probable Inference, the Law of Succession, and Statistical Inference", JASA 22(158), 1927.
+
+    Examples
+    --------
+    >>> [round(end, 3) for end in wilson_interval(5, 10)]
+    [0.237, 0.763]
+    """
+    z2 = beyond**2
+    share = n_true / n_all
+    middle = (share + z2 / (2 * n_all)) / (1 + z2 / n_all)
+    half = beyond * math.sqrt(share * (1 - share) / n_all + z2 / (4 * n_all**2)) / (1 + z2 / n_all)
+    return middle - half, middle + half
+
+
+def effective_trials(happened: np.ndarray, of_unit: np.ndarray) -> float:
+    """Of how many independent cases a share is as sure as it is of these [1]_.
+
+    Parameters
+    ----------
+    happened : ndarray of bool, shape (n_cases,)
+    of_unit : ndarray of int, shape (n_cases,)
+        What each is a case of.
+
+    References
+    ----------
+    .. [1] L. Kish, "Survey Sampling", 1965, section 8.2 (the design effect, here turned round).
+
+    Examples
+    --------
+    >>> effective_trials(np.array([True, True, False, False]), np.array([0, 0, 1, 1]))
+    2.0
+    """
+    n_units, share = len(np.unique(of_unit)), float(happened.mean())
+    if share in (0.0, 1.0):
+        # Where all go one way it cannot be seen how much cases of one thing have in common.
+        return float(n_units)
+    if n_units == 1:
+        return 1.0
+    # As they are spread here, not as they may be at large: things whose cases are all alike count as one.
+    variance = measured(happened.astype("float64"), of_unit).error ** 2 * (n_units - 1) / n_units
+    return float(min(len(happened), share * (1 - share) / variance)) if variance > 0 else float(len(happened))
 
 
 def _trials(of_thing: np.ndarray, groups: np.ndarray) -> float:

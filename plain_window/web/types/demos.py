@@ -53,6 +53,10 @@ class DemoState(DemoDocument):
     )
     has_beside: bool = Constrained(False, description="Whether files lie beside the function.")
     has_known_cases: bool
+    known_group: str | None = Constrained(None, description="The column that says what each known case is a case of.")
+    known_groups: list[str] = Constrained(
+        [], description="Columns that could: some known cases share a value of theirs, not all do."
+    )
     has_expected: bool = Constrained(
         False, description="Whether outputs of the author's own are there to compare with."
     )

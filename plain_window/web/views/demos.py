@@ -380,6 +380,8 @@ def demo_state(demo: Demo) -> DemoState:
         bridge=_bridge_state(demo),
         release_while_away=_number_of(demo.away_release_id),
         has_known_cases=demo.known_file_id is not None,
+        known_group=inspection.told.known_group,
+        known_groups=inspection.known_groups,
         has_expected=demo.expected_file_id is not None,
         evidence=evidence,
         report=report_of(evidence, document.answer),

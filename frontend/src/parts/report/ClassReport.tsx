@@ -4,6 +4,7 @@ import { ofHundred, shareText } from '../../domain/ofHundred'
 import { Framed } from '../Framed'
 import { Reliability } from './Reliability'
 import { TogetherWords } from './TogetherWords'
+import { groupedText } from '../../domain/format'
 
 interface ClassReportProps {
   answer: AnswerSetting
@@ -18,7 +19,7 @@ export function ClassReport({ answer, report, onOpen }: ClassReportProps) {
   return (
     <>
       <p className="mt-1 max-w-[65ch] text-[1.1em]">
-        Right for {shareText(report.share_right)} of {report.cases} known cases.
+        Right for {shareText(report.share_right)} of {groupedText(report.cases)} known cases.
       </p>
       <p className="max-w-[65ch] text-soft">
         In brackets, here and below: what the share may be for all cases of this kind, going by how few were tried (95 % interval).
@@ -120,7 +121,7 @@ function ByClass({ report, labelOf }: Omit<Named, 'onOpen'>) {
                 </th>
                 <td className="pr-4 text-right">{row.precision === null ? 'never answered' : `${ofHundred(row.precision)} of 100`}</td>
                 <td className="pr-4 text-right">{row.recall === null ? 'none were' : `${ofHundred(row.recall)} of 100`}</td>
-                <td className="text-right text-soft">{row.cases}</td>
+                <td className="text-right text-soft">{groupedText(row.cases)}</td>
               </tr>
             ))}
           </tbody>

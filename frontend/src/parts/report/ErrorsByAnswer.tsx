@@ -3,6 +3,7 @@ import { scaleLinear } from 'd3-scale'
 import type { FullReport } from '../../api/client'
 import { Charted } from '../Charted'
 import { Framed } from '../Framed'
+import { groupedText } from '../../domain/format'
 
 type Stretch = NonNullable<FullReport['by_prediction']>[number]
 
@@ -62,7 +63,7 @@ export function ErrorsByAnswer({ stretches, text }: { stretches: Stretch[]; text
                   <td className="pr-6 text-right">
                     {text(one.low_error)} to {text(one.high_error)}
                   </td>
-                  <td className="text-right text-soft">{one.cases}</td>
+                  <td className="text-right text-soft">{groupedText(one.cases)}</td>
                 </tr>
               ))}
             </tbody>

@@ -4,7 +4,7 @@ import type { AnswerSetting, FullReport } from '../../api/client'
 import { Charted } from '../Charted'
 import { ErrorsByAnswer } from './ErrorsByAnswer'
 import { TogetherWords } from './TogetherWords'
-import { numberText } from '../../domain/format'
+import { groupedText, numberText } from '../../domain/format'
 import { ofHundred, shareText } from '../../domain/ofHundred'
 
 interface NumberReportProps {
@@ -22,7 +22,7 @@ export function NumberReport({ answer, report, typicalError }: NumberReportProps
     <>
       <p className="mt-1 max-w-[65ch] text-[1.1em]">
         {/* The page says it so, and it is rounded once. */}
-        Half of its answers to {report.cases} known cases were off by less than {typicalError ?? text(report.median_absolute_error)} {typicalError ? answer.unit : ''}.
+        Half of its answers to {groupedText(report.cases)} known cases were off by less than {typicalError ?? text(report.median_absolute_error)} {typicalError ? answer.unit : ''}.
       </p>
       {error && (
         <p className="max-w-[65ch]">
@@ -98,7 +98,7 @@ export function Errors({ report, text }: { report: Pick<FullReport, 'errors'>; t
                 <td className="pr-6">
                   {text(bin.low)} to {text(bin.high)}
                 </td>
-                <td className="text-right">{bin.cases}</td>
+                <td className="text-right">{groupedText(bin.cases)}</td>
               </tr>
             ))}
           </tbody>

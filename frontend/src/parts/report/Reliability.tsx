@@ -4,6 +4,7 @@ import type { FullReport } from '../../api/client'
 import { ofHundred } from '../../domain/ofHundred'
 import { Charted } from '../Charted'
 import { Framed } from '../Framed'
+import { groupedText } from '../../domain/format'
 
 type Bin = NonNullable<FullReport['calibration']>[number]
 
@@ -60,7 +61,7 @@ export function Reliability({ bins, of }: { bins: Bin[]; of: string | null }) {
                   <td className="pr-5 text-right">
                     {ofHundred(bin.happened)} ({ofHundred(bin.low)} to {ofHundred(bin.high)})
                   </td>
-                  <td className="text-right text-soft">{bin.cases}</td>
+                  <td className="text-right text-soft">{groupedText(bin.cases)}</td>
                 </tr>
               ))}
             </tbody>

@@ -1,6 +1,6 @@
 /** Several numbers, or several labels: each by itself. */
 import type { FullReport } from '../../api/client'
-import { numberText } from '../../domain/format'
+import { groupedText, numberText } from '../../domain/format'
 import { ofHundred, shareText } from '../../domain/ofHundred'
 import { Framed } from '../Framed'
 import { TogetherWords } from './TogetherWords'
@@ -10,7 +10,7 @@ export function SeveralReports({ report }: { report: FullReport }) {
   if (values.length === 0 && labels.length === 0) return null
   return (
     <>
-      <p className="mt-1">Of {report.cases} known cases, each answer by itself:</p>
+      <p className="mt-1">Of {groupedText(report.cases)} known cases, each answer by itself:</p>
       <Framed label="Each answer by itself">{values.length > 0 ? <Values values={values} /> : <Labels labels={labels} />}</Framed>
       <TogetherWords report={report} />
     </>
@@ -40,7 +40,7 @@ function Values({ values }: { values: NonNullable<FullReport['values']> }) {
             <td className="pr-5 text-right">
               {numberText(Number(one.mean_absolute_error.toPrecision(3)))} {one.unit}
             </td>
-            <td className="text-right text-soft">{one.cases}</td>
+            <td className="text-right text-soft">{groupedText(one.cases)}</td>
           </tr>
         ))}
       </tbody>
@@ -69,7 +69,7 @@ function Labels({ labels }: { labels: NonNullable<FullReport['labels']> }) {
             <td className="pr-5 text-right">{shareText(one.share_right)}</td>
             <td className="pr-5 text-right">{one.precision === null ? 'never said' : `${ofHundred(one.precision)} of 100`}</td>
             <td className="pr-5 text-right">{one.recall === null ? 'none had it' : `${ofHundred(one.recall)} of 100`}</td>
-            <td className="text-right text-soft">{one.cases}</td>
+            <td className="text-right text-soft">{groupedText(one.cases)}</td>
           </tr>
         ))}
       </tbody>

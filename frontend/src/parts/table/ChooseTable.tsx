@@ -1,5 +1,6 @@
 /** Where a table comes in: chosen, or dropped on what is around this. */
 import { useId } from 'react'
+import { groupedText } from '../../domain/format'
 
 const TABLES = '.csv,.tsv,.txt,.xlsx,.parquet,text/csv'
 
@@ -19,7 +20,7 @@ export function ChooseTable({ onFile, mostRows, isBusy }: ChooseTableProps) {
         <input id={id} type="file" accept={TABLES} className="sr-only" disabled={isBusy} onChange={({ target }) => (target.files?.[0] && onFile(target.files[0]), (target.value = ''))} />
       </label>{' '}
       or drop it here: CSV, a spreadsheet or Parquet, a row a case, a column a field.
-      {mostRows !== null && <span className="text-soft"> Up to {mostRows.toLocaleString('en-GB')} rows. You see what was understood, and the first answers, before all of it begins.</span>}
+      {mostRows !== null && <span className="text-soft"> Up to {groupedText(mostRows)} rows. You see what was understood, and the first answers, before all of it begins.</span>}
     </p>
   )
 }

@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { api, expectData, type JobView } from '../../api/client'
 import { rowsText } from './tableWords'
+import { groupedText } from '../../domain/format'
 
 const SHOWN = 10
 
@@ -30,7 +31,7 @@ export function TableFaults({ job }: { job: JobView }) {
         <tbody>
           {some.map(({ row, column, message }) => (
             <tr key={`${row}${column}${message}`}>
-              <td className="border-b border-line py-1 pr-5 align-top tabular-nums">{row.toLocaleString('en-GB')}</td>
+              <td className="border-b border-line py-1 pr-5 align-top tabular-nums">{groupedText(row)}</td>
               <td className="border-b border-line py-1 pr-5 align-top">{column}</td>
               <td className="border-b border-line py-1 pr-5">{message}</td>
             </tr>

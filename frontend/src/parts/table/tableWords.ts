@@ -1,5 +1,6 @@
 /** What is said of a table and of the work on it. Pure. */
 import type { JobView } from '../../api/client'
+import { groupedText } from '../../domain/format'
 
 /** "3 seconds", "4 minutes", "2 hours": no finer than it can be known. */
 export function durationText(seconds: number): string {
@@ -10,7 +11,7 @@ export function durationText(seconds: number): string {
 }
 
 export function rowsText(rows: number): string {
-  return `${rows.toLocaleString('en-GB')} ${rows === 1 ? 'row' : 'rows'}`
+  return `${groupedText(rows)} ${rows === 1 ? 'row' : 'rows'}`
 }
 
 /** "1,204 rows"; what is an estimate is said as one, and no finer than it is: "about 1,000,000 rows". */
@@ -26,11 +27,11 @@ export function progressText(job: JobView): string {
   if (job.state === 'done') return doneText(job)
   const left = job.seconds_left !== null ? ` About ${durationText(job.seconds_left)} left.` : ''
   const of = job.total ? ` of ${totalText(job)}` : ''
-  return job.done === 0 ? 'Begun.' : `${job.done.toLocaleString('en-GB')}${of} answered.${left}`
+  return job.done === 0 ? 'Begun.' : `${groupedText(job.done)}${of} answered.${left}`
 }
 
 function doneText({ done, answered, detail }: JobView): string {
-  const all = answered === done ? `All ${rowsText(done)} are answered.` : `${answered.toLocaleString('en-GB')} of ${rowsText(done)} are answered; the others say why not.`
+  const all = answered === done ? `All ${rowsText(done)} are answered.` : `${groupedText(answered)} of ${rowsText(done)} are answered; the others say why not.`
   return detail ? `${detail} ${all}` : all
 }
 

@@ -1,6 +1,6 @@
 /** What stands where the answer will: how to begin, ready cases, and what the answer usually is. */
 import type { Inputs, Page } from '../../api/client'
-import { countText, listText } from '../../domain/format'
+import { countText, groupedText, listText } from '../../domain/format'
 import { markOf } from '../../parts/Mark'
 import { Tally } from '../../parts/Tally'
 import { keepsInputs } from '../../domain/entered'
@@ -86,7 +86,7 @@ function UsualMarks({ page }: { page: Page }) {
 /** What the model gives on average over the author's table, as every explanation starts from it. */
 function usualWords({ answer, usual }: Page): string {
   if (!usual) return ''
-  const average = `The average over ${usual.n_rows} cases from the author’s table`
+  const average = `The average over ${groupedText(usual.n_rows)} cases from the author’s table`
   switch (answer.kind) {
     case 'class': {
       const some = usual.parts.filter((part) => Number(part.text) > 0)

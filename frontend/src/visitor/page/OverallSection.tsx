@@ -4,6 +4,7 @@ import { lazy, memo, Suspense, useState } from 'react'
 import { api, expectData, type Overall, type OverallField, type Page } from '../../api/client'
 import { amountOfAMark, Tally } from '../../parts/Tally'
 import { nameOf, scaleOf, type Scale } from '../../domain/why'
+import { groupedText } from '../../domain/format'
 
 const FieldOnAverage = lazy(() => import('./FieldOnAverage'))
 
@@ -71,7 +72,7 @@ function OverallList({ page, overall }: { page: Page; overall: Overall }) {
   return (
     <>
       <p className="mt-2 text-[0.92em] text-soft">
-        How much each field adds to the answer for “{nameOf(page.answer, overall.of)}” or takes off it, on average over {overall.n_rows} cases from the
+        How much each field adds to the answer for “{nameOf(page.answer, overall.of)}” or takes off it, on average over {groupedText(overall.n_rows)} cases from the
         author’s table. {isCounted && `One mark is ${`${amount === 1 ? 'one' : amount} ${amount === 1 && scale.unit === 'points' ? 'point' : scale.unit}`.trim()}.`} Open a field to see in
         which direction, and how sure that is.
       </p>

@@ -3,7 +3,7 @@ import { lazy, memo, Suspense } from 'react'
 import type { Field, InputValue, Page } from '../../api/client'
 import { keepsInputs } from '../../domain/entered'
 import { isSeen } from '../../domain/kinds'
-import { listText, valueText } from '../../domain/format'
+import { groupedText, listText, valueText } from '../../domain/format'
 import { InBrowser } from './InBrowser'
 
 const TrustReport = lazy(() => import('./TrustReport').then(({ TrustReport }) => ({ default: TrustReport })))
@@ -57,14 +57,14 @@ function Fixed({ page }: { page: Page }) {
 function reportWords({ answer }: Page, report: NonNullable<Page['report']>): string {
   if (report.right_of_100 !== null) {
     const noun = answer.kind === 'class' ? answer.noun : 'cases'
-    return `Right for ${report.right_of_100} of 100 ${noun} it had not seen, of ${report.n_known} that were tried.`
+    return `Right for ${report.right_of_100} of 100 ${noun} it had not seen, of ${groupedText(report.n_known)} that were tried.`
   }
   if (report.typical_error === null) {
     const parts = (report.outputs ?? []).map((one) =>
       one.right_of_100 === null ? `${one.name} was off by less than ${one.typical_error} for half of them` : `${one.name} was right for ${one.right_of_100} of 100`,
     )
-    return `Of ${report.n_known} cases it had not seen: ${parts.join('; ')}.`
+    return `Of ${groupedText(report.n_known)} cases it had not seen: ${parts.join('; ')}.`
   }
   const unit = answer.kind === 'number' ? answer.unit : ''
-  return `Of ${report.n_known} cases it had not seen, half of its answers were off by less than ${report.typical_error} ${unit}`.trim() + '.'
+  return `Of ${groupedText(report.n_known)} cases it had not seen, half of its answers were off by less than ${report.typical_error} ${unit}`.trim() + '.'
 }

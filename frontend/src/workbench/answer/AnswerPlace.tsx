@@ -9,6 +9,7 @@ import { MaskWording, PictureWording } from './MadeWording'
 import { PageParts } from './PageParts'
 import { ReadingSheet } from './ReadingSheet'
 import { Threshold } from './Threshold'
+import { groupedText } from '../../domain/format'
 
 export function AnswerPlace({ draft }: { draft: Draft }) {
   const { answer } = draft.demo
@@ -87,7 +88,7 @@ function Coverage({ coverage, draft }: { coverage: number; draft: Draft }) {
         onSave={(text) => draft.save({ answer: { coverage: Number(text) / 100 } })}
       />
       <p className="mt-1 max-w-[65ch] text-[0.93em] text-soft">
-        {evidence ? `Counted from ${evidence.n_known} known cases.` : 'Shown once the demo has known cases: rows with their outcome that the model was not trained on.'}
+        {evidence ? `Counted from ${groupedText(evidence.n_known)} known cases.` : 'Shown once the demo has known cases: rows with their outcome that the model was not trained on.'}
       </p>
     </div>
   )

@@ -5,6 +5,7 @@ import { demoKey } from '../bench/queries'
 import { WorkedOut } from '../bench/WorkedOut'
 import { SavedInput } from '../bench/SavedInput'
 import type { Draft } from '../bench/useDraft'
+import { groupedText } from '../../domain/format'
 
 const PARTS: { name: keyof NonNullable<DemoState['parts']>; label: string; note?: string }[] = [
   { name: 'curves', label: 'Curves under the fields' },
@@ -72,7 +73,7 @@ export function PageParts({ draft }: { draft: Draft }) {
       {!isInPicture && (
         <SavedInput
           className="mt-3 max-w-xs"
-          label={`Reference rows that contributions are counted against, of ${n_reference_rows}`}
+          label={`Reference rows that contributions are counted against, of ${groupedText(n_reference_rows)}`}
           value={String(background_rows)}
           inputMode="decimal"
           onSave={(text) => draft.save({ background_rows: (text.trim() === '' ? text : Number(text)) as number })}

@@ -85,8 +85,10 @@ export function useDraft(demo: DemoState, onChanged: () => void): Draft {
   }, [history, mutateAsync, setHistory, queries, demo.slug])
   const conflict = elsewhere?.conflict ?? null
   const keepMine = useCallback(() => {
-    setElsewhere(null)
-    if (conflict) void save(conflict)
+    const told = () => setElsewhere((now) => (now?.conflict === conflict ? null : now))
+    if (!conflict) return told()
+    // Until it is saved both stand there: where it could not be it can be tried again.
+    save(conflict).then(told, () => undefined)
   }, [conflict, save])
   const keepTheirs = useCallback(() => setElsewhere(null), [])
 

@@ -1,7 +1,7 @@
 /** The same by the values of one field: "right for 71 of 100 porcelain pieces, 79 of 100 others". */
 import { scaleLinear } from 'd3-scale'
 import type { DemoState, Estimate, FullReport, Group } from '../../api/client'
-import { numberText } from '../../domain/format'
+import { groupedText, numberText } from '../../domain/format'
 import { shareText } from '../../domain/ofHundred'
 import { Framed } from '../../parts/Framed'
 
@@ -66,7 +66,7 @@ export function Groups({ demo, report, by, onBy }: GroupsProps) {
                       )}
                     </td>
                     <td className="pl-5 text-right text-soft">
-                      {group.cases}
+                      {groupedText(group.cases)}
                       {group.is_small && ', few'}
                     </td>
                   </tr>

@@ -3,7 +3,7 @@ import { rowsText, shortened } from '../../domain/answerText'
 import { useContext, useEffect, useState } from 'react'
 import { type DemoState, type Inputs, type KnownCase } from '../../api/client'
 import { kindsWords } from '../../domain/boxes'
-import { numberText, valueText } from '../../domain/format'
+import { groupedText, numberText, valueText } from '../../domain/format'
 import { WHOLE } from '../../api/picture'
 import { isSeen } from '../../domain/kinds'
 import { saidShare } from '../../domain/saidClass'
@@ -66,7 +66,7 @@ export function KnownCases({ draft, wanted, onWanted }: KnownCasesProps) {
               {isStepping ? 'The next one' : 'Show it on the page'}
             </button>
             <span role="status">
-              {at + 1} of {total}
+              {groupedText(at + 1)} of {groupedText(total)}
             </span>
             <span className="text-soft">or press N and Shift+N</span>
           </p>

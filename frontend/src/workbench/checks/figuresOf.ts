@@ -1,6 +1,6 @@
 /** The figures that a check rests on, as lines of a small chart; none where its sentence says it all. */
 import type { CheckResult, Field } from '../../api/client'
-import { numberText } from '../../domain/format'
+import { groupedText, numberText } from '../../domain/format'
 import { ofHundred } from '../../domain/ofHundred'
 
 export interface FigureLine {
@@ -48,7 +48,7 @@ export function figuresOf({ name, evidence = {} }: Pick<CheckResult, 'name' | 'e
       const bins = (Array.isArray(evidence.bins) ? evidence.bins : []) as Bin[]
       return shares(
         'How often it came true, of 100',
-        bins.map((bin) => [`it said ${ofHundred(bin.predicted)} of 100 (${bin.cases} ${bin.cases === 1 ? 'case' : 'cases'})`, bin.happened]),
+        bins.map((bin) => [`it said ${ofHundred(bin.predicted)} of 100 (${groupedText(bin.cases)} ${bin.cases === 1 ? 'case' : 'cases'})`, bin.happened]),
       )
     }
     default:

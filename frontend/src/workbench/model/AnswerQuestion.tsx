@@ -1,4 +1,4 @@
-/** What the author may say better than what was concluded: the kind of answer, and the outcome. */
+/** What the author may say better than what was concluded: the kind of answer, the outcome, what known cases are of. */
 import { Problem } from '../bench/Problem'
 import { useReplace } from '../bench/queries'
 import type { Draft } from '../bench/useDraft'
@@ -60,6 +60,35 @@ export function Outcome({ draft }: { draft: Draft }) {
         ))}
       </select>
       {!demo.target && demo.candidates.length > 1 && <p className="mt-1 text-caution">! Which of these columns is what happened? {demo.candidates.join(', ')}</p>}
+      <Problem error={replace.error} />
+    </>
+  )
+}
+
+/** What known cases are of, where several are of one thing: measured again when it changes. */
+export function KnownGroup({ draft }: { draft: Draft }) {
+  const { demo } = draft
+  const replace = useReplace(demo.slug, draft.onChanged)
+  const group = demo.known_group ?? ''
+  return (
+    <>
+      <select
+        aria-label="What each known case is a case of"
+        className="border-b border-edge bg-paper py-0.5"
+        value={group}
+        disabled={replace.isPending}
+        onChange={(event) => replace.mutate(formOf({ known_group: event.target.value }))}
+      >
+        <option value="">itself alone</option>
+        {[...new Set([...(group ? [group] : []), ...(demo.known_groups ?? [])])].map((name) => (
+          <option key={name} value={name}>
+            {name}
+          </option>
+        ))}
+      </select>{' '}
+      <span className="text-[0.93em] text-soft">
+        {replace.isPending ? 'Measuring again…' : 'Cases of one batch, one person, one day go wrong together, and count as one for how sure all that is measured is.'}
+      </span>
       <Problem error={replace.error} />
     </>
   )

@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useLocation } from 'wouter'
 import { api, ApiError, expectData, type DemoState, type StarterOrigin } from '../../api/client'
-import { listText } from '../../domain/format'
+import { groupedText, listText } from '../../domain/format'
 import { plainText } from '../../parts/table/tableWords'
 import { Problem } from '../bench/Problem'
 import { FilesInput } from '../shelf/FilesInput'
@@ -24,14 +24,13 @@ export function MadeOfTable({ demo }: { demo: DemoState }) {
   })
   if (!origin.data) return null
   const { compared, sentences, differences, file_name: fileName } = origin.data
-  const number = (count: number) => count.toLocaleString('en-GB')
   return (
     <section className="card-line mt-5 pt-4" aria-labelledby="of-table-heading" data-testid="made-of-table">
       <h3 id="of-table-heading" className="font-bold">
         Made of a table
       </h3>
       <p className="mt-1">
-        {fileName}: {number(origin.data.n_rows)} rows, of which {number(origin.data.n_learned)} were learned from and {number(origin.data.n_kept_back)} kept back. {partedText(origin.data)}
+        {fileName}: {groupedText(origin.data.n_rows)} rows, of which {groupedText(origin.data.n_learned)} were learned from and {groupedText(origin.data.n_kept_back)} kept back. {partedText(origin.data)}
       </p>
       {compared && <p className="mt-2">{compared.verdict}</p>}
       <KeptError found={origin.data.kept_error} />

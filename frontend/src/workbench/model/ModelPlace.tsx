@@ -10,7 +10,8 @@ import { Problem } from '../bench/Problem'
 import { Questions } from './Questions'
 import { useReplace } from '../bench/queries'
 import type { Draft } from '../bench/useDraft'
-import { AnswerKind, Outcome } from './AnswerQuestion'
+import { AnswerKind, KnownGroup, Outcome } from './AnswerQuestion'
+import { groupedText } from '../../domain/format'
 
 export function ModelPlace({ draft }: { draft: Draft }) {
   const { demo } = draft
@@ -57,7 +58,7 @@ export function ModelPlace({ draft }: { draft: Draft }) {
           {demo.fields.length}
           {found.features === null && ', named after the table’s columns'}
         </Fact>
-        <Fact name="Reference table">{demo.has_reference ? `${demo.n_reference_rows} rows` : 'none'}</Fact>
+        <Fact name="Reference table">{demo.has_reference ? `${groupedText(demo.n_reference_rows)} rows` : 'none'}</Fact>
         <Fact name="Outcome">
           <Outcome draft={draft} />
         </Fact>
@@ -65,6 +66,11 @@ export function ModelPlace({ draft }: { draft: Draft }) {
         <Fact name="Known cases">
           <Known draft={draft} />
         </Fact>
+        {demo.has_known_cases && ((demo.known_groups ?? []).length > 0 || demo.known_group) && (
+          <Fact name="Each is a case of">
+            <KnownGroup draft={draft} />
+          </Fact>
+        )}
         {(demo.likeness ?? []).map((one) => (
           <Fact key={one.field} name="Unlike known ones">
             {likenessWords(one)}
@@ -122,7 +128,7 @@ function servedWords(demo: DemoState): string {
   const { compiled, found } = demo
   if (compiled.adopted) {
     const same = compiled.largest_difference === 0 ? 'the very same answers' : `the same answers, to ${digits(compiled.largest_difference ?? 1)} digits,`
-    return `its compiled model: ${same} as ${found.library} on ${compiled.n_rows_compared} rows. It opens no pickle.`
+    return `its compiled model: ${same} as ${found.library} on ${groupedText(compiled.n_rows_compared ?? 0)} rows. It opens no pickle.`
   }
   if (demo.bridge) return 'a process of yours, over the bridge.'
   if (found.running.startsWith('onnxruntime, converted')) return `${found.running}; what was compared stands above.`
@@ -148,16 +154,16 @@ function Known({ draft }: { draft: Draft }) {
 
 function knownWords({ report, has_known_cases, answer }: DemoState): string {
   if (!report) return has_known_cases ? 'there, but they say nothing of this model' : 'none: intervals and calibration need them'
-  if (report.right_of_100 !== null) return `${report.n_known}; right for ${report.right_of_100} of 100`
+  if (report.right_of_100 !== null) return `${groupedText(report.n_known)}; right for ${report.right_of_100} of 100`
   if (report.typical_error !== null) {
     const unit = answer.kind === 'number' ? (answer.unit ?? '') : ''
-    return `${report.n_known}; half of the answers were off by less than ${report.typical_error} ${unit}`.trim()
+    return `${groupedText(report.n_known)}; half of the answers were off by less than ${report.typical_error} ${unit}`.trim()
   }
   const parts = (report.outputs ?? []).map((one) => (one.right_of_100 === null ? `${one.name}: half off by less than ${one.typical_error}` : `${one.name}: right for ${one.right_of_100} of 100`))
-  return `${report.n_known}; ${parts.join('; ')}`
+  return `${groupedText(report.n_known)}; ${parts.join('; ')}`
 }
 
 function likenessWords({ by, n_known, false_alarms }: NonNullable<DemoState['likeness']>[number]): string {
   const share = `${Math.round(false_alarms * 1000) / 10} of 100`
-  return `told by a fixed ${by}, compared with ${n_known}; of known ones held back, ${share} would be called so by mistake.`
+  return `told by a fixed ${by}, compared with ${groupedText(n_known)}; of known ones held back, ${share} would be called so by mistake.`
 }

@@ -1,6 +1,6 @@
 /** What another model or table would change, or has changed, in words. */
 import type { Replaced } from '../../api/client'
-import { numberText } from '../../domain/format'
+import { groupedText, numberText } from '../../domain/format'
 
 export type Differences = Replaced['differences']
 export type AnswerDifferences = NonNullable<Differences['answers']>
@@ -17,9 +17,9 @@ const WHY_NOT: Record<NonNullable<AnswerDifferences['why_not']>, string> = {
 
 export function answersWords(answers: Differences['answers']): string {
   if (!answers?.cases) return WHY_NOT[answers?.why_not ?? 'rows']
-  const known = answers.better || answers.worse ? `, ${answers.better} better and ${answers.worse} worse` : ''
-  const words = [`Of ${answers.cases} cases ${answers.same} are answered as before, ${answers.changed} otherwise${known}.`]
-  if (answers.right) words.push(`Right for ${answers.right[0]} of them before, for ${answers.right[1]} now.`)
+  const known = answers.better || answers.worse ? `, ${groupedText(answers.better ?? 0)} better and ${groupedText(answers.worse ?? 0)} worse` : ''
+  const words = [`Of ${groupedText(answers.cases)} cases ${groupedText(answers.same ?? 0)} are answered as before, ${groupedText(answers.changed ?? 0)} otherwise${known}.`]
+  if (answers.right) words.push(`Right for ${groupedText(answers.right[0])} of them before, for ${groupedText(answers.right[1])} now.`)
   const off = answers.mean_absolute_error?.map((value) => numberText(Number(value.toPrecision(3))))
   if (off) words.push(`Off by ${off[0]} in the mean before, by ${off[1]} now.`)
   return words.join(' ')

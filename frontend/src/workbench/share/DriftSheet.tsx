@@ -1,7 +1,7 @@
 /** Whether visitors ask about cases like those of the reference table: field by field, from counts alone. */
 import { useState } from 'react'
 import type { DemoState, DriftEntry } from '../../api/client'
-import { listText } from '../../domain/format'
+import { groupedText, listText } from '../../domain/format'
 import { Framed } from '../../parts/Framed'
 import { Problem } from '../bench/Problem'
 import { WorkedOut } from '../bench/WorkedOut'
@@ -24,7 +24,7 @@ export function DriftSheet({ demo }: { demo: DemoState }) {
               ? `Visitors’ cases of the last ${data.weeks} weeks lie elsewhere than the reference table in ${listText(drifted.map((one) => one.label))}. Look at its answers there, and whether it should be fitted anew.`
               : cases === 0
                 ? 'No visitor has asked yet.'
-                : `Going by ${cases} cases of the last ${data.weeks} weeks, no difference from the reference table is beyond chance and above 10 of 100.`}
+                : `Going by ${groupedText(cases)} cases of the last ${data.weeks} weeks, no difference from the reference table is beyond chance and above 10 of 100.`}
           </p>
           {!data.answers_counted && (
             <div className="mt-1">

@@ -1,6 +1,6 @@
 /** What visitors said of the live version's answers, gathered. */
 import type { DemoState, LiveReportState } from '../../api/client'
-import { numberText } from '../../domain/format'
+import { groupedText, numberText } from '../../domain/format'
 import { shareText } from '../../domain/ofHundred'
 import { agoText } from '../../domain/format'
 import { useNow } from '../../parts/useNow'
@@ -14,7 +14,7 @@ export function LiveReport({ demo, live }: { demo: DemoState; live: LiveReportSt
     <div className="mt-2" data-testid="live-report">
       {live.share_right && (
         <p className="max-w-[65ch]">
-          Of version {live.release} visitors called {live.cases} {live.cases === 1 ? 'answer' : 'answers'} right or wrong: right for {shareText(live.share_right)}.
+          Of version {live.release} visitors called {groupedText(live.cases)} {live.cases === 1 ? 'answer' : 'answers'} right or wrong: right for {shareText(live.share_right)}.
           <span className="text-soft"> Who says so chose to: it is no fair draw of all cases.</span>
         </p>
       )}

@@ -1,7 +1,7 @@
 /** What visitors asked, the newest first, with what they entered where the author keeps it. */
 import { useState } from 'react'
 import type { DemoState } from '../../api/client'
-import { agoText, valueText } from '../../domain/format'
+import { agoText, groupedText, valueText } from '../../domain/format'
 import { Problem } from '../bench/Problem'
 import { useLog } from '../bench/queries'
 import { AskAgain } from './AskAgain'
@@ -29,7 +29,7 @@ export function LogSheet({ demo }: { demo: DemoState }) {
       {log.data && (
         <>
           <p className="mt-1 text-soft">
-            {log.data.total === 0 ? 'Nothing yet.' : `${log.data.total} in all; the last ${log.data.entries.length} here.`}{' '}
+            {log.data.total === 0 ? 'Nothing yet.' : `${groupedText(log.data.total)} in all; the last ${log.data.entries.length} here.`}{' '}
             {!demo.record_inputs && 'What visitors enter is not kept.'} {calledWords(log.data)}{' '}
             {log.data.total > 0 && (
               <a className="button-quiet" href={`/api/v1/demos/${demo.slug}/log.csv`}>

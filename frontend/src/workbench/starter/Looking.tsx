@@ -12,6 +12,7 @@ import { useCancel, useGoOn, useStarterChange } from './queries'
 import { groupOf, timeOf } from './starterWords'
 import { Tour } from './Tour'
 import { tourSteps } from './tourSteps'
+import { groupedText } from '../../domain/format'
 
 export function Looking({ job, look }: { job: JobView; look: StarterLook }) {
   const change = useStarterChange(job.id)
@@ -28,7 +29,7 @@ export function Looking({ job, look }: { job: JobView; look: StarterLook }) {
     <>
       <h1 className="text-[1.6em] font-bold">{job.file}</h1>
       <p className="text-soft">
-        {sheet.n_rows.toLocaleString('en-GB')} rows, {sheet.columns.length} columns. {look.used.length === 1 ? 'One of them is' : `${look.used.length} of them are`} told to the model.
+        {groupedText(sheet.n_rows)} rows, {sheet.columns.length} columns. {look.used.length === 1 ? 'One of them is' : `${look.used.length} of them are`} told to the model.
       </p>
       <div className="mt-4 grid items-start gap-x-10 gap-y-6 min-[1000px]:grid-cols-[minmax(0,7fr)_minmax(0,5fr)]">
         <div>

@@ -1,6 +1,6 @@
 /** What is said of a table's columns, and of work on it. Pure. */
 import type { JobView, StarterChanges, StarterColumn, StarterLook } from '../../api/client'
-import { numberText } from '../../domain/format'
+import { groupedText, numberText } from '../../domain/format'
 import { durationText } from '../../parts/table/tableWords'
 
 export const KIND_WORDS: Record<StarterColumn['kind'], string> = {
@@ -24,7 +24,7 @@ export function valuesText(column: StarterColumn): string {
   if (kind === 'category' || kind === 'yes_no') {
     const said = common.slice(0, VALUES_SAID).map(({ value }) => value)
     const more = n_distinct - said.length
-    return more > 0 ? `${said.join(', ')} and ${more.toLocaleString('en-GB')} more` : said.join(', ')
+    return more > 0 ? `${said.join(', ')} and ${groupedText(more)} more` : said.join(', ')
   }
   return column.examples.slice(0, 2).join(', ')
 }
@@ -64,15 +64,14 @@ export function isDropped({ sheet, choices }: StarterLook): boolean {
 export function triedText(look: StarterLook): string {
   const { compared } = look
   if (!compared) return ''
-  const number = (count: number) => count.toLocaleString('en-GB')
-  const some = compared.n_rows < compared.n_of ? `${number(compared.n_rows)} of ${number(compared.n_of)} rows, drawn at random, ` : `${number(compared.n_rows)} rows `
-  const tried = compared.n_tried < compared.n_rows ? `, of which ${number(compared.n_tried)} were asked about` : ''
+  const some = compared.n_rows < compared.n_of ? `${groupedText(compared.n_rows)} of ${groupedText(compared.n_of)} rows, drawn at random, ` : `${groupedText(compared.n_rows)} rows `
+  const tried = compared.n_tried < compared.n_rows ? `, of which ${groupedText(compared.n_tried)} were asked about` : ''
   const how = {
     chance: `Each was asked about by models that had not seen it${compared.n_repeats > 1 ? `, ${compared.n_repeats} times over` : ''}.`,
     group: `Each was asked about by models that had seen no row of the same “${groupOf(look)}”${compared.n_repeats > 1 ? `, ${compared.n_repeats} times over` : ''}.`,
     time: 'Each was asked about by models that had seen only earlier ones.',
   }[compared.parted_by]
-  return `${some}were learned from and tried on${tried}. ${how} ${number(compared.n_kept_back)} more are kept back: no model sees them before the page is made, and its report is about them.`
+  return `${some}were learned from and tried on${tried}. ${how} ${groupedText(compared.n_kept_back)} more are kept back: no model sees them before the page is made, and its report is about them.`
 }
 
 /** How far it is, in a sentence. */
@@ -83,5 +82,5 @@ export function farText({ state, place, done, total, seconds_left, detail }: Job
   if (!total || done === 0) return 'Begun.'
   if (done >= total - 1) return 'Fitting the chosen model, and opening it…'
   const left = seconds_left === null ? '' : ` About ${durationText(seconds_left)} left.`
-  return `${done.toLocaleString('en-GB')} of ${(total - 1).toLocaleString('en-GB')} fits done.${left}`
+  return `${groupedText(done)} of ${groupedText(total - 1)} fits done.${left}`
 }

@@ -1,6 +1,7 @@
 /** A tour of a table: what was found in it, one thing after another, with why it matters. Pure. */
 import type { Sheet, StarterFinding } from '../../api/client'
 import { plainText } from '../../parts/table/tableWords'
+import { groupedText } from '../../domain/format'
 
 export interface TourStep {
   title: string
@@ -44,7 +45,7 @@ function datesOf(sheet: Sheet): TourStep[] {
 function gapsOf(sheet: Sheet): TourStep[] {
   const gapped = sheet.columns.filter(({ n_gaps, name, kind }) => n_gaps > 0 && kind !== 'empty' && name !== sheet.target && !isLeak(name, sheet))
   if (gapped.length === 0) return []
-  const listed = gapped.slice(0, 4).map(({ name, n_gaps }) => `“${name}” ${n_gaps.toLocaleString('en-GB')}`)
+  const listed = gapped.slice(0, 4).map(({ name, n_gaps }) => `“${name}” ${groupedText(n_gaps)}`)
   return [
     {
       title: 'Gaps',
