@@ -58,7 +58,8 @@ def pictures_opened(browser: Browser, file: Path) -> str:
         later += [_answered(page, size) for size in SIZES[1:]]
         page.wait_for_timeout(LOOK_MS)
         words = page.locator("#answer").inner_text().split(" partly covered pictures")[0].rsplit(" ", 1)[-1]
-        looked.append(int(words) / (LOOK_MS / 1000) if words.isdecimal() else 0.0)
+        n_looked = words.replace(",", "")
+        looked.append(int(n_looked) / (LOOK_MS / 1000) if n_looked.isdecimal() else 0.0)
         page.context.close()
     middle = statistics.median
     return (
@@ -80,7 +81,10 @@ def _answered(page: Page, size: tuple[int, int]) -> float:
     page.locator("#answer[aria-busy=true]").or_(page.locator("#answer h2")).first.wait_for()
     page.locator("#answer[aria-busy=false] h2").first.wait_for()
     page.wait_for_function("before => document.querySelectorAll('#answer img').length >= before", arg=before)
-    return time.perf_counter() - begun
+    taken = time.perf_counter() - begun
+    if page.get_by_text("No answer for this").count():
+        raise RuntimeError(f"The file gave no answer: {page.locator('#answer').inner_text()}")
+    return taken
 
 
 def _network() -> bytes:

@@ -4,6 +4,8 @@ import type { Door } from '../src/api/door'
 interface Asked {
   params?: { path?: Record<string, string | number>; query?: Record<string, unknown> }
   body?: unknown
+  /** What makes the request's body of it, where that is not JSON: pictures go as a form. */
+  bodySerializer?: (body: unknown) => BodyInit
   signal?: AbortSignal
 }
 
@@ -17,9 +19,9 @@ interface Told {
 export default function createClient({ baseUrl, fetch: ask }: { baseUrl: string; fetch: Door }) {
   const by =
     (method: string) =>
-    async (path: string, { params, body, signal }: Asked = {}): Promise<Told> => {
-      const json = body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }
-      const response = await ask(new Request(baseUrl.replace(/\/$/, '') + addressOf(path, params), { method, signal, ...json }))
+    async (path: string, { params, body, bodySerializer, signal }: Asked = {}): Promise<Told> => {
+      const sent = body === undefined ? {} : bodySerializer ? { body: bodySerializer(body) } : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }
+      const response = await ask(new Request(baseUrl.replace(/\/$/, '') + addressOf(path, params), { method, signal, ...sent }))
       // What has no content, or none that can be read, says nothing.
       const text = await response.text()
       return response.ok ? { data: text ? JSON.parse(text) : undefined, response } : { error: read(text), response }
