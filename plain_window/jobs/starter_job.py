@@ -14,6 +14,7 @@ from ..core.checks.result import CheckResult
 from ..core.contract.starters import CompareModels, FitAgain, MadeModel, MakeModel
 from ..core.documents import DemoChanges
 from ..core.errors import Fault, Faults, MismatchFaults, PlainWindowError, TableNotRead
+from ..core.starters.again import recipe_again
 from ..core.starters.compared import Comparison, KeptError
 from ..core.starters.doing import what_is_done
 from ..core.starters.recipe import faults_in
@@ -65,7 +66,8 @@ class StarterJob(CarriedJob):
         choices, is_refused = self._options.choices, False
         try:
             self._found = self._looked()
-            faults = [] if self._options.again else faults_of_choices(self._found.sheet, self._options)
+            again = self._options.again
+            faults = self._lacks() if again else faults_of_choices(self._found.sheet, self._options)
         except Faults as error:
             faults, is_refused = error.faults, True
         except TableNotRead as error:
@@ -94,6 +96,15 @@ class StarterJob(CarriedJob):
             # What is begun next goes on with it.
             table.is_kept = not self._options.choices.hold
         return StarterFound(sheet=Sheet.model_validate_json(looked.sheet), how=json.loads(looked.how))
+
+    def _lacks(self) -> list[Fault]:
+        """What the recipe needs and next month's table has not, told before anything is fitted."""
+        assert self._found.sheet is not None, "a table is looked at first"
+        try:
+            recipe_again(self._found.sheet, self._found.how, self._before().recipe)
+        except Faults as error:
+            return error.faults
+        return []
 
     def _table(self) -> StarterLine:
         if self._job.file_id is None:

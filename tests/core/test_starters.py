@@ -38,6 +38,8 @@ KINDS = {
     "yes and no": (["Yes", "no", "yes", "No"] * (N // 4), "yes_no"),
     "noughts and ones": ([0, 1, 1, 0] * (N // 4), "yes_no"),
     "category": (SOME, "category"),
+    "a unit in each cell": (["2.5 kg", "3 kg", "12Kg", "1,204 kg"] * (N // 4), "number"),
+    "names of rooms": (["3A", "4A", "7A", "12A"] * (N // 4), "category"),
     "codes with noughts": (["007", "012", "007", "100"] * (N // 4), "category"),
     "row numbers": (list(range(3001, 3001 + N)), "identifier"),
     "tokens": ([f"PX-{at * 7919 % 99991}" for at in range(N)], "identifier"),
@@ -278,6 +280,35 @@ HEADERS = {
 @pytest.mark.parametrize("header", HEADERS)
 def test_units_are_recognised_in_headers(header: str):
     assert label_and_unit(header) == HEADERS[header]
+
+
+def test_units_in_the_cells_are_read_said_and_asked_for(scratch):
+    rng = np.random.default_rng(3)
+    wall, clay = rng.normal(7, 1, N).round(1), rng.choice(["stoneware", "porcelain"], N)
+    written = pd.DataFrame({"wall": [f"{one} MM" for one in wall], "clay": clay})
+    weight = wall / 3 + rng.normal(3, 0.4, N)
+    written["weight"] = [f"{one:.2f}".replace(".", ",") + " Kg" for one in weight]
+    written.loc[0, "weight"] = "500 g"
+    content = csv_of(written, sep=";").getvalue()
+    sheet, _ = look_at_table(io.BytesIO(content), target="weight")
+    assert (sheet.answer, _found(sheet, "unit")) == ("number", [["wall"], ["weight"]])
+    # What is counted in something else is no number of these.
+    assert (sheet.n_without_outcome, _found(sheet, "odd")) == (1, [["weight"]])
+    made = _made(content, "tree", SETTINGS["tree"], target="weight")
+    assert made.changes["answer"] == {"name": "Weight", "unit": "kg"}
+    assert [one.get("unit") for one in made.changes["fields"]] == ["mm", None]
+    rows = pd.concat([pd.read_parquet(io.BytesIO(part)) for part in (made.reference, made.known)])
+    assert sorted(rows["wall"]) == sorted(wall[1:])
+    assert _by_hand(made, content, scratch) == made.model
+    # Next month it may be counted in something else, which is no smaller number of the same.
+    recipe = {**recipe_of(*look_at_table(io.BytesIO(content), target="weight"), Choices()), "candidate": "tree"}
+    pounds = csv_of(written.assign(weight=[f"{one * 2.2:.2f}".replace(".", ",") + " lb" for one in weight]), sep=";")
+    with pytest.raises(Faults, match="was in Kg and is in lb now"):
+        recipe_again(*look_at_table(pounds, target="weight"), recipe)
+    # In several units none is taken for the one.
+    written["weight"] = [f"{one:.2f} {unit}" for one, unit in zip(weight, ["kg", "lb"] * (N // 2), strict=True)]
+    with pytest.raises(Faults, match="different units in its cells"):
+        looked_at(written, target="weight")
 
 
 def test_next_month_a_column_that_is_gone_or_holds_something_else_is_named():

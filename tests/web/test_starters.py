@@ -162,9 +162,8 @@ def _known(author: httpx.Client, slug: str) -> list[dict[str, Any]]:
 def test_next_month_a_missing_column_is_named_and_the_demo_stays(author: httpx.Client, made: dict[str, Any]):
     slug = made["result"]["slug"]
     table = pd.read_csv(io.BytesIO(SAMPLE)).drop(columns="clay")
-    job = ended(author, _send(author, _csv(table), again=slug), seconds=60)
-    assert job["state"] == "failed"
-    assert "no column `clay`" in job["errors"][0]["message"]
+    refused = problem(_send(author, _csv(table), again=slug), 422)
+    assert "no column `clay`" in refused["errors"][0]["message"]
     assert author.get(f"/api/v1/demos/{slug}").status_code == 200
 
 

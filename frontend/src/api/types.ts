@@ -2457,6 +2457,12 @@ export interface components {
              */
             decimal?: "point" | "comma";
             /**
+             * Unit
+             * @description What stands behind the number in its cells.
+             * @default
+             */
+            unit?: string;
+            /**
              * Day First
              * @default true
              */
@@ -3900,7 +3906,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "gives-away" | "known-afterwards" | "adds-up" | "strong" | "identifier" | "rare" | "group" | "time" | "duplicates" | "stand-in" | "spellings" | "odd" | "constant";
+            kind: "gives-away" | "known-afterwards" | "adds-up" | "strong" | "identifier" | "rare" | "group" | "time" | "duplicates" | "stand-in" | "spellings" | "odd" | "constant" | "unit";
             /** Columns */
             columns: string[];
             /** Sentence */

@@ -1,10 +1,13 @@
 """Whether the model is the one that is meant: its features, its classes, the versions it was made with, its size."""
 
+import math
 import re
 
 import numpy as np
 
 from ..answers.rounding import counted_of_100
+from ..report.answers import KnownAnswers
+from ..trust.together import measured
 from .facts import Facts
 from .result import Finding, Fix
 
@@ -15,6 +18,8 @@ LARGE_BYTES = 200 << 20
 # Another order of the classes must be right this much more often to be believed.
 CLEARLY_BETTER = 0.1
 FEWEST_CASES = 20
+# For chance the orders of so many classes are counted, at the most.
+MOST_ORDERED = 10
 NAMED = 6
 
 
@@ -99,7 +104,7 @@ def class_order(facts: Facts) -> Finding:
     columns = _best_order(counts)
     best = float(counts[np.arange(len(names)), columns].sum()) / len(truths)
     evidence = {"cases": len(truths), "right": right, "right_with_names_swapped": best}
-    if best - right > CLEARLY_BETTER:
+    if best - right > CLEARLY_BETTER and _is_surely_better(facts.known, truths, answered, columns):
         swapped = [f"{names[at]} for {names[to]}" for at, to in enumerate(columns) if at != to]
         finding = (
             f"With classes named as they are {counted_of_100(right)} of 100 known cases are right; with their names "
@@ -109,7 +114,21 @@ def class_order(facts: Facts) -> Finding:
         fix = Fix(text="Put the labels into the model's own order.", place="model")
         return Finding(status="fail", finding=finding, evidence=evidence, fix=fix)
     finding = f"No swapping of the names makes {round(100 * CLEARLY_BETTER)} more of 100 known cases right."
+    if best - right > CLEARLY_BETTER:
+        finding = (
+            f"With names swapped {counted_of_100(best)} of 100 known cases would be right instead of "
+            f"{counted_of_100(right)}; of so few that is no more than chance makes of a model that knows little."
+        )
     return Finding(status="pass", finding=finding, evidence=evidence)
+
+
+def _is_surely_better(known: KnownAnswers, truths: np.ndarray, answered: np.ndarray, columns: list[int]) -> bool:
+    """Whether names swapped are right more often beyond chance, though the best of many orders was looked for."""
+    named_as = np.argsort(columns)
+    gains = (named_as[answered] == truths).astype("float64") - (answered == truths)
+    together = np.arange(len(truths)) if known.together is None else known.together
+    n_orders = math.factorial(min(len(columns), MOST_ORDERED))
+    return measured(gains, together, n_intervals=n_orders).low > 0
 
 
 def _best_order(counts: np.ndarray) -> list[int]:

@@ -27,6 +27,8 @@ def recipe_again(sheet: Sheet, how: dict[str, Any], recipe: dict[str, Any]) -> d
     """
     looks = {one.name: one for one in sheet.columns}
     faults = [_fault(one, looks.get(one["column"])) for one in recipe["fields"]]
+    if recipe["target"]["column"] in looks:
+        faults.append(_other_unit(recipe["target"], looks[recipe["target"]["column"]]))
     needed = [recipe["group"], recipe["time"]["column"] if recipe["time"] else None]
     faults += [
         f"The table has no column `{name}`, by which rows were parted." for name in needed if name and name not in looks
@@ -44,6 +46,7 @@ def recipe_again(sheet: Sheet, how: dict[str, Any], recipe: dict[str, Any]) -> d
             "decimal": target.decimal,
             "gaps": target.stand_ins,
             "spelled": target.spelled,
+            "unit": target.unit,
             "classes": sorted(one.value for one in sheet.classes),
         },
         "fields": [_field(one, looks[one["column"]]) for one in recipe["fields"]],
@@ -53,8 +56,22 @@ def recipe_again(sheet: Sheet, how: dict[str, Any], recipe: dict[str, Any]) -> d
 
 
 def _field(field: dict[str, Any], look: ColumnLook) -> dict[str, Any]:
-    new = {"decimal": look.decimal, "gaps": look.stand_ins, "spelled": look.spelled, "day_first": look.day_first}
+    new: dict[str, Any] = {
+        "decimal": look.decimal,
+        "unit": look.unit,
+        "gaps": look.stand_ins,
+        "spelled": look.spelled,
+        "day_first": look.day_first,
+    }
     return {**field, **{name: value for name, value in new.items() if name in field}}
+
+
+def _other_unit(column: dict[str, Any], look: ColumnLook) -> str:
+    """That a column is counted in something else now; empty if it is not."""
+    before = column.get("unit", "")
+    if not before or not look.unit or before.casefold() == look.unit.casefold():
+        return ""
+    return f"`{look.name}` was in {before} and is in {look.unit} now. Write it in {before}."
 
 
 def _fault(field: dict[str, Any], look: ColumnLook | None) -> str:
@@ -66,6 +83,8 @@ def _fault(field: dict[str, Any], look: ColumnLook | None) -> str:
     is_number = look.kind in ("number", "yes_no", "identifier", "constant") and not look.spelled
     if field["kind"] == "number" and not is_number:
         return f'`{look.name}` held numbers and holds others now, as "{look.examples[0][:40]}".'
+    if field["kind"] == "number" and (other := _other_unit(field, look)):
+        return other
     if field["kind"] == "date" and look.kind not in ("date", "constant"):
         return f'`{look.name}` held dates and holds others now, as "{look.examples[0][:40]}".'
     return ""

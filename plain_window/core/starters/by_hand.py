@@ -104,7 +104,7 @@ def columns(recipe: dict[str, Any]) -> list[str]:
     return list(dict.fromkeys(named))
 
 
-def numbers(column: pd.Series, decimal: str, gaps: Sequence[float] = ()) -> pd.Series:
+def numbers(column: pd.Series, decimal: str, gaps: Sequence[float] = (), unit: str = "") -> pd.Series:
     """A column as numbers; what is none is missing.
 
     Parameters
@@ -114,12 +114,17 @@ def numbers(column: pd.Series, decimal: str, gaps: Sequence[float] = ()) -> pd.S
         What is written before decimals.
     gaps : sequence of float, optional
         Numbers that stand for a missing one, as -999.
+    unit : str, optional
+        What stands behind the number in each cell.
 
     Examples
     --------
     >>> numbers(pd.Series(["1.234,5", "12 %", "none"]), "comma").tolist()
     [1234.5, 12.0, nan]
+    >>> numbers(pd.Series(["2.5 kg", "3Kg", "500 g"]), "point", unit="kg").tolist()
+    [2.5, 3.0, nan]
     """
+    ending = re.compile(rf"(?<=[\d\s]){re.escape(unit)}\s*$", re.IGNORECASE) if unit else None
     if decimal == "point":
         values = pd.to_numeric(column, errors="coerce").astype("float64")
     else:
@@ -127,7 +132,8 @@ def numbers(column: pd.Series, decimal: str, gaps: Sequence[float] = ()) -> pd.S
     left = column.notna() & values.isna()
     if not dtypes.is_numeric_dtype(column) and left.any():
         # It is written with signs around it, grouped or with a comma; each is read once.
-        read = {text: _number(str(text), decimal) for text in column[left].unique()}
+        texts = ((text, str(text)) for text in column[left].unique())
+        read = {text: _number(ending.sub("", plain) if ending else plain, decimal) for text, plain in texts}
         values = values.fillna(column.where(left).map(read).astype("float64"))
     known = (np.abs(values) < LARGEST).to_numpy() & ~values.isin(list(gaps)).to_numpy()
     return values.where(known)
@@ -211,7 +217,7 @@ def cases(table: pd.DataFrame, recipe: dict[str, Any]) -> tuple[pd.DataFrame, pd
     target = recipe["target"]
     column = table[target["column"]]
     if target["kind"] == "number":
-        outcome = numbers(column, target["decimal"], target["gaps"])
+        outcome = numbers(column, target["decimal"], target["gaps"], target.get("unit", ""))
     else:
         outcome = words(column, target["spelled"])
         outcome = outcome.where(outcome.isin(target["classes"]), None)
@@ -227,7 +233,7 @@ def cases(table: pd.DataFrame, recipe: dict[str, Any]) -> tuple[pd.DataFrame, pd
 def _features(table: pd.DataFrame, field: dict[str, Any]) -> dict[str, pd.Series]:
     column = table[field["column"]]
     if field["kind"] == "number":
-        return {field["column"]: numbers(column, field["decimal"], field["gaps"])}
+        return {field["column"]: numbers(column, field["decimal"], field["gaps"], field.get("unit", ""))}
     if field["kind"] == "category":
         return {field["column"]: words(column, field["spelled"])}
     if field["kind"] == "text":

@@ -2,6 +2,7 @@
 
 import datetime as dt
 import re
+from collections.abc import Iterable
 from typing import Literal, cast
 
 import numpy as np
@@ -13,8 +14,9 @@ from ..tables.number_words import Convention
 from ..tables.numbers import convention_of, read_numbers
 from .by_hand import dates, numbers, words
 from .sheet import ColumnKind, ColumnLook, OddValue, SheetQuestion, ValueCount
+from .wording import is_unit
 
-__all__ = ["BINS", "MOST_CLASSES", "NAMES_ROWS", "looks_of", "of_table"]
+__all__ = ["BINS", "MOST_CLASSES", "NAMES_ROWS", "first_by_unit", "looks_of", "of_table"]
 
 BINS, MOST_COMMON, MOST_ODD, EXAMPLES = 16, 12, 5, 3
 # From this share of readable values on, a column was meant to hold them.
@@ -30,6 +32,8 @@ MANY_VALUES, WORDS_OF_TEXT = 60, 3.0
 # Numbers that are written where nothing was measured, if they also lie far outside.
 STAND_INS = {-1.0, *(sign * float("9" * n) for n in range(2, 7) for sign in (1, -1))}
 FAR_OUTSIDE = 5.0
+# A number with what it is counted in behind it, as "2.5 kg".
+WITH_UNIT = re.compile(r"\s*([-+−]?\d[\d.,'’\s]*?)\s*([^\d\s.,'’+−-][^\d.,]{0,11}?)\s*")
 CODE = re.compile(r"0\d+")
 NAMES_ROWS = re.compile(r"(?:^|[\W_])(?i:id|no|nr|num|number|key|index|ref)$|[a-z](?:Id|ID|No|Nr)$")
 LOOKED_AT = 20_000
@@ -51,7 +55,7 @@ def of_table(
     day_first : bool, optional
         What comes first in dates whose year is last, likewise.
     """
-    own = {name: convention_of(table[name]) for name in table.columns if _is_text(table[name])}
+    own = {name: convention_of(_without_unit(table[name])) for name in table.columns if _is_text(table[name])}
     told = {one for one in own.values() if one is not None}
     of_all = convention or (next(iter(told)) if len(told) == 1 else None)
     found, questions = [], []
@@ -126,7 +130,8 @@ def _of_text(
     look: ColumnLook, column: pd.Series, convention: Convention | None, of_table: Convention | None
 ) -> ColumnLook | SheetQuestion:
     known = column.dropna().astype("str").str.strip()
-    some = known.head(LOOKED_AT)
+    look.unit = _unit_of(known)
+    some = _without_unit(known.head(LOOKED_AT))
     decimal = convention or of_table
     reading = read_numbers(some, decimal)
     if reading.two is not None:
@@ -135,12 +140,55 @@ def _of_text(
         look.decimal = reading.convention or decimal or "point"
         if some.str.fullmatch(CODE.pattern).mean() > 0.5:
             # Digits with noughts in front are names, not amounts.
-            return _category(look, column, _kind_of_words(look, column))
-        values = numbers(column, look.decimal)
+            return _category(look.model_copy(update={"unit": ""}), column, _kind_of_words(look, column))
+        values = numbers(column, look.decimal, unit=look.unit)
         odd = column.notna() & values.isna()
         look.odd, look.n_gaps = _odd(column[odd]), int(values.isna().sum())
         return _number(look, column, values)
+    look.unit = ""
     return _category(look, column, _kind_of_words(look, column))
+
+
+def first_by_unit(texts: Iterable[str]) -> dict[str, str]:
+    """By what stands behind a number, in small letters, the first cell that has it; empty where most are no such cells.
+
+    Parameters
+    ----------
+    texts : iterable of str
+
+    Examples
+    --------
+    >>> first_by_unit(["2.5 kg", "500 g", "3Kg"])
+    {'kg': '2.5 kg', 'g': '500 g'}
+    """
+    known = [str(text) for text in texts]
+    found = [(match[2].lower(), text) for text in known if (match := WITH_UNIT.fullmatch(text))]
+    return dict(reversed(found)) if len(found) >= MOSTLY * max(1, len(known)) else {}
+
+
+def _unit_of(known: pd.Series) -> str:
+    """What stands behind the number in most cells, as it is mostly written; empty for none."""
+    some = known.head(FIRST_VALUES).astype("str")
+    matches = [match for text in some if (match := WITH_UNIT.fullmatch(text))]
+    if not matches or len(matches) < MOSTLY * len(some):
+        return ""
+    small = pd.Series([match[2].lower() for match in matches])
+    usual = str(small.mode()[0])
+    own = [match for match, one in zip(matches, small, strict=True) if one == usual]
+    # A letter right behind a number may as well be a part of a name: 3A, 4A.
+    is_part = len(usual) == 1 and not is_unit(usual) and own[0][0].strip()[-2].isdigit()
+    if len(own) < MOSTLY * len(some) or is_part:
+        return ""
+    return str(pd.Series([match[2] for match in own]).mode()[0])
+
+
+def _without_unit(column: pd.Series) -> pd.Series:
+    """A column's cells without the unit that most of them have."""
+    unit = _unit_of(column.dropna())
+    if not unit:
+        return column
+    plain = column.astype("str").str.replace(rf"(?<=[\d\s]){re.escape(unit)}\s*$", "", case=False, regex=True)
+    return plain.where(column.notna(), None)
 
 
 def _share_of_numbers(some: pd.Series, decimal: Convention | None) -> float:

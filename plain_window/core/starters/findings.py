@@ -9,6 +9,7 @@ from scipy import stats
 from .by_hand import dates, words
 from .columns import NAMES_ROWS
 from .sheet import ColumnLook, Finding, Sheet
+from .wording import unit_text
 
 __all__ = ["find_all", "find_groups"]
 
@@ -283,6 +284,9 @@ def _odd_values(sheet: Sheet) -> list[Finding]:
             are = "value that is" if n_odd == 1 else "values that are"
             sentence = f'`{column.name}` has {n_odd:,} {are} {what}, as "{first.value[:40]}" in row {first.row}.'
             found.append(_plain("odd", column, sentence, "Counted as gaps."))
+        if column.unit:
+            sentence = f'`{column.name}` says its unit in each cell, as "{column.examples[0][:40]}".'
+            found.append(_plain("unit", column, sentence, f"Read as numbers, in {unit_text(column.unit)}."))
         if column.stand_ins:
             shown = " and ".join(f"{value:g}" for value in column.stand_ins)
             sentence = (

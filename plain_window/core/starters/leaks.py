@@ -56,9 +56,9 @@ def find_leaks(table: pd.DataFrame, sheet: Sheet, outcome: pd.Series) -> list[Fi
 def _plain_values(column: pd.Series, look: ColumnLook) -> np.ndarray:
     """A column as numbers by which a tree can part rows; words in the order of how often they are met."""
     if look.kind == "number" or (look.kind in ("yes_no", "identifier") and pd.api.types.is_numeric_dtype(column)):
-        values = numbers(column, look.decimal, look.stand_ins)
+        values = numbers(column, look.decimal, look.stand_ins, look.unit)
     elif look.kind == "identifier" and "number" in look.may_be:
-        values = numbers(column, look.decimal)
+        values = numbers(column, look.decimal, unit=look.unit)
     elif look.kind == "date":
         read = dates(column, look.day_first)
         values = read.astype("int64").where(read.notna()).astype("float64")

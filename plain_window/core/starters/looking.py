@@ -7,7 +7,7 @@ import pandas as pd
 from ..errors import Fault, MismatchFaults
 from ..tables.number_words import Convention
 from .by_hand import numbers, words
-from .columns import MOST_CLASSES, of_table
+from .columns import MOST_CLASSES, first_by_unit, of_table
 from .findings import find_all
 from .leaks import find_leaks
 from .reading import as_written
@@ -92,7 +92,9 @@ def outcome_of(column: pd.Series, look: ColumnLook, answer: Literal["class", "nu
     look : ColumnLook
     answer : "class" or "number"
     """
-    return numbers(column, look.decimal, look.stand_ins) if answer == "number" else words(column, look.spelled)
+    if answer == "number":
+        return numbers(column, look.decimal, look.stand_ins, look.unit)
+    return words(column, look.spelled)
 
 
 def _without_given(found: list[Finding], leaks: list[Finding]) -> list[Finding]:
@@ -152,6 +154,20 @@ def _answer(look: ColumnLook) -> Literal["class", "number"]:
     return "number" if is_number else "class"
 
 
+def _too_many_words(look: ColumnLook, counts: pd.Series) -> str:
+    """Why so many different values cannot be classes, and what else."""
+    by_unit = first_by_unit(counts.index.astype("str"))
+    if len(by_unit) > 1:
+        one, other = list(by_unit.values())[:2]
+        return (
+            f'`{look.name}` has numbers with different units in its cells, as "{one[:40]}" and "{other[:40]}". '
+            "Write all of them in one unit, or choose another column."
+        )
+    message = f"`{look.name}` has {len(counts):,} different values; at most {MOST_CLASSES} can be classes."
+    is_number = "number" in (look.kind, *look.may_be)
+    return f"{message} Choose another column{', or ask for a number' if is_number else ''}."
+
+
 def _with_outcome(sheet: Sheet, look: ColumnLook, outcome: pd.Series) -> pd.Series:
     """The outcome without classes that are too rare, with what there is to say of it.
 
@@ -163,8 +179,7 @@ def _with_outcome(sheet: Sheet, look: ColumnLook, outcome: pd.Series) -> pd.Seri
     if sheet.answer == "class":
         counts = outcome.value_counts()
         if len(counts) > MOST_CLASSES:
-            message = f"`{sheet.target}` has {len(counts):,} different values; at most {MOST_CLASSES} can be classes."
-            raise MismatchFaults([Fault("target", f"{message} Choose another column, or ask for a number.")])
+            raise MismatchFaults([Fault("target", _too_many_words(look, counts))])
         rare = counts[counts < FEWEST_OF_CLASS]
         for value, rows in rare.items():
             sheet.notes.append(

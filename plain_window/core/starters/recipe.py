@@ -56,6 +56,7 @@ def recipe_of(sheet: Sheet, how: dict[str, Any], choices: Choices) -> dict[str, 
             "kind": sheet.answer,
             "decimal": target.decimal,
             "gaps": target.stand_ins,
+            "unit": target.unit,
             "spelled": target.spelled,
             "classes": sorted(one.value for one in sheet.classes),
         },
@@ -132,7 +133,7 @@ def _field(look: ColumnLook, choices: Choices, others: set[str], time: str) -> d
     )
     field: dict[str, Any] = {"column": look.name, "kind": kind}
     if kind == "number":
-        return {**field, "decimal": look.decimal, "gaps": look.stand_ins}
+        return {**field, "decimal": look.decimal, "gaps": look.stand_ins, "unit": look.unit}
     if kind == "category":
         return {**field, "spelled": look.spelled}
     if kind == "date":

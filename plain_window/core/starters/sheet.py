@@ -10,7 +10,7 @@ __all__ = ["ColumnKind", "ColumnLook", "Finding", "FindingKind", "OddValue", "Sh
 ColumnKind = Literal["number", "category", "yes_no", "date", "text", "identifier", "constant", "empty"]
 FindingKind = Literal[
     "gives-away", "known-afterwards", "adds-up", "strong", "identifier", "rare", "group", "time", "duplicates",
-    "stand-in", "spellings", "odd", "constant",
+    "stand-in", "spellings", "odd", "constant", "unit",
 ]  # fmt: skip
 
 
@@ -47,6 +47,7 @@ class ColumnLook(BaseModel):
     stand_ins: list[float] = Constrained([], description="Numbers that seem to stand for a missing one.")
     spelled: dict[str, str] = Constrained({}, description="By spelling the usual one, where a value has several.")
     decimal: Literal["point", "comma"] = "point"
+    unit: str = Constrained("", description="What stands behind the number in its cells.")
     day_first: bool = True
     parts: list[Literal["month", "weekday", "hour"]] = Constrained([], description="Of dates: what is made of them.")
 

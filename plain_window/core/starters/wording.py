@@ -8,7 +8,7 @@ import pandas as pd
 
 from ..documents import TITLE_CHARACTERS
 
-__all__ = ["label_and_unit", "words_of_page"]
+__all__ = ["is_unit", "label_and_unit", "unit_text", "words_of_page"]
 
 # What stands at the end of a header, and how it is read on a page.
 _AS_THEY_ARE = """
@@ -62,6 +62,33 @@ def label_and_unit(header: str) -> tuple[str, str]:
     return (label[:1].upper() + label[1:])[:200], unit
 
 
+def is_unit(text: str) -> bool:
+    """Whether a word is known as a unit.
+
+    Parameters
+    ----------
+    text : str
+    """
+    return text.casefold() in _UNITS
+
+
+def unit_text(unit: str) -> str:
+    """A unit as it is read on a page.
+
+    Parameters
+    ----------
+    unit : str
+        As it is written.
+    """
+    return _UNITS.get(unit.casefold(), unit)
+
+
+def _label_and_unit(column: dict[str, Any]) -> tuple[str, str]:
+    """Of one of a recipe's columns; what its cells say of the unit goes before what its header does."""
+    label, unit = label_and_unit(column["column"])
+    return label, unit_text(column.get("unit", "")) or unit
+
+
 def _words_of(header: str) -> list[str]:
     return re.sub(r"[_\s,]+", " ", _CAMEL.sub(" ", header)).strip().split(" ")
 
@@ -95,7 +122,7 @@ def words_of_page(
         If the author has chosen one.
     """
     target = recipe["target"]
-    label, unit = label_and_unit(target["column"])
+    label, unit = _label_and_unit(target)
     plain = label[:1].lower() + label[1:]
     drafted = f"What will {plain} be?" if target["kind"] == "number" else f"Which {plain}?"
     named = file_name.rsplit(".", 1)[0].replace("_", " ")[:80]
@@ -127,7 +154,7 @@ def _features(recipe: dict[str, Any]) -> list[tuple[str, dict[str, Any], str]]:
 
 def _field(feature: tuple[str, dict[str, Any], str], reference: pd.DataFrame) -> dict[str, Any]:
     name, one, part = feature
-    label, unit = label_and_unit(one["column"])
+    label, unit = _label_and_unit(one)
     if part:
         # A date's header says no unit, whatever its last word is.
         label = _as_written(one["column"])

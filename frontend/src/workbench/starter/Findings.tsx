@@ -14,6 +14,7 @@ const TITLES: Record<StarterFinding['kind'], string> = {
   time: 'Changes with time',
   duplicates: 'Rows met twice',
   'stand-in': 'Stands for a missing value',
+  unit: 'Says its unit in each cell',
   spellings: 'Spelled in several ways',
   odd: 'Values that do not fit',
   constant: 'Always the same',
