@@ -44,6 +44,8 @@ MOST_NEIGHBOURS_ROWS = 5000
 FEWEST_ROWS, MOST_WORDS = 5, 200
 # Trees hold numbers in single precision; what is beyond that is no measurement.
 LARGEST = 3e38
+# Nobody writes a number at more length, and looking for one in a long text takes very long.
+LONGEST_NUMBER = 80
 # What may stand around a number's digits.
 CURRENCY = r"[€$£¥₹₩₽]|EUR|USD|GBP|CHF|SEK|NOK|DKK|PLN|CZK|JPY|kr\.?|zł|Kč|Fr\.?"
 SIGNS = re.compile(rf"^(?:\s|%|{CURRENCY})+|(?:\s|%|{CURRENCY})+$|(?<=^-)\s*(?:{CURRENCY})\s*")
@@ -133,16 +135,18 @@ def numbers(column: pd.Series, decimal: str, gaps: Sequence[float] = (), unit: s
     if not dtypes.is_numeric_dtype(column) and left.any():
         # It is written with signs around it, grouped or with a comma; each is read once.
         texts = ((text, str(text)) for text in column[left].unique())
-        read = {text: _number(ending.sub("", plain) if ending else plain, decimal) for text, plain in texts}
+        read = {text: _number(plain, decimal, ending) for text, plain in texts}
         values = values.fillna(column.where(left).map(read).astype("float64"))
     known = (np.abs(values) < LARGEST).to_numpy() & ~values.isin(list(gaps)).to_numpy()
     return values.where(known)
 
 
-def _number(text: str, decimal: str) -> float:
+def _number(text: str, decimal: str, ending: re.Pattern[str] | None) -> float:
     """One number as people write it; nan if it is none."""
+    if len(text) > LONGEST_NUMBER:
+        return math.nan
     grouping, point = (".", ",") if decimal == "comma" else (",", ".")
-    plain = SIGNS.sub("", text.replace("−", "-"))
+    plain = SIGNS.sub("", (ending.sub("", text) if ending else text).replace("−", "-"))
     if plain.endswith("-") or (plain.startswith("(") and plain.endswith(")")):
         # As accounts write what is owed.
         plain = f"-{SIGNS.sub('', plain.strip('()-'))}"

@@ -34,6 +34,7 @@ STAND_INS = {-1.0, *(sign * float("9" * n) for n in range(2, 7) for sign in (1, 
 FAR_OUTSIDE = 5.0
 # A number with what it is counted in behind it, as "2.5 kg".
 WITH_UNIT = re.compile(r"\s*([-+−]?\d[\d.,'’\s]*?)\s*([^\d\s.,'’+−-][^\d.,]{0,11}?)\s*")
+LONGEST_WITH_UNIT = 80
 CODE = re.compile(r"0\d+")
 NAMES_ROWS = re.compile(r"(?:^|[\W_])(?i:id|no|nr|num|number|key|index|ref)$|[a-z](?:Id|ID|No|Nr)$")
 LOOKED_AT = 20_000
@@ -162,14 +163,19 @@ def first_by_unit(texts: Iterable[str]) -> dict[str, str]:
     {'kg': '2.5 kg', 'g': '500 g'}
     """
     known = [str(text) for text in texts]
-    found = [(match[2].lower(), text) for text in known if (match := WITH_UNIT.fullmatch(text))]
+    found = [(match[2].lower(), text) for text in known if (match := _with_unit(text))]
     return dict(reversed(found)) if len(found) >= MOSTLY * max(1, len(known)) else {}
+
+
+def _with_unit(text: str) -> re.Match[str] | None:
+    # Nobody writes a number at such length, and looking for one in it takes long.
+    return WITH_UNIT.fullmatch(text) if len(text) <= LONGEST_WITH_UNIT else None
 
 
 def _unit_of(known: pd.Series) -> str:
     """What stands behind the number in most cells, as it is mostly written; empty for none."""
     some = known.head(FIRST_VALUES).astype("str")
-    matches = [match for text in some if (match := WITH_UNIT.fullmatch(text))]
+    matches = [match for text in some if (match := _with_unit(text))]
     if not matches or len(matches) < MOSTLY * len(some):
         return ""
     small = pd.Series([match[2].lower() for match in matches])

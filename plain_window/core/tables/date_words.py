@@ -10,6 +10,8 @@ YEAR_FIRST = re.compile(r"(\d{4})([-/.])(\d{1,2})\2(\d{1,2})(?:[T ].*)?")
 YEAR_LAST = re.compile(r"(\d{1,2})([-/.])(\d{1,2})\2(\d{4})(?:[T ].*)?")
 # Other ways that are met: 13/04/26, 13 April 2026, April 13th, 2026, 20260413.
 SHORT_YEAR = re.compile(r"(\d{1,2})([-/.])(\d{1,2})\2(\d{2})(?:[T ].*)?")
+# Nobody writes a day at more length, and looking for one in a long text takes very long.
+LONGEST = 80
 _MONTH_NAME = r"(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*\.?"
 _DAY = r"\d{1,2}(?:st|nd|rd|th)?"
 _DAY_LIKE = (
@@ -62,4 +64,4 @@ def is_day_like(text: str) -> bool:
     >>> is_day_like("13 April 2026"), is_day_like("13.4"), is_day_like("20261301")
     (True, False, False)
     """
-    return any(pattern.fullmatch(text) for pattern in _DAY_LIKE)
+    return len(text) <= LONGEST and any(pattern.fullmatch(text) for pattern in _DAY_LIKE)

@@ -26,6 +26,8 @@ SPACES = " \u00a0\u202f\u2009"
 AROUND = re.compile(
     rf"^(?P<front>[(\-−–+]?\s*{CURRENCIES}?\s*[\-−–+]?)(?P<digits>[\d.,'’{SPACES}]*\d[\d.,'’{SPACES}]*(?:[eE][+\-]?\d+)?)(?P<back>\s*(?:%|{CURRENCIES})?\s*[)\-−]?)$"
 )
+# Nobody writes a number at more length, and looking for one in a long text takes very long.
+LONGEST = 80
 PLAIN = re.compile(r"^\d+$")
 POINTED = re.compile(r"^\d*\.\d+(?:[eE][+\-]?\d+)?$|^\d+\.$|^\d+[eE][+\-]?\d+$")
 GROUPED_BY_COMMA = re.compile(r"^\d{1,3}(?:,\d{3})+$")
@@ -52,7 +54,7 @@ def parted(text: str) -> Parted | None:
     text : str
         Without space around it.
     """
-    found = AROUND.match(text)
+    found = AROUND.match(text) if len(text) <= LONGEST else None
     if found is None:
         return None
     front, back = found["front"].strip(), found["back"].strip()
