@@ -42,7 +42,7 @@ def grouping_columns(table: pd.DataFrame, kept: pd.Index, features: list[str], o
         The model's columns.
     outcomes : list of str
     """
-    names = sorted((str(name) for name in table.columns if name not in outcomes), key=lambda name: name in features)
+    names = sorted((name for name in table.columns if name not in outcomes), key=lambda name: name in features)
     found: dict[str, pd.Series] = {}
     for name in names:
         column = table[name].loc[kept]

@@ -56,7 +56,7 @@ def of_table(
     day_first : bool, optional
         What comes first in dates whose year is last, likewise.
     """
-    own = {name: convention_of(_without_unit(table[name])) for name in table.columns if _is_text(table[name])}
+    own = {name: _own_convention(table[name]) for name in table.columns if _is_text(table[name])}
     told = {one for one in own.values() if one is not None}
     of_all = convention or (next(iter(told)) if len(told) == 1 else None)
     found, questions = [], []
@@ -131,8 +131,8 @@ def _of_text(
     look: ColumnLook, column: pd.Series, convention: Convention | None, of_table: Convention | None
 ) -> ColumnLook | SheetQuestion:
     known = column.dropna().astype("str").str.strip()
-    look.unit = _unit_of(known)
-    some = _without_unit(known.head(LOOKED_AT))
+    unit = _unit_of(known)
+    some = _without_unit(known.head(LOOKED_AT), unit)
     decimal = convention or of_table
     reading = read_numbers(some, decimal)
     if reading.two is not None:
@@ -141,12 +141,12 @@ def _of_text(
         look.decimal = reading.convention or decimal or "point"
         if some.str.fullmatch(CODE.pattern).mean() > 0.5:
             # Digits with noughts in front are names, not amounts.
-            return _category(look.model_copy(update={"unit": ""}), column, _kind_of_words(look, column))
-        values = numbers(column, look.decimal, unit=look.unit)
+            return _category(look, column, _kind_of_words(look, column))
+        look.unit = unit
+        values = numbers(column, look.decimal, unit=unit)
         odd = column.notna() & values.isna()
         look.odd, look.n_gaps = _odd(column[odd]), int(values.isna().sum())
         return _number(look, column, values)
-    look.unit = ""
     return _category(look, column, _kind_of_words(look, column))
 
 
@@ -188,13 +188,15 @@ def _unit_of(known: pd.Series) -> str:
     return str(pd.Series([match[2] for match in own]).mode()[0])
 
 
-def _without_unit(column: pd.Series) -> pd.Series:
-    """A column's cells without the unit that most of them have."""
-    unit = _unit_of(column.dropna())
+def _without_unit(known: pd.Series, unit: str) -> pd.Series:
     if not unit:
-        return column
-    plain = column.astype("str").str.replace(rf"(?<=[\d\s]){re.escape(unit)}\s*$", "", case=False, regex=True)
-    return plain.where(column.notna(), None)
+        return known
+    return known.astype("str").str.replace(rf"(?<=[\d\s]){re.escape(unit)}\s*$", "", case=False, regex=True)
+
+
+def _own_convention(column: pd.Series) -> Convention | None:
+    known = column.dropna()
+    return convention_of(_without_unit(known, _unit_of(known)))
 
 
 def _share_of_numbers(some: pd.Series, decimal: Convention | None) -> float:
