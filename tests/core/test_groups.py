@@ -43,6 +43,25 @@ def test_few_parts_are_exact():
     np.testing.assert_allclose(last.contributions, exact(ask, 6), rtol=0, atol=1e-12)
 
 
+def test_few_parts_too_are_asked_about_a_batch_at_a_time_and_no_more_often_than_there_is_time_for():
+    asked = []
+
+    def ask(shown):
+        asked.append(len(shown))
+        return game(9)(shown)
+
+    all_groups, some = (GroupContributions(ask, 9, seed=0, most_pairs=most) for most in (256, 100))
+    asked.clear()
+    while not all_groups.is_done:
+        all_groups.advance(64)
+        assert all_groups.state.method == ("exact-enumeration" if all_groups.is_done else "sketch")
+    assert asked == [64] * 8
+    while not some.is_done:
+        some.advance(64)
+    assert (some.state.method, some.state.n_asked) == ("sampled", 11 + 200)
+    assert np.abs(some.state.contributions - exact(game(9), 9)).max() < 3 * some.state.errors.max()
+
+
 def test_the_stated_error_holds_and_every_state_adds_up():
     ask, true = game(12), exact(game(12), 12)
     inside = []
@@ -79,7 +98,7 @@ def test_it_ends_after_so_many_pairs_at_the_most():
     while not few.is_done:
         few.advance(4)
     # Fewer pairs than parts are no fit: the sketch is what there is.
-    assert (few.state.method, few.state.is_done, few.state.n_asked) == ("sketch", True, 22 + 16)
+    assert (few.state.method, few.state.is_done, few.state.n_asked) == ("sketch", True, 22 + 14)
 
 
 def test_one_part_is_all_there_is():

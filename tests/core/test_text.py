@@ -76,6 +76,23 @@ def test_looking_terms_up_says_what_writing_the_texts_out_says(vectorizer):
         np.testing.assert_allclose(ask(takes), written(compiled, text, 1)(takes), rtol=1e-12)
 
 
+def test_few_words_of_a_slow_model_are_sampled_too():
+    text = "bang at 200, shards fell, kiln stayed hot overnight"
+    ask = written(compiled_of(TfidfVectorizer()), text)
+    n_asked = []
+
+    def slow_ask(takes):
+        n_asked.append(len(takes))
+        return ask(takes)
+
+    exact = {share.word: share.contribution for share in explain_text(ask, text).words}
+    found = explain_text(slow_ask, text, most_rows=16, seconds=0)
+    assert (len(exact), found.method) == (9, "sampled")
+    # Each word left out and alone; then two pairs of orders.
+    assert sum(n_asked) <= 2 * (9 + 1) + 4 * (9 + 1)
+    assert sum(share.contribution for share in found.words) == pytest.approx(sum(exact.values()))
+
+
 def test_texts_cut_into_letters_are_written_out():
     compiled = compiled_of(TfidfVectorizer(analyzer="char_wb", ngram_range=(2, 3)))
     assert ask_terms(compiled, "line", {"line": "bang at 200"}, 0) is None

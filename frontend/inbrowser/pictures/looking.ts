@@ -53,7 +53,11 @@ export async function* looked(session: GraphSession, about: Looked, isOver: IsOv
 
 async function begun(session: GraphSession, { field, read, place }: Looked, isOver: IsOver): Promise<Look> {
   const preparation = preparationOf(field)
-  const seconds = await session.pace(coveredOf(field, read), QUICK_SECONDS)
+  const drawnAt = performance.now()
+  const whole = wholeOf(field, read)
+  // With the drawing of strokes, which may take longer than the graph.
+  const toDraw = read.strokes ? (performance.now() - drawnAt) / 1000 : 0
+  const seconds = toDraw + (await session.pace(whole, QUICK_SECONDS))
   const mostPairs = Math.min(MOST_PAIRS, Math.floor(MOST_LOOK_SECONDS / 2 / seconds))
   const atOnce = Math.min(GROUPS_AT_ONCE, Math.max(2, Math.floor(STEP_SECONDS / seconds)))
   const nTogether = Math.max(1, Math.min(PICTURES_AT_ONCE, Math.floor(HELD_UP_SECONDS / seconds)))
@@ -72,7 +76,7 @@ async function begun(session: GraphSession, { field, read, place }: Looked, isOv
   if (read.strokes) {
     const { strokes } = read
     if ((strokes.length + 2) * seconds > SKETCH_SECONDS) throw new TooSlow()
-    const drawn = ask((shown) => asInput(asSeen(drawnStrokes(strokes, read.pen, [...shown].map(Boolean)), preparation), preparation))
+    const drawn = ask((shown) => drawnOf(field, read, [...shown].map(Boolean)))
     return { parts: 'strokes', nRows: 1, nColumns: strokes.length, game: await GroupContributions.begun(drawn, strokes.length, seed, mostPairs), atOnce }
   }
   const across = Math.floor(Math.sqrt(Math.max(0, Math.floor(SKETCH_SECONDS / seconds) - 2)))
@@ -83,10 +87,21 @@ async function begun(session: GraphSession, { field, read, place }: Looked, isOv
   return { parts: 'patches', nRows: grid.nRows, nColumns: grid.nColumns, game: await GroupContributions.begun(covered, grid.nRows * grid.nColumns, seed, mostPairs), atOnce }
 }
 
+/** The input as it is. */
+function wholeOf(field: SeenField, { seen, strokes, pen }: Read): Prepared {
+  return strokes ? drawnOf(field, { strokes, pen }, strokes.map(() => true)) : asInput(seen, preparationOf(field))
+}
+
+/** A sheet with some of its strokes. */
+function drawnOf(field: SeenField, { strokes, pen }: Pick<Read, 'strokes' | 'pen'>, keep: boolean[]): Prepared {
+  const preparation = preparationOf(field)
+  return asInput(asSeen(drawnStrokes(strokes ?? [], pen, keep), preparation), preparation)
+}
+
 /** The input with nothing on it: a sheet without its strokes, or the picture's average colour. */
 export function coveredOf(field: SeenField, { seen, strokes, pen }: Read): Prepared {
   const preparation = preparationOf(field)
-  if (strokes) return asInput(asSeen(drawnStrokes(strokes, pen, strokes.map(() => false)), preparation), preparation)
+  if (strokes) return drawnOf(field, { strokes, pen }, strokes.map(() => false))
   const grid: PatchGrid = patchGrid(seen, preparation)
   return { data: grid.covered, shape: asInput(seen, preparation).shape }
 }

@@ -1,13 +1,14 @@
 /**
  * Contributions of parts that can be covered: patches of a picture, strokes of a drawing; sharper the longer it works.
- * `core/explain/groups.py` once more, with the same groups: first each part is covered by itself, then all groups of few
- * parts, or random ones with their opposites to which a least squares fit is made (Charnes et al. 1988; Covert and Lee
+ * `core/explain/groups.py` once more, with the same groups: first each part is covered by itself, then all groups, if
+ * there is time for all, or random ones with their opposites to which a least squares fit is made (Charnes et al. 1988; Covert and Lee
  * 2021).
  */
 import { shapleyOfCoalitions } from './coalitions'
 import { inverted } from './inverting'
 import { generator } from './orders'
 
+/** Parts of which all groups may be asked about, if as many may be asked about in all. */
 const MOST_EXACT = 9
 export const MOST_PAIRS = 3000
 const PAIRS_DRAWN = 48
@@ -34,6 +35,7 @@ export class GroupContributions {
   readonly #ask: AskGroups
   readonly #n: number
   readonly #mostPairs: number
+  readonly #isExact: boolean
   readonly #random: () => number
   readonly #shown: Uint8Array[] = []
   readonly #answers: number[] = []
@@ -47,6 +49,7 @@ export class GroupContributions {
     this.#ask = ask
     this.#n = nParts
     this.#mostPairs = mostPairs
+    this.#isExact = nParts <= MOST_EXACT && 1 << nParts <= 2 * mostPairs
     this.#random = generator(seed)
     this.#nAsked = first.length
     this.#range = Math.max(Math.abs(first[0] - first[1]), Math.max(...first) - Math.min(...first), TINY)
@@ -62,7 +65,7 @@ export class GroupContributions {
 
   /** What is known so far. */
   get state(): GroupState {
-    const known = this.#nPairs >= FEWEST_PAIRS_A_PART * this.#n && this.#state.method !== 'exact-enumeration' ? (this.#fitted() ?? this.#state) : this.#state
+    const known = !this.#isExact && this.#nPairs >= FEWEST_PAIRS_A_PART * this.#n ? (this.#fitted() ?? this.#state) : this.#state
     return { ...known, isDone: this.isDone, nAsked: this.#nAsked }
   }
 
@@ -73,9 +76,9 @@ export class GroupContributions {
   /** Ask about so many more groups, or fewer; nothing happens once all is known. */
   async advance(nGroups: number): Promise<void> {
     if (this.isDone) return
-    if (this.#n <= MOST_EXACT) return this.#enumerate()
+    if (this.#isExact) return this.#advanceAmongAll(nGroups)
     if (this.#coming.length === 0) this.#coming = this.#drawn()
-    const half = this.#coming.splice(0, Math.min(Math.max(1, Math.floor(nGroups / 2)), this.#coming.length))
+    const half = this.#coming.splice(0, Math.min(Math.max(1, Math.floor(nGroups / 2)), this.#mostPairs - this.#nPairs))
     const pairs = half.flatMap((shown) => [shown, shown.map((one) => 1 - one)])
     const answers = await this.#ask(pairs)
     this.#nAsked += pairs.length
@@ -105,10 +108,15 @@ export class GroupContributions {
     return { method: 'sketch', whole, covered, contributions: Float64Array.from(alone, (one) => one + missing), covariance: new Float64Array(this.#n ** 2).fill(Number.NaN), nAsked, isDone: false }
   }
 
-  async #enumerate(): Promise<void> {
-    const every = Array.from({ length: 1 << this.#n }, (_, group) => Uint8Array.from({ length: this.#n }, (_own, part) => (group >> part) & 1))
-    const contributions = shapleyOfCoalitions(await this.#ask(every), this.#n)
-    this.#nAsked += every.length
+  /** Of all groups the next ones; exact once all are known. */
+  async #advanceAmongAll(nGroups: number): Promise<void> {
+    const all = 1 << this.#n
+    const nKnown = this.#answers.length
+    const next = Array.from({ length: Math.min(Math.max(1, nGroups), all - nKnown) }, (_, at) => nKnown + at)
+    this.#answers.push(...(await this.#ask(next.map((group) => Uint8Array.from({ length: this.#n }, (_own, part) => (group >> part) & 1)))))
+    this.#nAsked += next.length
+    if (this.#answers.length < all) return
+    const contributions = shapleyOfCoalitions(Float64Array.from(this.#answers), this.#n)
     this.#state = { ...this.#state, method: 'exact-enumeration', contributions, covariance: new Float64Array(this.#n ** 2), isDone: true }
   }
 

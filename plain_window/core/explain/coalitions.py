@@ -15,7 +15,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-__all__ = ["Sampled", "enumerate_coalitions", "sample_orders"]
+__all__ = ["Sampled", "enumerate_coalitions", "every_coalition", "sample_orders", "shapley_values"]
 
 # Rows of which each takes some fields from the case and the rest from a sample row, to outputs.
 Mixed = Callable[[np.ndarray, np.ndarray], np.ndarray]
@@ -63,12 +63,34 @@ def enumerate_coalitions(ask: Mixed, *, n_fields: int, n_sample_rows: int) -> np
         Small: there are 2 ** n_fields coalitions.
     n_sample_rows : int
     """
-    coalitions = np.arange(1 << n_fields)
-    takes = (coalitions[:, None] >> np.arange(n_fields)) & 1 > 0
+    takes = every_coalition(n_fields)
     # Coalitions along the first axis, sample rows along the second.
     every = np.repeat(takes, n_sample_rows, axis=0)
     outputs = ask(every, np.tile(np.arange(n_sample_rows), len(takes)))
-    value = outputs.reshape(len(takes), n_sample_rows, -1).mean(axis=1)
+    return shapley_values(outputs.reshape(len(takes), n_sample_rows, -1).mean(axis=1))
+
+
+def every_coalition(n_fields: int) -> np.ndarray:
+    """Which fields each coalition has, bool of shape (2 ** n_fields, n_fields): those whose bits its number has.
+
+    Parameters
+    ----------
+    n_fields : int
+        Small.
+    """
+    return (np.arange(1 << n_fields)[:, None] >> np.arange(n_fields)) & 1 > 0
+
+
+def shapley_values(value: np.ndarray) -> np.ndarray:
+    """Contributions of shape (n_fields, n_outputs) from what every coalition is worth.
+
+    Parameters
+    ----------
+    value : ndarray of shape (2 ** n_fields, n_outputs)
+        In the order of `every_coalition`.
+    """
+    n_fields = len(value).bit_length() - 1
+    takes = every_coalition(n_fields)
     size = takes.sum(axis=1)
     out = np.zeros((n_fields, value.shape[1]))
     for field in range(n_fields):

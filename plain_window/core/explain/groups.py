@@ -1,8 +1,9 @@
 """Contributions of parts that can be covered: patches of a picture, strokes of a drawing; sharper the longer it works.
 
-First every part is covered by itself, which is a sketch. Then groups are covered: all of them where the parts are few,
-which is exact; else random ones with their opposites, whose sizes are drawn so that Shapley values are what a least
-squares fit finds [1]_, [2]_. Contributions always add up to the whole picture's answer less that of the covered one.
+First every part is covered by itself, which is a sketch. Then groups are covered: all of them where there are not too
+many for the time there is, which is exact; else random ones with their opposites, whose sizes are drawn so that
+Shapley values are what a least squares fit finds [1]_, [2]_. Contributions always add up to the whole picture's answer
+less that of the covered one.
 
 References
 ----------
@@ -17,11 +18,12 @@ from typing import Literal
 
 import numpy as np
 
-from .coalitions import enumerate_coalitions
+from .coalitions import every_coalition, shapley_values
 from .lots import Lots
 
 __all__ = ["MOST_PAIRS", "GroupContributions", "GroupState"]
 
+# Parts of which all groups may be asked about, if as many may be asked about in all.
 MOST_EXACT = 9
 MOST_PAIRS = 3000
 # Drawn in one go, and asked about until it is seen whether errors are small by now: a multiple of the former.
@@ -84,6 +86,7 @@ class GroupContributions:
         # Drawn and not yet asked about: groups without their opposites.
         self._coming = np.zeros((0, n_parts), bool)
         self._is_done = False
+        self._is_exact = n_parts <= MOST_EXACT and 1 << n_parts <= 2 * most_pairs
         self._range = max(abs(self._whole - self._covered), float(np.ptp(answers)), TINY)
         self._state = self._sketched()
         self._is_told = True
@@ -93,7 +96,7 @@ class GroupContributions:
         """What is known so far. Worked out anew where more has been asked since."""
         if not self._is_told:
             self._is_told = True
-            known = self._fitted() if self._n_pairs >= FEWEST_PAIRS_A_PART * self._n else self._state
+            known = self._known()
             # Too few for a fit, and no more to come: the sketch is all there is.
             self._state = replace(known, is_done=self._is_done, n_asked=self._n_asked)
         return self._state
@@ -115,12 +118,12 @@ class GroupContributions:
         """
         if self.is_done:
             return
-        if self._n <= MOST_EXACT:
-            self._state = self._exact()
+        if self._is_exact:
+            self._advance_among_all(n_groups)
             return
         if not len(self._coming):
             self._coming = self._drawn(PAIRS_DRAWN)
-        n_pairs = min(max(1, n_groups // 2), len(self._coming))
+        n_pairs = min(max(1, n_groups // 2), len(self._coming), self._most_pairs - self._n_pairs)
         half, self._coming = self._coming[:n_pairs], self._coming[n_pairs:]
         shown = np.concatenate([half, ~half])
         answers = self._ask(shown)
@@ -134,6 +137,15 @@ class GroupContributions:
             self._is_done = True
         elif self._n_pairs % PAIRS_BETWEEN_CHECKS == 0 and self._n_pairs >= FEWEST_PAIRS_A_PART * self._n:
             self._is_done = bool(self._fitted().errors.max() <= SMALL_ERROR * self._range)
+
+    def _advance_among_all(self, n_groups: int) -> None:
+        """Of all groups the next ones."""
+        n_known = sum(map(len, self._answers))
+        shown = every_coalition(self._n)[n_known : n_known + max(1, n_groups)]
+        self._answers.append(self._ask(shown))
+        self._n_asked += len(shown)
+        self._is_told = False
+        self._is_done = n_known + len(shown) == 1 << self._n
 
     @property
     def _n_pairs(self) -> int:
@@ -157,14 +169,16 @@ class GroupContributions:
             "sketch", self._whole, self._covered, alone, np.full((self._n, self._n), np.nan), self._n_asked, False
         )
 
-    def _exact(self) -> GroupState:
-        found = enumerate_coalitions(
-            lambda takes, _: self._ask(takes.astype(bool))[:, None], n_fields=self._n, n_sample_rows=1
-        )[:, 0]
-        n_asked = self._n_asked + (1 << self._n)
-        return GroupState(
-            "exact-enumeration", self._whole, self._covered, found, np.zeros((self._n, self._n)), n_asked, True
-        )
+    def _known(self) -> GroupState:
+        """As far as has been asked: exactly, fitted, or the sketch still."""
+        if self._is_exact:
+            return self._exactly() if self._is_done else self._state
+        return self._fitted() if self._n_pairs >= FEWEST_PAIRS_A_PART * self._n else self._state
+
+    def _exactly(self) -> GroupState:
+        found = shapley_values(np.concatenate(self._answers)[:, None])[:, 0]
+        nothing = np.zeros((self._n, self._n))
+        return GroupState("exact-enumeration", self._whole, self._covered, found, nothing, self._n_asked, True)
 
     def _drawn(self, n: int) -> np.ndarray:
         """Random groups: sizes k with weight 1 / (k (n − k)), members by chance. A browser draws the same ones."""

@@ -100,7 +100,12 @@ def ask_texts(ask: Callable[[Sequence[str]], np.ndarray], text: str) -> AskWords
 
 
 def explain_text(
-    ask: AskWords, text: str, *, small_error: float = SMALL_ERROR, seconds: float = SECONDS
+    ask: AskWords,
+    text: str,
+    *,
+    small_error: float = SMALL_ERROR,
+    seconds: float = SECONDS,
+    most_rows: int = 1 << MOST_ENUMERATED,
 ) -> TextExplanation:
     """Contributions of the words of a text.
 
@@ -113,6 +118,9 @@ def explain_text(
         When sampling may stop: as a share of the largest step the words made.
     seconds : float
         The most that sampling may take.
+    most_rows : int
+        Of so many texts the model may be asked about all; where that is not enough for all groups of words, some are
+        sampled.
 
     Returns
     -------
@@ -126,20 +134,6 @@ def explain_text(
     whole, baseline = float(outputs[0]), float(outputs[1])
     left_out, alone = outputs[2 : 2 + n_words], outputs[2 + n_words :]
     players = np.flatnonzero((left_out != whole) | (alone != baseline))
-    contributions, errors, method = _contributions(ask, players, n_words, text, small_error * np.ptp(outputs), seconds)
-    shares = [
-        WordShare(name, own, float(contribution), float(error), whole - float(without))
-        for (name, own), contribution, error, without in zip(
-            found.items(), contributions, errors, left_out, strict=True
-        )
-    ]
-    return TextExplanation(method, baseline, sorted(shares, key=lambda share: -abs(share.contribution)))
-
-
-def _contributions(
-    ask: AskWords, players: np.ndarray, n_words: int, text: str, small_error: float, seconds: float
-) -> tuple[np.ndarray, np.ndarray, str]:
-    """Contributions and standard errors of all words, of which only `players` count, and the method."""
     contributions, errors = np.zeros(n_words), np.zeros(n_words)
 
     def ask_players(takes: np.ndarray, _: np.ndarray) -> np.ndarray:
@@ -147,23 +141,29 @@ def _contributions(
         every[:, players] = takes
         return ask(every)[:, None]
 
-    if players.size == 0:
-        return contributions, errors, "exact-enumeration"
-    if players.size <= MOST_ENUMERATED:
+    method = "exact-enumeration"
+    if 0 < players.size <= MOST_ENUMERATED and 1 << players.size <= most_rows:
         contributions[players] = enumerate_coalitions(ask_players, n_fields=players.size, n_sample_rows=1)[:, 0]
-        return contributions, errors, "exact-enumeration"
-    sampled = sample_orders(
-        ask_players,
-        n_fields=players.size,
-        n_sample_rows=1,
-        # Same text, same numbers.
-        seed=zlib.crc32(text.encode("utf-8", "surrogatepass")),
-        seconds=seconds,
-        small_error=small_error,
-        most_pairs=max(2, MOST_ROWS // (2 * (players.size + 1))),
-    )
-    contributions[players], errors[players] = sampled.contributions[:, 0], sampled.errors[:, 0]
-    return contributions, errors, "sampled"
+    elif players.size > 0:
+        method = "sampled"
+        sampled = sample_orders(
+            ask_players,
+            n_fields=players.size,
+            n_sample_rows=1,
+            # Same text, same numbers.
+            seed=zlib.crc32(text.encode("utf-8", "surrogatepass")),
+            seconds=seconds,
+            small_error=small_error * np.ptp(outputs),
+            most_pairs=max(2, MOST_ROWS // (2 * (players.size + 1))),
+        )
+        contributions[players], errors[players] = sampled.contributions[:, 0], sampled.errors[:, 0]
+    shares = [
+        WordShare(name, own, float(contribution), float(error), whole - float(without))
+        for (name, own), contribution, error, without in zip(
+            found.items(), contributions, errors, left_out, strict=True
+        )
+    ]
+    return TextExplanation(method, baseline, sorted(shares, key=lambda share: -abs(share.contribution)))
 
 
 def _written(text: str, places: Sequence[Sequence[tuple[int, int]]], taken: np.ndarray) -> str:

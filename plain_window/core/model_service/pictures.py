@@ -259,12 +259,9 @@ class PictureExplainer:
     def _begun(self, row: Row, field: str, of: int) -> _Look:
         # Of what the model sees, so that whoever has the model and the picture draws the same lots.
         seed = zlib.crc32(f"{field} {of} ".encode() + self._prepared(row, field).seen.tobytes())
-        pace = self._pace(row, field)
         picture = picture_in(row, field)
         strokes = picture.get("strokes")
         if strokes:
-            if (len(strokes) + 2) * pace.seconds > SKETCH_SECONDS:
-                raise TooSlow
 
             def ask(shown: np.ndarray) -> np.ndarray:
                 # A few at a time: drawing takes longer than looking, and others' answers wait meanwhile.
@@ -272,10 +269,13 @@ class PictureExplainer:
                 drawn = (_drawn(picture, shown[at : at + DRAWINGS_AT_ONCE]) for at in starts)
                 return np.concatenate([self._backend.predict_inputs(row, field, few)[:, of] for few in drawn])
 
-            begun = time.perf_counter()
-            ask(np.ones((1, len(strokes)), bool))
-            at_once = _Pace(max(time.perf_counter() - begun, 1e-6)).at_once
-            return _Look("strokes", 1, len(strokes), of, self._game(ask, len(strokes), seed, pace), at_once)
+            # With the drawing, which may take longer than the model.
+            drawn_and_asked = timed(lambda: ask(np.ones((1, len(strokes)), bool)), quick_seconds=QUICK_SECONDS)
+            pace = _Pace(drawn_and_asked[1])
+            if (len(strokes) + 2) * pace.seconds > SKETCH_SECONDS:
+                raise TooSlow
+            return _Look("strokes", 1, len(strokes), of, self._game(ask, len(strokes), seed, pace), pace.at_once)
+        pace = self._pace(row, field)
         across = math.isqrt(max(0, int(SKETCH_SECONDS / pace.seconds) - 2))
         if across < FEWEST_PATCHES_ACROSS:
             raise TooSlow

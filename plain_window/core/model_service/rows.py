@@ -185,10 +185,11 @@ class RowExplainer:
             if one.kind != "text" or not isinstance(text, str):
                 continue
             # Each word is left out once and stands alone once, before anything is sampled.
-            if 4 * (len(words_of(text)) + 1) > explainer.affordable_rows(MOST_SECONDS):
+            affordable = explainer.affordable_rows(MOST_SECONDS)
+            if 4 * (len(words_of(text)) + 1) > affordable:
                 continue
             ask = ask_terms(self._compiled, one.name, row, of) if self._compiled is not None else None
-            found = explain_text(ask or self._ask_texts(row, one.name, of), text)
+            found = explain_text(ask or self._ask_texts(row, one.name, of), text, most_rows=affordable)
             if not all(math.isfinite(one.contribution) for one in found.words):
                 continue
             words = [WordFound(w.word, list(w.places), w.contribution, w.error, w.left_out) for w in found.words]
