@@ -164,7 +164,7 @@ def has_ended(process: psutil.Process) -> bool:
         return True
 
 
-def wait_for(reached, *, seconds: float = 30.0, what: str = "it"):
+def wait_for(reached, *, seconds: float = 90.0, what: str = "it"):
     """Poll until `reached` returns something true, and return that."""
     deadline = time.monotonic() + seconds
     while time.monotonic() < deadline:

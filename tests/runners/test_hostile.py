@@ -107,7 +107,7 @@ def test_one_that_never_keeps_to_the_protocol_is_given_up(keep):
             return "said what no runner says" in str(error)
         return False
 
-    wait_for(is_given_up, what="giving up", seconds=60)
+    wait_for(is_given_up, what="giving up")
     keep.client.retire(job.key)
 
 

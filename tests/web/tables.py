@@ -31,7 +31,7 @@ def send(
     return client.post(f"/api/v1/demos/{slug}/jobs", files=files, data={"kind": "table", **options})
 
 
-def ended(client: httpx.Client, sent: httpx.Response, *, seconds: float = 60.0) -> dict[str, Any]:
+def ended(client: httpx.Client, sent: httpx.Response, *, seconds: float = 240.0) -> dict[str, Any]:
     """The job once it is over."""
     assert sent.status_code == 202, sent.text
     deadline = time.monotonic() + seconds

@@ -139,7 +139,7 @@ def test_what_matters_overall_is_worked_out_while_nobody_asks(visitor):
         body = visitor.get(f"{SAMPLE_DEMO}/overall", params={"of": "cracks"}).json()
         return body if body["share_done"] == 1 else None
 
-    body = wait_for(finished, seconds=60, what="what matters overall")
+    body = wait_for(finished, what="what matters overall")
     importances = [one["importance"][0] for one in body["fields"]]
     assert importances == sorted(importances, reverse=True)
     assert {one["field"] for one in body["fields"]} == set(USUAL_PIECE)

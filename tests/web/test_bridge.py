@@ -116,7 +116,7 @@ def _in_another_process(bridged: Any, **options: Any) -> Bridge:
 
 
 def _comes_back(author: httpx.Client, slug: str, inputs: dict[str, Any]) -> None:
-    wait_for(lambda: _asked(author, slug, inputs).status_code == 200, seconds=60, what="an answer")
+    wait_for(lambda: _asked(author, slug, inputs).status_code == 200, what="an answer")
 
 
 CASE = {"wall": 6.0, "clay": "white", "dry": True}
@@ -153,7 +153,7 @@ def test_what_it_raises_reaches_its_author_only(author: httpx.Client, bridged: A
 def test_while_it_is_away_visitors_read_so_and_then_it_answers_again(author: httpx.Client, bridged: Any):
     bridge = bridged(cracks, demo="cracks-elsewhere")
     bridge.close()
-    wait_for(lambda: "is not connected just now" in _asked(author, bridge.demo, CASE).text, seconds=30)
+    wait_for(lambda: "is not connected just now" in _asked(author, bridge.demo, CASE).text)
     assert _asked(author, bridge.demo, CASE).status_code == 503
     state = author.get(f"/api/v1/demos/{bridge.demo}").json()["bridge"]
     assert (state["connected"], state["since"] is not None) == (False, True)
@@ -181,7 +181,7 @@ def test_a_published_file_answers_while_the_process_is_away_and_the_page_says_wh
     assert visitor.get(f"{demo}/page").json()["away"] is None
     assert asked() == (200, 2)
     bridge.close()
-    wait_for(lambda: asked() == (503, None), seconds=30)
+    wait_for(lambda: asked() == (503, None))
     away = visitor.get(f"{demo}/page").json()["away"]
     assert (away["release"], away["published_at"], away["since"] is not None) == (2, None, True)
     author.put(f"{demo}/release-while-away", json={"number": 1}).raise_for_status()
@@ -210,8 +210,8 @@ def test_a_cell_that_is_run_again_answers_the_same_demo(author: httpx.Client, br
 def test_a_line_that_is_cut_is_made_again(author: httpx.Client, bridged: Any):
     bridge = bridged(cracks, demo="cracks-elsewhere")
     bridge._socket.socket.shutdown(2)
-    wait_for(lambda: not bridge.is_connected, seconds=10)
-    wait_for(lambda: bridge.is_connected, seconds=10)
+    wait_for(lambda: not bridge.is_connected)
+    wait_for(lambda: bridge.is_connected)
     _comes_back(author, bridge.demo, CASE)
 
 
@@ -221,7 +221,7 @@ def test_a_second_process_is_refused_or_takes_over(author: httpx.Client, bridged
         _in_another_process(bridged, demo="cracks-elsewhere")
     assert _asked(author, first.demo, CASE).status_code == 200
     _in_another_process(bridged, demo="cracks-elsewhere", take_over=True)
-    wait_for(lambda: not first._thread.is_alive(), seconds=10)
+    wait_for(lambda: not first._thread.is_alive())
     assert "has taken `cracks-elsewhere` over" in first._refusal
     _comes_back(author, first.demo, CASE)
 
@@ -287,7 +287,7 @@ def test_a_notebooks_kernel_is_killed_in_mid_call(studio: Studio, author: httpx.
         kernel.shutdown_kernel(now=True)
         call.join(timeout=30)
         assert replies == [503]
-        wait_for(lambda: "is not connected just now" in _asked(author, "from-a-notebook", {"x": 4}).text, seconds=30)
+        wait_for(lambda: "is not connected just now" in _asked(author, "from-a-notebook", {"x": 4}).text)
     finally:
         client.stop_channels()
         with contextlib.suppress(RuntimeError):
@@ -318,8 +318,8 @@ def test_what_is_no_process_of_ours_is_turned_away(studio: Studio, author: httpx
     bridge = bridged(cracks, demo="cracks-elsewhere")
     # A reply that nobody asked for ends the line; the client makes another.
     bridge._socket.send(msgpack.packb({"say": "reply", "id": 10**6, "reply": b""}))
-    wait_for(lambda: not bridge.is_connected, seconds=10)
-    wait_for(lambda: bridge.is_connected, seconds=10)
+    wait_for(lambda: not bridge.is_connected)
+    wait_for(lambda: bridge.is_connected)
     with pytest.raises(ConnectionClosed):
         first_reply(b"\0" * (65 << 20))
 

@@ -89,7 +89,7 @@ def test_a_cluster_that_exists_is_sent_the_same_chunks_and_said_to_be_gone_once_
         with studio.client(key=studio.new_key()) as author:
             table = pieces(SOME_ROWS)
             # Its worker compiles the kernels first: it knows nothing of ours.
-            job = ended(author, send(author, as_csv(table)), seconds=180)
+            job = ended(author, send(author, as_csv(table)))
             assert (job["state"], job["answered"]) == ("done", SOME_ROWS)
             assert not studio.workers()
             # A small table is asked of the model's own runner: both say the same.
@@ -99,7 +99,7 @@ def test_a_cluster_that_exists_is_sent_the_same_chunks_and_said_to_be_gone_once_
             assert list(whole["answer"].head(50)) == list(part["answer"])
             # Rows that nobody could ask about are not rows the model has no answer for.
             cluster.end()
-            lost = ended(author, send(author, as_csv(table)), seconds=120)
+            lost = ended(author, send(author, as_csv(table)))
             assert (lost["state"], lost["done"], lost["answered"]) == ("failed", 0, 0)
             assert f"The cluster at {cluster.address} cannot be used" in lost["detail"]
     finally:

@@ -216,7 +216,7 @@ def test_who_takes_a_film_slowly_does_not_hold_up_the_next(studio_of_films: Stud
             assert response.status_code in (200, 503)
             return response.content if response.status_code == 200 else None
 
-        whole = wait_for(made, seconds=60, what="the other film being made")
+        whole = wait_for(made, what="the other film being made")
         # More than lies in the lines between the two, or the slow one would have had all of it.
         assert len(whole) > 8_000_000
         assert len(plain_frames(whole)) == 60
@@ -235,7 +235,7 @@ def test_a_film_goes_on_where_it_stood_whatever_dies(studio_of_films: Studio, au
             response = author.get(sent.headers["Location"])
             return response.json() if response.status_code == 200 and response.json()["done"] > than else None
 
-        job = wait_for(further, seconds=90, what="the next frames")
+        job = wait_for(further, what="the next frames")
         assert job["state"] == "running", f"over before {kind} was killed"
         done = job["done"]
         for process in studio_of_films.processes()[kind]:

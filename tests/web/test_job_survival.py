@@ -45,7 +45,7 @@ def test_a_model_is_made_once_whatever_dies_while_it_is_fitted(own_studio: Studi
         reached = _further(author, address, than=15)["done"]
         own_studio.processes()["jobs"][0].kill()
         # How far it is is told now and then: its first steps may never be seen.
-        wait_for(lambda: author.get(address).json()["done"] < reached, seconds=60, what="beginning anew")
+        wait_for(lambda: author.get(address).json()["done"] < reached, what="beginning anew")
         job = _over(author, address)
         assert job["state"] == "done", job
         slugs = [demo["slug"] for demo in author.get("/api/v1/demos").json()["demos"]]
@@ -95,7 +95,7 @@ def _further(client: httpx.Client, address: str, *, than: int) -> dict[str, Any]
         job = _now(client, address)
         return job if job and (job["done"] > than or job["state"] in ENDED) else None
 
-    return wait_for(reached, seconds=90, what="the job's next chunk")
+    return wait_for(reached, what="the job's next chunk")
 
 
 def _over(client: httpx.Client, address: str) -> dict[str, Any]:

@@ -66,7 +66,7 @@ def test_one_that_is_cancelled_in_mid_opening_leaves_no_demo(author: httpx.Clien
     before = {one["slug"] for one in author.get("/api/v1/demos").json()["demos"]}
     sent = _sent(author, SLOW.format(seconds=4))
     address = f"/api/v1/jobs/{sent.json()['id']}"
-    wait_for(lambda: author.get(address).json()["state"] == "running", seconds=60)
+    wait_for(lambda: author.get(address).json()["state"] == "running")
     assert author.delete(address).status_code == 204
     # The next one is behind it: once that is done, so is what was cancelled.
     job = ended(author, _sent(author, TWO, function_name="drying"))

@@ -145,7 +145,7 @@ def test_a_function_runs_with_them_and_says_what_it_lacks(author: httpx.Client, 
     assert author.post(ask, json={"inputs": {"x": 0.5}}).json()["answer"]["text"] == "1.3.2"
     # Whatever it does to its process, it is there again.
     assert author.post(ask, json={"inputs": {"x": 5}}).status_code == 503
-    wait_for(lambda: author.post(ask, json={"inputs": {"x": 0.5}}).status_code == 200, seconds=60)
+    wait_for(lambda: author.post(ask, json={"inputs": {"x": 0.5}}).status_code == 200)
     author.delete(f"/api/v1/demos/{slug}")
     lacking = author.post(
         "/api/v1/demos",
@@ -192,7 +192,7 @@ def test_what_holds_no_code_is_read_here_and_keeps_its_requirements(author: http
 def test_what_cannot_be_had_ends_its_job_in_words_and_leaves_nothing(author: httpx.Client, studio: Studio):
     before = author.get("/api/v1/demos").json()
     sent = bring(author, requirements="scikit-learn==1.3.99", title="Never")
-    job = ended(author, sent, seconds=120)
+    job = ended(author, sent)
     assert job["state"] == "failed"
     assert job["detail"].startswith("There is no `scikit-learn==1.3.99` to be installed here; the nearest are 1.3.0")
     assert [one["field"] for one in job["errors"]] == ["requirements"]
@@ -211,7 +211,7 @@ def test_a_build_can_be_cancelled_and_is_nobody_elses(author: httpx.Client, stud
     assert author.delete(place).status_code == 204
     assert author.get(place).json()["state"] == "cancelled"
     folder = studio.home / "environments"
-    wait_for(lambda: not list(folder.glob("making-*")), seconds=30)
+    wait_for(lambda: not list(folder.glob("making-*")))
 
 
 def test_known_environments_are_listed_with_the_demos_that_use_them(author: httpx.Client, aged: str):

@@ -210,7 +210,7 @@ def test_the_shelf_tells_visitors_answers_from_the_authors_own_and_a_model_that_
         return next(one for one in author.get("/api/v1/demos").json()["demos"] if one["slug"] == slug)
 
     def counted(**expected):
-        deadline = time.monotonic() + 10
+        deadline = time.monotonic() + 60
         while {name: entry()[name] for name in expected} != expected and time.monotonic() < deadline:
             time.sleep(0.1)
         return {name: entry()[name] for name in expected} == expected

@@ -45,7 +45,7 @@ def test_a_link_ends_when_it_was_said_to(studio, author, visitor, demo):
     link = new_link(author, demo, name="For today", expires=soon.isoformat())
     assert opens(studio, link, demo)
     # Only the page is asked for until then: the end may fall between two requests.
-    wait_for(lambda: visitor.get(link["path"]).status_code == 404, seconds=30, what="the link ending")
+    wait_for(lambda: visitor.get(link["path"]).status_code == 404, what="the link ending")
     assert not opens(studio, link, demo)
     assert [one["has_ended"] for one in author.get(f"{demo}/links").json()["links"]] == [True]
 

@@ -46,7 +46,7 @@ def _csv(table: pd.DataFrame) -> bytes:
 def made(studio: Studio, key: str) -> Iterator[dict[str, Any]]:
     """A demo made of the sample table, and the job that made it."""
     with studio.client(key=key) as author:
-        job = ended(author, _send(author, target="outcome", title="Will it hold?"), seconds=120)
+        job = ended(author, _send(author, target="outcome", title="Will it hold?"))
         assert job["state"] == "done", job
         yield job
         author.delete(f"/api/v1/demos/{job['result']['slug']}")
@@ -232,7 +232,7 @@ def test_held_it_waits_for_choices_and_again_for_the_model(author: httpx.Client)
     now = author.get(f"/api/v1/jobs/{job['id']}").json()
     assert (now["held"], now["starter"]["choices"]["target"], now["errors"]) == (True, "outcome", [])
     assert author.post(f"/api/v1/jobs/{job['id']}/start").status_code == 202
-    wait_for(lambda: author.get(f"/api/v1/jobs/{job['id']}").json()["held"], seconds=60)
+    wait_for(lambda: author.get(f"/api/v1/jobs/{job['id']}").json()["held"])
     compared = author.get(f"/api/v1/jobs/{job['id']}").json()["starter"]["compared"]
     assert compared["is_better"]
     assert next(one["candidate"] for one in compared["tried"]) == "guess"
@@ -250,7 +250,7 @@ def test_cancelled_while_it_fits_it_leaves_nothing(author: httpx.Client):
     before = len(author.get("/api/v1/demos").json()["demos"])
     sent = _send(author, target="outcome")
     job = sent.headers["Location"]
-    wait_for(lambda: (now := author.get(job).json())["state"] == "running" and now["done"] > 0, seconds=60)
+    wait_for(lambda: (now := author.get(job).json())["state"] == "running" and now["done"] > 0)
     running = author.get(job).json()
     assert 0 < running["done"] < running["total"]
     assert author.delete(job).status_code == 204
@@ -261,7 +261,7 @@ def test_cancelled_while_it_fits_it_leaves_nothing(author: httpx.Client):
 def test_of_noise_the_page_itself_says_so(author: httpx.Client):
     table = _pieces(120)
     table["outcome"] = np.random.default_rng(4).permutation(table["outcome"])
-    job = ended(author, _send(author, _csv(table), target="outcome"), seconds=90)
+    job = ended(author, _send(author, _csv(table), target="outcome"))
     assert job["starter"]["compared"]["verdict"].startswith("No model is better than guessing")
     demo = author.get(f"/api/v1/demos/{job['result']['slug']}").json()
     assert "no better than guessing" in demo["not_for"]

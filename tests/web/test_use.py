@@ -93,7 +93,7 @@ def drift(author, url: str, n_cases: int) -> dict:
         found = author.get(f"{url}/drift").json()
         return found["fields"][0]["cases"] >= n_cases and found
 
-    return wait_for(counted, seconds=60, what="the cases being counted")
+    return wait_for(counted, what="the cases being counted")
 
 
 def test_cases_unlike_the_table_are_found_without_keeping_any(author, visitor, firing):
