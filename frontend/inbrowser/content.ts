@@ -107,7 +107,7 @@ export class FileDamaged extends Error {
   override name = 'FileDamaged'
 }
 
-const VERSION = 2
+const VERSION = 3
 
 /**
  * What answers rest on and the model, both packed: as they stand in a file, or as a server sent them. Of a file also
@@ -117,7 +117,7 @@ export interface Blocks {
   content: string | ArrayBuffer
   model: string | ArrayBuffer
   mark: string
-  /** What runs models that look at pictures. */
+  /** What runs ONNX graphs. */
   engine?: string | ArrayBuffer
 }
 
@@ -129,7 +129,7 @@ export async function readModel({ model: packed }: Blocks, content: Content): Pr
   return model
 }
 
-/** The same where it looks at pictures, with what runs it; it is checked against the sum of its file. Throws `FileDamaged`. */
+/** The same of an ONNX graph, with what runs it; it is checked against the sum of its file. Throws `FileDamaged`. */
 export async function readPictureModel({ model: packed, engine: packedEngine }: Blocks, content: Content): Promise<{ model: Uint8Array; engine: Uint8Array }> {
   const [model, engine] = await Promise.all([unpacked(packed), unpacked(packedEngine ?? '')])
   if (new Sha256().update(model).digest() !== content.model_sum) throw new FileDamaged(OTHER_MODEL)

@@ -9,10 +9,10 @@ const sourceOf = (text) => `'sha256-${createHash('sha256').update(text).digest('
 // What would end the element that it stands in, or begin a comment, is written otherwise: within strings it says the same.
 const scriptOf = (name) => read(name).replaceAll('\r\n', '\n').replaceAll('</script', '<\\/script').replaceAll('<!--', '<\\!--')
 
-function writePage(name, answeringName, engine) {
-  const script = scriptOf(`takeaway/dist/${name}.js`)
+function writePage(name, pageName, answeringName, engine) {
+  const script = scriptOf(`takeaway/dist/${pageName}.js`)
   const answering = scriptOf(`inbrowser/dist/${answeringName}.js`)
-  const style = read(`takeaway/dist/${name}.css`).replaceAll('\r\n', '\n')
+  const style = read(`takeaway/dist/${pageName}.css`).replaceAll('\r\n', '\n')
   // Nothing is fetched, nothing is sent, and no other script runs; what looks at pictures is WebAssembly that is in the file.
   const policy = [
     "default-src 'none'",
@@ -30,5 +30,6 @@ function writePage(name, answeringName, engine) {
   writeFileSync(new URL(`../dist/${name}.html`, import.meta.url), page)
 }
 
-writePage('take-away', 'thread', '')
-writePage('take-away-pictures', 'pictures', readFileSync(new URL(`dist${engineName}`, folder)).toString('base64'))
+writePage('take-away', 'take-away', 'thread', '')
+writePage('take-away-pixels', 'take-away-pictures', 'pixels', '')
+writePage('take-away-pictures', 'take-away-pictures', 'pictures', readFileSync(new URL(`dist${engineName}`, folder)).toString('base64'))

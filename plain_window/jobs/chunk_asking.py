@@ -79,7 +79,7 @@ def asking_of(services: Services, job: RunnerJob, wants: Wants, *, is_small: boo
     is_small : bool
         Whether so few rows are asked about that starting workers for them would take longer.
     """
-    if job.compiled and not is_small:
+    if job.compiled and not is_small and not job.needed_facts.picture_inputs:
         return _Workers(services, job, wants)
     return _OwnRunner(services, job, wants)
 

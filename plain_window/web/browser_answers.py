@@ -51,6 +51,7 @@ def browser_answers(version: Version, parts: PageParts) -> BrowserAnswers | None
     return BrowserAnswers(
         mark=mark_of(wish),
         bytes=sum(beside(lambda: weights_of(wish)).values()),
+        runs_graph=wish.runs_graph,
         parts=parts_in_browser(parts, wish),
         left_out=left_out(wish),
     )

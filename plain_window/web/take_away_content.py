@@ -23,7 +23,7 @@ from .types.page import InBrowser, Page
 __all__ = ["FORMAT", "content_of", "written"]
 
 # Another one when what goes along is read otherwise; `frontend/inbrowser/content.ts` has it too.
-FORMAT = 2
+FORMAT = 3
 OVERALL_SECONDS, LOOK_SECONDS = 20.0, 0.2
 
 
@@ -87,7 +87,7 @@ def content_of(
         "report": report,
         "proof": proof,
         "looks": _looks(wish) if wish.looks else None,
-        "model_sum": hashlib.sha256(model).hexdigest() if wish.looks else _stated_sum(model),
+        "model_sum": hashlib.sha256(model).hexdigest() if wish.runs_graph else _stated_sum(model),
     }
 
 
@@ -99,16 +99,16 @@ def _stated_sum(model: bytes) -> str:
 
 
 def _looks(wish: Wish) -> dict[str, Any]:
-    """How the graph is asked, the demo's own pictures, and how others are compared with the known ones."""
+    """How a graph is asked, the demo's own pictures, and how others are compared with the known ones."""
     # NumPy is loaded where it is needed, not at each start.
     from ..core.takeaway.likeness import likeness_of_pictures_along
 
     version = wish.version
     (field,) = version.inspection.picture_inputs
     samples = {f"{at}.{field}": sample.inputs.get(field) for at, sample in enumerate(version.document.samples)}
-    assert version.inspection.graph is not None
+    graph = version.inspection.graph if wish.runs_graph else None
     return {
-        "graph": version.inspection.graph.model_dump(),
+        "graph": graph and graph.model_dump(),
         "samples": {name: value for name, value in samples.items() if isinstance(value, dict)},
         "likeness": likeness_of_pictures_along(wish.kept_rows, field),
     }

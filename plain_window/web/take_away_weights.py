@@ -30,7 +30,7 @@ def weights_of(wish: Wish) -> dict[str, int]:
     pictures = REST_OF_PICTURES + sum(len(json.dumps(value)) for value in samples) * 3 // 4 if wish.looks else 0
     has_rows = wish.kept_rows.n_rows > 0
     return {
-        "engine": engine_bytes() if wish.looks else 0,
+        "engine": engine_bytes() if wish.runs_graph else 0,
         "model": _of_file(str(model_file(wish.version))),
         "rows": _of_rows(job.kept_rows, wish.n_sample, has_rows=wish.has_rows) if has_rows and job.kept_rows else 0,
         "rest": REST_BYTES + REST_OF_FIELD * len(document.fields) + pictures,

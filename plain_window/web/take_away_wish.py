@@ -5,7 +5,7 @@ from pathlib import Path
 from ..core.contract.events import COMPILED_BYTES
 from ..core.contract.kept_rows import KeptRows, read_kept_rows
 from ..core.documents import PageParts
-from ..core.fields import PictureField
+from ..core.fields import DrawingField, PictureField
 from .explanation_answers import output_names
 from .lookups import Version
 
@@ -57,6 +57,11 @@ class Wish:
         return bool(self.version.inspection.picture_inputs)
 
     @property
+    def runs_graph(self) -> bool:
+        """Whether that is an ONNX graph, which needs an engine of its own; else it is compiled."""
+        return self.looks and self.version.job.compiled is None
+
+    @property
     def has_overall(self) -> bool:
         """Whether what matters overall goes along: a file has it of few outputs, a page of this server asks for it."""
         return self.is_file and len(output_names(self.version.document.answer)) <= MOST_OVERALL
@@ -95,8 +100,10 @@ def obstacle_of(version: Version, *, is_file: bool = True) -> str | None:
 
 def _obstacle_of_pictures(version: Version) -> str | None:
     """Why what looks at pictures cannot be asked in a browser; None if it can."""
+    if version.job.compiled is not None:
+        return None
     if version.inspection.found.format != "onnx" and version.job.converted is None:
-        return "Of models that look at pictures browsers run ONNX graphs; this one needs its own library."
+        return _why_not_compiled(version)
     n_bytes = model_file(version).stat().st_size
     if n_bytes > COMPILED_BYTES:
         return f"Its graph is {n_bytes >> 20} MB; {COMPILED_BYTES >> 20} MB are the most that a browser is given."
@@ -108,6 +115,21 @@ def _obstacle_of_pictures(version: Version) -> str | None:
         "How its graph is asked outside of this server was not noted when it was brought, or its answers are no row of "
         "numbers in single or double precision. Replace the model by the same file: if that was all, browsers can ask "
         "it then."
+    )
+
+
+def _why_not_compiled(version: Version) -> str:
+    """Of a model that looks at pictures and is no graph."""
+    (first, *_) = version.document.fields
+    if isinstance(first, PictureField | DrawingField) and first.preparation.layout == "flat":
+        why = version.inspection.compiled.obstacle or "It was not compiled."
+        return (
+            f"Its pixels are asked about through its library. {why} Replacing the model by the same file has it tried "
+            "again."
+        )
+    return (
+        "Of models that look at pictures browsers run ONNX graphs, and compiled ones of flattened pixels; this one "
+        "needs its own library."
     )
 
 
@@ -194,7 +216,7 @@ def left_out(wish: Wish) -> list[str]:
         sentences.append("What would change the answer is not looked for.")
     if parts.overall and rows and wish.is_file and not wish.has_overall:
         sentences.append("What matters overall is not in it: there are too many answers for that.")
-    if wish.looks:
+    if wish.runs_graph:
         sentences.append(
             "It is slower than the server: a large network takes over ten times as long to look at a picture."
         )

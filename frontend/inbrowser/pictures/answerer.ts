@@ -1,4 +1,4 @@
-/** Answers a case that is a picture or a drawing, as the server does: the graph is asked in this browser. */
+/** Answers a case that is a picture or a drawing, as the server does: the model is asked in this browser. */
 import type { Explanation, Inputs, PredictionAnswer } from '../../src/api/client'
 import type { Where } from '../../src/api/picture'
 import { asInput } from '../../runtime/pictures/preparing'
@@ -11,14 +11,16 @@ import { asShown } from './decoding'
 import { preparationOf, readPicture, type Given, type Read, type SeenField } from './inputs'
 import { KnownPictures, type LikenessOfPictures } from './likeness'
 import { coveredOf, looked } from './looking'
-import type { GraphReading, GraphSession } from './session'
+import type { PictureModel } from './model'
+import type { GraphReading } from './session'
 
 /** Longest side of what is shown of what the model sees. */
 const SHOWN_SIDE = 448
 
 /** What goes along where the model looks at pictures. */
 export interface Looks {
-  graph: GraphReading
+  /** Null where the model is a compiled one of flattened pixels. */
+  graph: GraphReading | null
   /** The demo's own pictures and drawings, by `number.field`. */
   samples: Record<string, Given>
   likeness: LikenessOfPictures | null
@@ -32,17 +34,17 @@ export interface Wanted {
 export class PictureAnswerer {
   readonly #content: Content
   readonly #looks: Looks
-  readonly #session: GraphSession
+  readonly #model: PictureModel
   readonly #field: SeenField
   readonly #wording: Wording
   readonly #known: KnownPictures | null
   /** The last picture: it is asked about again at once, for the answer, then for why. */
   #last: { given: string; file: Blob | undefined; read: Promise<Read> } | null = null
 
-  constructor(content: Content, looks: Looks, session: GraphSession) {
+  constructor(content: Content, looks: Looks, model: PictureModel) {
     this.#content = content
     this.#looks = looks
-    this.#session = session
+    this.#model = model
     this.#field = content.fields[0] as SeenField
     this.#wording = { setting: content.answer, evidence: content.evidence, singular: content.singular }
     this.#known = looks.likeness && new KnownPictures(looks.likeness)
@@ -81,7 +83,7 @@ export class PictureAnswerer {
     const outputs = query.of === undefined ? await this.#outputs(read) : []
     const place = outputPlace(this.#content.answer, query.of, outputs)
     const { answer } = this.#content
-    yield* looked(this.#session, { field: this.#field, read, place, of: outputNames(answer)[place], unit: outputUnit(answer, place) }, isOver)
+    yield* looked(this.#model, { field: this.#field, read, place, of: outputNames(answer)[place], unit: outputUnit(answer, place) }, isOver)
   }
 
   /** The model's outputs for a case that came along. */
@@ -114,7 +116,7 @@ export class PictureAnswerer {
   }
 
   async #outputs({ seen }: Read): Promise<number[]> {
-    const [own] = await this.#session.outputs([asInput(seen, preparationOf(this.#field))])
+    const [own] = await this.#model.outputs([asInput(seen, preparationOf(this.#field))])
     return own
   }
 
@@ -125,7 +127,7 @@ export class PictureAnswerer {
   }
 
   async #byPicture(read: Read, place: number, answer: number) {
-    const [covered] = await this.#session.outputs([coveredOf(this.#field, read)])
+    const [covered] = await this.#model.outputs([coveredOf(this.#field, read)])
     return { method: 'exact-enumeration' as const, baseline: covered[place], contributions: { [this.#field.name]: answer - covered[place] } }
   }
 

@@ -8,14 +8,14 @@ import type { Where } from '../../src/api/picture'
 import { NotWantedAnyMore, othersFirst, type IsOver } from '../breath'
 import { TooSlow } from '../requests'
 import { preparationOf, type Read, type SeenField } from './inputs'
-import type { GraphSession, Prepared } from './session'
+import type { PictureModel, Prepared } from './model'
 
 /** How long it works before it says what is known so far, in seconds. */
 const STEP_SECONDS = 0.15
 const SKETCH_SECONDS = 2
 const MOST_LOOK_SECONDS = 20
 const FEWEST_PATCHES_ACROSS = 2
-/** A graph as quick as this gets as many patches as there may be. */
+/** A model as quick as this gets as many patches as there may be. */
 const QUICK_SECONDS = SKETCH_SECONDS / (MOST_PATCHES_ACROSS ** 2 + 2)
 const GROUPS_AT_ONCE = 96
 const PICTURES_AT_ONCE = 12
@@ -40,8 +40,8 @@ interface Look {
 }
 
 /** Line by line, the last with `is_done`. Throws `TooSlow`, and `NotWantedAnyMore` once `isOver` says so. */
-export async function* looked(session: GraphSession, about: Looked, isOver: IsOver): AsyncGenerator<Where> {
-  const look = await begun(session, about, isOver)
+export async function* looked(model: PictureModel, about: Looked, isOver: IsOver): AsyncGenerator<Where> {
+  const look = await begun(model, about, isOver)
   yield told(look, about)
   while (!look.game.isDone) {
     const until = performance.now() + STEP_SECONDS * 1000
@@ -51,13 +51,13 @@ export async function* looked(session: GraphSession, about: Looked, isOver: IsOv
   }
 }
 
-async function begun(session: GraphSession, { field, read, place }: Looked, isOver: IsOver): Promise<Look> {
+async function begun(model: PictureModel, { field, read, place }: Looked, isOver: IsOver): Promise<Look> {
   const preparation = preparationOf(field)
   const drawnAt = performance.now()
   const whole = wholeOf(field, read)
-  // With the drawing of strokes, which may take longer than the graph.
+  // With the drawing of strokes, which may take longer than the model.
   const toDraw = read.strokes ? (performance.now() - drawnAt) / 1000 : 0
-  const seconds = toDraw + (await session.pace(whole, QUICK_SECONDS))
+  const seconds = toDraw + (await model.pace(whole, QUICK_SECONDS))
   const mostPairs = Math.min(MOST_PAIRS, Math.floor(MOST_LOOK_SECONDS / 2 / seconds))
   const atOnce = Math.min(GROUPS_AT_ONCE, Math.max(2, Math.floor(STEP_SECONDS / seconds)))
   const nTogether = Math.max(1, Math.min(PICTURES_AT_ONCE, Math.floor(HELD_UP_SECONDS / seconds)))
@@ -67,7 +67,7 @@ async function begun(session: GraphSession, { field, read, place }: Looked, isOv
       // Whoever asks for an answer meanwhile goes before.
       await othersFirst()
       if (isOver()) throw new NotWantedAnyMore()
-      const outputs = await session.outputs(shown.slice(at, at + nTogether).map(inputOf))
+      const outputs = await model.outputs(shown.slice(at, at + nTogether).map(inputOf))
       outputs.forEach((own, row) => (answers[at + row] = own[place]))
     }
     return answers

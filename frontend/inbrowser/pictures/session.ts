@@ -1,6 +1,7 @@
 /** An ONNX graph that looks at pictures, asked in this browser by onnxruntime built as WebAssembly. */
 import { env, InferenceSession, Tensor } from 'onnxruntime-web/wasm'
 import { ModelFailed } from '../answering/answers'
+import type { PictureModel, Prepared } from './model'
 import { leastSeconds } from './pace'
 
 /** How the graph is asked, and how a row of outputs is read from what it gives: `GraphReading` of the server. */
@@ -16,15 +17,9 @@ export interface GraphReading {
   completes: boolean
 }
 
-/** A prepared picture, with its shape. */
-export interface Prepared {
-  data: Float32Array
-  shape: number[]
-}
-
 const ARRAYS = { float32: Float32Array, float64: Float64Array, uint8: Uint8Array, int8: Int8Array, int32: Int32Array }
 
-export class GraphSession {
+export class GraphSession implements PictureModel {
   readonly #session: InferenceSession
   readonly #reading: GraphReading
   /** One question after the other: the session takes no two at once. */
@@ -47,12 +42,10 @@ export class GraphSession {
     return new GraphSession(await InferenceSession.create(model, { executionProviders: ['wasm'] }), reading)
   }
 
-  /** How many seconds a picture takes; one of the tries may wait for what the machine does beside. */
   pace(picture: Prepared, quick: number): Promise<number> {
     return leastSeconds(() => this.outputs([picture]).then(() => this.#took), this.#took, quick)
   }
 
-  /** A row of outputs for each prepared picture. Throws `ModelFailed`. */
   async outputs(pictures: Prepared[]): Promise<number[][]> {
     const rows: number[][] = []
     for (let at = 0; at < pictures.length; at += this.#reading.at_once) {

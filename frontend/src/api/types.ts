@@ -1943,6 +1943,11 @@ export interface components {
              * @description About what is fetched.
              */
             bytes: number;
+            /**
+             * Runs Graph
+             * @description Whether the model is an ONNX graph: what runs one is fetched along, under `/assets`.
+             */
+            runs_graph: boolean;
             parts: components["schemas"]["PageParts"];
             /**
              * Left Out
@@ -6288,6 +6293,8 @@ export interface components {
         /**
          * PreparationTry
          * @description One way to prepare pictures that was tried, and how many of the known ones the model then got right.
+         *
+         *     `log_loss` is the mean of the negative logarithm of what the right class was given; None in what was kept before.
          */
         PreparationTry: {
             /** Words */
@@ -6297,6 +6304,11 @@ export interface components {
             n_right: number;
             /** N Tried */
             n_tried: number;
+            /**
+             * Log Loss
+             * @default null
+             */
+            log_loss?: number | null;
         };
         /**
          * Problem

@@ -1,5 +1,6 @@
 """What is found in a model file, and in a model with its table. Needs no machine learning library."""
 
+import math
 from typing import Any, Literal
 
 from pydantic import BaseModel
@@ -77,12 +78,27 @@ class GraphReading(BaseModel):
 
 
 class PreparationTry(BaseModel):
-    """One way to prepare pictures that was tried, and how many of the known ones the model then got right."""
+    """One way to prepare pictures that was tried, and how many of the known ones the model then got right.
+
+    `log_loss` is the mean of the negative logarithm of what the right class was given; None in what was kept before.
+    """
 
     words: str
     preparation: Preparation
     n_right: int
     n_tried: int
+    log_loss: float | None = None
+
+    def is_near(self, best: "PreparationTry") -> bool:
+        """Whether it gets as many right as the best, but for what chance does: one standard error.
+
+        Parameters
+        ----------
+        best : PreparationTry
+            That which gets the most right.
+        """
+        error = math.sqrt(best.n_right * (best.n_tried - best.n_right) / best.n_tried)
+        return self.n_right >= best.n_right - error
 
 
 class PictureFindings(BaseModel):
@@ -97,13 +113,23 @@ class PictureFindings(BaseModel):
         """What the author should check."""
         if not self.tries:
             return []
-        best = self.tries[0]
-        alike = [one.words for one in self.tries[1:] if one.n_right == best.n_right]
-        also = f" So does: {'; '.join(alike[:2])}." if alike else ""
+        best, *others = self.tries
         return [
             f"How pictures are prepared was tried on {best.n_tried} known pictures: {best.words} gets {best.n_right} "
-            f"of them right.{also} Check it."
+            f"of them right.{_also(best, others)} Check it."
         ]
+
+
+def _also(best: PreparationTry, others: list[PreparationTry]) -> str:
+    """Which others come near, and why they were not taken."""
+    alike = [one.words for one in others if one.n_right == best.n_right and one.log_loss == best.log_loss]
+    if alike:
+        return f" So does: {'; '.join(alike[:2])}."
+    most = max([best, *others], key=lambda one: one.n_right)
+    near = [f"{one.words} ({one.n_right})" for one in others if one.is_near(most)]
+    if not near:
+        return ""
+    return f" So many or nearly so: {'; '.join(near[:2])}. Its probabilities fit best with the first."
 
 
 class ReadingTry(BaseModel):

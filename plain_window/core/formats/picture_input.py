@@ -13,6 +13,7 @@ from ..boxes.readings import BoxOutputs
 from ..contract.inspection import Found
 from ..errors import ModelNotOpened
 from ..made.outputs import MapOutput
+from ..pictures.flattening import PIXELS, flattened, pixel_names
 from ..pictures.settings import Preparation
 from .adapter import ModelAdapter
 
@@ -122,6 +123,12 @@ class FlatPictureModel:
     model : ModelAdapter
         Without names for its columns.
 
+    Attributes
+    ----------
+    model : ModelAdapter
+    names : list of str
+        What the columns are called.
+
     Raises
     ------
     ModelNotOpened
@@ -129,7 +136,7 @@ class FlatPictureModel:
     """
 
     def __init__(self, model: ModelAdapter) -> None:
-        self._model = model
+        self.model = model
         self.found = model.found
         preparation = flat_preparation(model.found.n_features)
         if preparation is None:
@@ -138,7 +145,8 @@ class FlatPictureModel:
                 "picture. Bring a reference table."
             )
         stated = frozenset({"width", "height", "colour", "layout", "batch"})
-        self.pictures: Sequence[PictureInput] = [PictureInput("picture", preparation, stated)]
+        self.pictures: Sequence[PictureInput] = [PictureInput(PIXELS, preparation, stated)]
+        self.names = pixel_names(model.found.n_features or 0)
         side = preparation.width
         self.notes: Sequence[str] = [
             f"No table came with the model: its {model.found.n_features} columns were taken for the pixels of a "
@@ -147,10 +155,9 @@ class FlatPictureModel:
 
     def predict(self, pictures: Mapping[str, Sequence[np.ndarray]], table: "pd.DataFrame | None") -> np.ndarray:
         """As `PictureModel.predict`."""
-        flat = np.array([np.ravel(picture) for picture in pictures["picture"]], dtype="float64")
         import pandas as pd
 
-        return self._model.predict(pd.DataFrame(flat, columns=[f"pixel {at}" for at in range(flat.shape[1])]))
+        return self.model.predict(pd.DataFrame(flattened(pictures[PIXELS]), columns=self.names))
 
 
 def flat_preparation(n_features: int | None) -> Preparation | None:

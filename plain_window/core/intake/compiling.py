@@ -14,7 +14,10 @@ from ..plan.building import CannotCompile
 from ..plan.parity import prove
 from ..plan.plan import Plan, PlanDamaged
 
-__all__ = ["compile_and_prove"]
+__all__ = ["NOT_COMPILED", "compile_and_prove"]
+
+# A model saved by another version may lack what this one reads; its own library still serves it.
+NOT_COMPILED = (CannotCompile, PlanDamaged, AttributeError, ValueError, IndexError, KeyError, TypeError)
 
 
 def compile_and_prove(
@@ -40,8 +43,7 @@ def compile_and_prove(
         plan = model.compile(columns)
     except CannotCompile as error:
         return None, CompiledReport(adopted=False, obstacle=str(error))
-    except (PlanDamaged, AttributeError, ValueError, IndexError, KeyError, TypeError) as error:
-        # A model saved by another version may lack what this one reads; its own library still serves it.
+    except NOT_COMPILED as error:
         obstacle = f"The model could not be read step by step ({type(error).__name__}: {str(error)[:200]})."
         return None, CompiledReport(adopted=False, obstacle=obstacle)
     n_bytes = sum(array.nbytes for array in plan.arrays.values())

@@ -16,7 +16,7 @@ from ..formats.network_files import network_kind
 from ..formats.networks import conversion_words, open_network
 from ..formats.opening import open_model
 from ..formats.own_libraries import GuestLine
-from ..formats.picture_input import PictureModel
+from ..formats.picture_input import FlatPictureModel, PictureModel
 from ..formats.python.adapter import FunctionModel
 from ..formats.python.pictures import FunctionPictureModel
 from ..formats.recognition import recognised
@@ -36,6 +36,7 @@ from .functions import (
 )
 from .inspection import inspect_model
 from .picture_inspection import inspect_picture_model
+from .pixel_compiling import compile_pixels, take_scale
 from .reopening import Files, Intake
 from .without_table import as_picture_model, looks_at_pictures, may_see_pictures, stand_in_lines, without_lines
 
@@ -121,6 +122,8 @@ def _with_tables(model: ModelAdapter | PictureModel, files: Files, pictures: Bin
     lines = stand_in_lines(model) if reference is None and not looks_at_pictures(model) else None
     if reference is None and lines is None:
         model = as_picture_model(model)
+        if isinstance(model, FlatPictureModel):
+            take_scale(model)
     if looks_at_pictures(model):
         inspection, kept_rows = inspect_picture_model(
             model,
@@ -131,7 +134,10 @@ def _with_tables(model: ModelAdapter | PictureModel, files: Files, pictures: Bin
             target=told.target,
             labels=told.labels,
         )
-        return Intake(model, inspection, kept_rows)
+        if not isinstance(model, FlatPictureModel):
+            return Intake(model, inspection, kept_rows)
+        content, inspection.compiled = compile_pixels(model, pictures)
+        return Intake(model, inspection, kept_rows, content)
     if pictures is not None:
         raise MismatchFaults([Fault("known", "The model takes rows of a table; known cases must be a table too.")])
     if told.answer_kind in IN_PICTURE:

@@ -45,7 +45,9 @@ from .row_sampling import drawn_rows, plain_value
 __all__ = ["inspect_picture_model"]
 
 FIELD_NAME, LABEL = "picture", "Picture"
-NO_COMPILED_FORM = "Models that look at pictures have no compiled form; their own library serves them."
+NO_COMPILED_FORM = (
+    "Of models that look at pictures only those of flattened pixels are compiled; its own library serves this one."
+)
 # Settings that leave nothing to guess where the model states them.
 STATED_BY_A_MODEL = {"width", "height", "scale"}
 DRAW_SEED = 20261126

@@ -12,6 +12,7 @@ from PIL import Image
 from ..contract.inspection import PreparationTry
 from ..pictures.preparation import as_input, as_seen, is_line_art
 from ..pictures.settings import Preparation
+from .pixel_scale import SIXTEEN
 
 __all__ = ["guess_preparation", "is_borne_out", "preparation_words"]
 
@@ -47,12 +48,15 @@ GREY_CONVENTIONS: dict[str, dict[str, Any]] = {
     "from 0 to 1": {"scale": "0..1"},
     "numbers from 0 to 255": {"scale": "0..255"},
     "from −1 to 1": {"scale": "-1..1"},
+    "numbers from 0 to 16": SIXTEEN,
     "mean and spread of handwritten digits": {"scale": "spread", "mean": [0.1307], "spread": [0.3081]},
     "mean and spread of small pictures of things": {"scale": "spread", "mean": [0.286], "spread": [0.353]},
     "mean and spread of everyday pictures in grey": {"scale": "spread", "mean": [0.449], "spread": [0.226]},
 }
 FITS = ("stretch", "crop", "border")
 MOST_TRIED_PICTURES = 80
+# Whatever is less likely counts as this: one picture must not decide alone.
+LEAST_PROBABILITY = 1e-4
 TRY_SECONDS = 20.0
 WORDS = {
     "bgr": "blue first",
@@ -81,6 +85,10 @@ def guess_preparation(
 ) -> list[PreparationTry]:
     """The sensible preparations, best first; among equals the one tried first.
 
+    The best gets the most known pictures right. Of those that get as many right but for chance, it is the one whose
+    probabilities fit best: many models get the same pictures right on any scale, and are far too sure of it on a wrong
+    one.
+
     Numbers and order of channels are tried together, with pictures stretched; then how the best of them are fitted.
 
     Parameters
@@ -104,7 +112,7 @@ def guess_preparation(
     for changes in _numbers(start, stated, pictures.images):
         if monotonic() - begun < TRY_SECONDS or not tries:
             tries.append(_tried(start, changes, pictures, predict))
-    best = max(tries, key=lambda one: one.n_right)
+    best = _best_first(tries)[0]
     if "fit" not in stated and any(
         image.width * start.height != image.height * start.width for image in pictures.images
     ):
@@ -113,7 +121,12 @@ def guess_preparation(
                 tries.append(_tried(best.preparation, {"fit": fit}, pictures, predict))
     if also is not None and all(one.preparation != also for one in tries):
         tries.append(_tried(also, {}, pictures, predict))
-    return sorted(tries, key=lambda one: -one.n_right)
+    return _best_first(tries)
+
+
+def _best_first(tries: Sequence[PreparationTry]) -> list[PreparationTry]:
+    most = max(tries, key=lambda one: one.n_right)
+    return sorted(tries, key=lambda one: (0, one.log_loss) if one.is_near(most) else (1, -one.n_right))
 
 
 def _some(images: Sequence[Image.Image], places: Sequence[int]) -> _Pictures:
@@ -170,9 +183,13 @@ def _tried(
 ) -> PreparationTry:
     preparation = Preparation.model_validate({**start.model_dump(), **changes})
     outputs = predict([as_input(as_seen(image, preparation), preparation) for image in pictures.images])
-    right = int((outputs.argmax(axis=1) == pictures.places).sum())
+    of_right = np.take_along_axis(outputs, pictures.places[:, None], axis=1)[:, 0]
     return PreparationTry(
-        words=preparation_words(preparation), preparation=preparation, n_right=right, n_tried=pictures.places.size
+        words=preparation_words(preparation),
+        preparation=preparation,
+        n_right=int((outputs.argmax(axis=1) == pictures.places).sum()),
+        n_tried=pictures.places.size,
+        log_loss=float(-np.log(np.clip(np.nan_to_num(of_right), LEAST_PROBABILITY, 1)).mean()),
     )
 
 

@@ -10,6 +10,7 @@ import numpy as np
 from ..contract.replies import WrittenReply
 from ..contract.values import Row, picture_in
 from ..errors import Fault, InputFaults, ModelFailed, PictureNotRead
+from ..pictures.flattening import PIXELS, flattened, pixel_names
 
 if TYPE_CHECKING:  # a runner loads only what it serves with
     import pandas as pd
@@ -26,6 +27,7 @@ __all__ = [
     "Backend",
     "Columns",
     "CompiledBackend",
+    "CompiledPixels",
     "FunctionBackend",
     "LibraryBackend",
     "PictureBackend",
@@ -242,12 +244,43 @@ class CompiledBackend:
             raise ModelFailed(str(error), traceback=traceback.format_exc(limit=-3)) from error
 
 
-class PictureBackend:
-    """A model that looks at pictures, asked through its library.
+class CompiledPixels:
+    """A model of flattened pixels asked through its plan.
 
     Parameters
     ----------
-    model : PictureModel
+    content : bytes
+        The compiled model's file.
+
+    Raises
+    ------
+    PlanDamaged
+        If the file is damaged, or none.
+    """
+
+    def __init__(self, content: bytes) -> None:
+        self._compiled = CompiledBackend(content)
+
+    def predict(self, pictures: Mapping[str, Sequence[np.ndarray]], table: "pd.DataFrame | None") -> np.ndarray:
+        """Outputs of shape (n_pictures, n_outputs).
+
+        Parameters
+        ----------
+        pictures : mapping
+            Prepared pictures, under the one input there is.
+        table : None
+            Nothing stands beside them.
+        """
+        rows = flattened(pictures[PIXELS])
+        return self._compiled.predict_columns(dict(zip(pixel_names(rows.shape[1]), rows.T, strict=True)))
+
+
+class PictureBackend:
+    """A model that looks at pictures, asked through its library or through its plan.
+
+    Parameters
+    ----------
+    model : PictureModel or CompiledPixels
     picture_inputs : mapping of str to str
         The model's input by field.
     columns : sequence of Column
@@ -257,7 +290,9 @@ class PictureBackend:
     compiled: "CompiledModel | None" = None
     pause: Callable[[], None] = staticmethod(_no_pause)
 
-    def __init__(self, model: "PictureModel", picture_inputs: Mapping[str, str], columns: Sequence["Column"]) -> None:
+    def __init__(
+        self, model: "PictureModel | CompiledPixels", picture_inputs: Mapping[str, str], columns: Sequence["Column"]
+    ) -> None:
         from ..pictures.preparer import Preparer
 
         self._model, self.picture_inputs, self._columns = model, dict(picture_inputs), list(columns)
@@ -324,7 +359,7 @@ class PictureBackend:
         """
         from ..formats.picture_input import in_picture_model
 
-        model = in_picture_model(self._model)
+        model = None if isinstance(self._model, CompiledPixels) else in_picture_model(self._model)
         if model is None:
             raise ModelFailed("This model's answer does not lie in a picture.", traceback="")
         pictures = {

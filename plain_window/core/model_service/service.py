@@ -36,7 +36,7 @@ from ..contract.requests import (
 )
 from ..contract.values import Row
 from ..errors import InputFaults, ModelFailed
-from .backends import Backend, CompiledBackend, PictureBackend, Writes
+from .backends import Backend, CompiledBackend, CompiledPixels, PictureBackend, Writes
 
 if TYPE_CHECKING:
     from .in_picture import InPictureAnswers
@@ -213,7 +213,10 @@ def compiled_service(
     PlanDamaged
         If the file is damaged, or none.
     """
-    return ModelService(CompiledBackend(content), facts, kept_rows, background_rows=background_rows)
+    backend: Backend = CompiledBackend(content)
+    if facts.picture_inputs:
+        backend = PictureBackend(CompiledPixels(content), facts.picture_inputs, [])
+    return ModelService(backend, facts, kept_rows, background_rows=background_rows)
 
 
 def _refusal(error: ModelFailed | InputFaults) -> Raised | Refused:

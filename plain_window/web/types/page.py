@@ -62,6 +62,9 @@ class BrowserAnswers(BaseModel):
 
     mark: str = Constrained(description="Another one when what is fetched is another.")
     bytes: int = Constrained(description="About what is fetched.")
+    runs_graph: bool = Constrained(
+        description="Whether the model is an ONNX graph: what runs one is fetched along, under `/assets`."
+    )
     parts: PageParts
     left_out: list[str] = Constrained(description="What it cannot do that the server can, in sentences.")
 

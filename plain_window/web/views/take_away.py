@@ -23,7 +23,12 @@ from .page_data import page_of
 
 __all__: list[str] = []
 
-TEMPLATE, TEMPLATE_WITH_PICTURES = "take-away.html", "take-away-pictures.html"
+# By whether the model looks at pictures, and whether it is a graph.
+TEMPLATES = {
+    (False, False): "take-away.html",
+    (True, False): "take-away-pixels.html",
+    (True, True): "take-away-pictures.html",
+}
 POLICY = re.compile(r'http-equiv="Content-Security-Policy" content="([^"]*)"')
 QUERY = {
     **DRAFT_QUERY,
@@ -149,7 +154,7 @@ def _wish(version: Version, *, is_file: bool = True) -> Wish:
 
 
 def _template(wish: Wish) -> bytes:
-    path = Path(current_app.config["PAGES"]) / (TEMPLATE_WITH_PICTURES if wish.looks else TEMPLATE)
+    path = Path(current_app.config["PAGES"]) / TEMPLATES[wish.looks, wish.runs_graph]
     if not path.exists():
         raise ApiProblem(503, "The pages are not built", "Start the server with `./plainwindow`, which builds them.")
     return path.read_bytes()

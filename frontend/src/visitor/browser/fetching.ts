@@ -16,11 +16,11 @@ const SHOWN_AFTER_MS = 1500
 /** Put in when the pages are built. */
 declare const __ENGINE__: string
 
-/** What runs models that look at pictures. Its name tells its version: it is kept for good. */
+/** What runs ONNX graphs. Its name tells its version: it is kept for good. */
 export const ENGINE = __ENGINE__
 
-export function takesEngine({ fields }: Page): boolean {
-  return fields.some(isSeen)
+export function takesEngine({ browser }: Page): boolean {
+  return browser?.runs_graph ?? false
 }
 
 export async function fetchedParts(page: Page, isDraft: boolean, { mark, bytes: about }: NonNullable<Page['browser']>, onProgress: (progress: Progress) => void): Promise<Sent> {
@@ -46,7 +46,7 @@ export async function fetchedParts(page: Page, isDraft: boolean, { mark, bytes: 
   try {
     const [content, model, engine] = await Promise.all(addresses.map((address) => whole(address, (size) => sizes.set(address, size), note)))
     if (!content || !model) throw new Error('a part is missing')
-    return { content, model, ...(engine ? { engine } : {}) }
+    return { content, model, looks: page.fields.some(isSeen), ...(engine ? { engine } : {}) }
   } finally {
     isOver = true
     clearInterval(waiting)

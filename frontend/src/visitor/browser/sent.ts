@@ -6,7 +6,9 @@ export interface Sent {
   /** What answers rest on, and the compiled model, both packed. */
   content: ArrayBuffer
   model: ArrayBuffer
-  /** What runs models that look at pictures, packed; of others nothing. */
+  /** Whether the model looks at pictures. */
+  looks: boolean
+  /** What runs ONNX graphs, packed; of other models nothing. */
   engine?: ArrayBuffer
 }
 

@@ -1,0 +1,108 @@
+"""The compiled form of a model of flattened pixels, held against its library on pictures."""
+
+import random
+from dataclasses import replace
+from typing import BinaryIO
+
+import numpy as np
+import pandas as pd
+
+from ..contract.compilation import CompiledReport
+from ..contract.values import picture_in
+from ..errors import PictureNotRead
+from ..fields import DrawingField, check_inputs
+from ..fields.columns import Column
+from ..formats.picture_input import FlatPictureModel
+from ..pictures.labelled import read_labelled
+from ..pictures.preparation import as_input, as_seen
+from ..pictures.preparer import Preparer
+from ..pictures.reading import read_picture
+from ..pictures.settings import Preparation
+from ..plan.container import write_plan
+from ..takeaway.made_pictures import made_drawing, made_picture
+from .compiling import NOT_COMPILED, compile_and_prove
+from .pixel_scale import SIXTEEN, pixel_scale
+
+__all__ = ["compile_pixels", "take_scale"]
+
+# Of each kind: made-up pictures, made-up drawings; and known pictures at the most.
+N_MADE, MOST_KNOWN = 40, 120
+SEED = 20261129
+SCALES = ("0..255", "0..1", "-1..1")
+
+
+def take_scale(model: FlatPictureModel) -> None:
+    """Have its pictures prepared on the scale that the model itself tells, where it does.
+
+    Parameters
+    ----------
+    model : FlatPictureModel
+    """
+    try:
+        found = pixel_scale(model.model.compile(_columns(model)))
+    except NOT_COMPILED:
+        return
+    (one,) = model.pictures
+    if found is None or (found.settings is SIXTEEN and one.preparation.n_channels > 1):
+        return
+    model.pictures = [replace(one, preparation=one.preparation.model_copy(update=found.settings))]
+    note = (
+        f"The numbers in the model that pixels are compared with or scaled by go up to {found.largest:.4g}, so pixels "
+        f"were taken to go {found.words}."
+    )
+    model.notes = [*model.notes, note]
+
+
+def compile_pixels(model: FlatPictureModel, known: BinaryIO | None) -> tuple[bytes | None, CompiledReport]:
+    """Compile a model of flattened pixels, and compare it with the original on pictures, and on numbers around theirs.
+
+    Parameters
+    ----------
+    model : FlatPictureModel
+    known : binary file or None
+        A zip archive of known pictures.
+
+    Returns
+    -------
+    bytes or None, CompiledReport
+        The compiled model's file, where it says the same.
+    """
+    (one,) = model.pictures
+    seen = [*_made(one.preparation), *(_known(known, one.preparation) if known is not None else [])]
+    inputs = [np.ravel(as_input(each, way)) for way in _ways(one.preparation) for each in seen]
+    table = pd.DataFrame(np.array(inputs, dtype="float64"), columns=model.names)
+    plan, report = compile_and_prove(model.model, table, _columns(model), [])
+    return (None if plan is None else write_plan(plan)), report
+
+
+def _columns(model: FlatPictureModel) -> list[Column]:
+    return [Column(name=name, dtype="float64") for name in model.names]
+
+
+def _ways(own: Preparation) -> list[Preparation]:
+    """As it is prepared now, and on every other scale: the author may choose another one later."""
+    others = [{"scale": scale} for scale in SCALES] + ([SIXTEEN] if own.n_channels == 1 else [])
+    ways = [own, *(own.model_copy(update=other) for other in others)]
+    return [way for at, way in enumerate(ways) if way not in ways[:at]]
+
+
+def _made(preparation: Preparation) -> list[np.ndarray]:
+    """As visitors would give them, made-up pictures and drawings."""
+    draw, prepare = random.Random(SEED), Preparer()
+    field = DrawingField(name="picture", label="Picture", preparation=preparation)
+    given = [made(draw) for made in (made_picture, made_drawing) for _ in range(N_MADE)]
+    checked = (check_inputs([field], {field.name: value}).values for value in given)
+    return [prepare(picture_in(values, field.name)).seen for values in checked]
+
+
+def _known(archive: BinaryIO, preparation: Preparation) -> list[np.ndarray]:
+    """Some of the known pictures, spread over all of them; one that cannot be read is told of elsewhere."""
+    archive.seek(0)
+    every = read_labelled(archive)
+    seen = []
+    for labelled in every[:: -(-len(every) // MOST_KNOWN)]:
+        try:
+            seen.append(as_seen(read_picture(labelled.content).image, preparation))
+        except PictureNotRead:
+            continue
+    return seen
