@@ -20,7 +20,7 @@ export const openSent: OpenSent = async (sent) => {
 /** Each is loaded where it is needed: what runs graphs is large. */
 function wayOf({ looks, engine }: Sent): [() => Worker, () => Promise<Pick<Serving, 'serve'>>] {
   if (!looks) return [makeTableThread, () => import('./served')]
-  return engine ? [makeGraphThread, () => import('./pictures/served')] : [makePixelThread, () => import('./pictures/servedPixels')]
+  return engine ? [makeGraphThread, () => import('./pictures/served')] : [makePixelThread, () => import('./pictures/pixels/served')]
 }
 
 function makeTableThread(): Worker {
@@ -32,5 +32,5 @@ function makeGraphThread(): Worker {
 }
 
 function makePixelThread(): Worker {
-  return new Worker(new URL('pictures/pixelThread.ts', import.meta.url), { type: 'module' })
+  return new Worker(new URL('pictures/pixels/thread.ts', import.meta.url), { type: 'module' })
 }

@@ -9,11 +9,21 @@ from typing import Any
 import httpx
 import numpy as np
 import pytest
+from lightgbm import LGBMClassifier
 from onnx import TensorProto
 from PIL import Image
 from playwright.sync_api import BrowserContext, Page, expect
+from sklearn.ensemble import RandomForestClassifier
+from sklearn.linear_model import LogisticRegression
+from sklearn.neighbors import KNeighborsClassifier
+from sklearn.neural_network import MLPClassifier
+from sklearn.pipeline import make_pipeline
+from sklearn.preprocessing import MinMaxScaler, StandardScaler
+from sklearn.svm import SVC
 
 from ..core.test_picture_models import network
+from ..made_models import dumped
+from ..marks import archive_of, marks
 from ..studio import Studio
 from .conftest import WAIT_MS, violations
 from .test_in_browser import answering_in_browsers
@@ -223,6 +233,101 @@ def test_other_graphs_are_asked_and_read_as_the_server_does(plane, author, tmp_p
         np.testing.assert_array_equal(pixels_of(here), pixels_of(server))
         assert unlike(server, here) == []
     author.delete(f"/api/v1/demos/{slug}")
+
+
+PIXELS, OUTCOMES = marks(300)
+OF_PIXELS: dict[str, Any] = {
+    "support vectors": SVC(),
+    "trees": RandomForestClassifier(30, random_state=0),
+    "neighbours": KNeighborsClassifier(weights="distance"),
+    "a network": make_pipeline(StandardScaler(), MLPClassifier((16,), max_iter=2000, random_state=0)),
+    "boosted trees of another library": LGBMClassifier(n_estimators=10, verbose=-1),
+}
+
+
+@pytest.fixture(scope="module")
+def of_pixels(author: httpx.Client) -> Iterator[str]:
+    """Potters' marks by flattened pixels, drawn: published, and answered in its visitors' browsers."""
+    model = make_pipeline(MinMaxScaler(), LogisticRegression(C=100, max_iter=2000)).fit(PIXELS, OUTCOMES)
+    known = ("known.zip", archive_of(*marks(90, seed=8)))
+    brought = author.post(
+        "/api/v1/demos", files={"model": ("m.joblib", dumped(model)), "known": known}, data={"title": "Which mark?"}
+    )
+    assert brought.status_code == 201, brought.text
+    slug = str(brought.json()["slug"])
+    own = f"/api/v1/demos/{slug}"
+    (field,) = author.get(own).json()["fields"]
+    drawn = {"name": "picture", "kind": "drawing", "line_width": 0.14}
+    changed = author.patch(own, json={"fields": [drawn], "answers_in": "browser", "confirmed": ["preparation"]})
+    assert changed.status_code == 200, changed.text
+    assert field["preparation"]["scale"] == "0..255"
+    published = author.post(f"{own}/releases")
+    assert published.status_code == 201, published.text
+    author.put(f"{own}/access", json={"access": "everyone"})
+    yield slug
+    author.delete(own)
+
+
+@pytest.mark.parametrize("name", OF_PIXELS)
+def test_models_of_flattened_pixels_are_asked_as_the_server_does(plane, author, tmp_path, name):
+    model = OF_PIXELS[name].fit(PIXELS / 16, OUTCOMES)
+    brought = author.post("/api/v1/demos", files={"model": ("m.joblib", dumped(model))})
+    assert brought.status_code == 201, brought.text
+    slug = str(brought.json()["slug"])
+    path = taken(author, slug, tmp_path)
+    # Nothing that runs graphs is in it.
+    assert path.stat().st_size < 1_500_000
+    page = opened(plane, path)
+    for content in (PICTURES["png"], PICTURES["gif"], PICTURES["png, see-through"], PICTURES["one pixel"]):
+        server, here = asked_of_the_server(author, slug, content), asked_here(page, content)
+        np.testing.assert_array_equal(pixels_of(here), pixels_of(server))
+        assert unlike(server, here) == []
+    author.delete(f"/api/v1/demos/{slug}")
+
+
+def drawn_on(page: Page) -> str:
+    """All that is said of two strokes across each other."""
+    sheet = page.locator("canvas").first
+    box = sheet.bounding_box()
+    assert box
+    for (x0, y0), (x1, y1) in (((0.25, 0.25), (0.75, 0.75)), ((0.75, 0.25), (0.25, 0.75))):
+        page.mouse.move(box["x"] + x0 * box["width"], box["y"] + y0 * box["height"])
+        page.mouse.down()
+        page.mouse.move(box["x"] + x1 * box["width"], box["y"] + y1 * box["height"], steps=8)
+        page.mouse.up()
+    answer = page.get_by_role("region", name="Cross")
+    expect(answer.get_by_text("Exact: every combination was tried.")).to_be_visible()
+    expect(answer.get_by_text("so far")).to_have_count(0)
+    return answer.inner_text().replace(WAS_RIGHT, "")
+
+
+def test_a_drawing_in_pixels_is_answered_from_a_disk_and_in_a_page_as_by_the_server(
+    context, studio, plane, author, of_pixels, tmp_path
+):
+    fetched: list[str] = []
+    page = context.new_page()
+    page.on("request", lambda request: fetched.append(request.url))
+    page.goto(f"{studio.url}/d/{of_pixels}")
+    expect(page.get_by_text("nothing you enter leaves this device").first).to_be_visible()
+    here = drawn_on(page)
+    assert "cross" in here
+    assert not any("predictions" in url or "onnxruntime" in url for url in fetched)
+    page.get_by_role("button", name="Let the server answer").click()
+    page.get_by_role("button", name="Let it answer").click()
+    expect(page.get_by_text("Was this right?")).to_be_visible()
+    server = page.get_by_role("region", name="Cross")
+    expect(server.get_by_text("Exact: every combination was tried.")).to_be_visible()
+    assert server.inner_text().replace(WAS_RIGHT, "") == here
+    alone = opened(plane, taken(author, of_pixels, tmp_path))
+    assert drawn_on(alone) == here
+    alone.get_by_role("button", name="Check this page").click()
+    expect(alone.get_by_text("200 answers, and for 20 of them what each value adds, were asked again")).to_be_visible()
+
+
+def test_a_copy_of_a_file_of_pixels_that_was_changed_says_so(plane, author, of_pixels, tmp_path):
+    page = plane.new_page()
+    page.goto(changed_copy(taken(author, of_pixels, tmp_path), tmp_path, 'id="model">').as_uri())
+    expect(page.get_by_role("heading", name="This file is damaged")).to_be_visible()
 
 
 def said_of(page: Page, sample: str, done: str) -> str:

@@ -53,11 +53,13 @@ export async function* looked(model: PictureModel, about: Looked, isOver: IsOver
 
 async function begun(model: PictureModel, { field, read, place }: Looked, isOver: IsOver): Promise<Look> {
   const preparation = preparationOf(field)
-  const drawnAt = performance.now()
+  const began = performance.now()
   const whole = wholeOf(field, read)
+  const drawing = read.strokes ? (performance.now() - began) / 1000 : 0
+  const alone = await model.pace(whole, QUICK_SECONDS)
+  if (read.strokes && (read.strokes.length + 2) * alone > SKETCH_SECONDS) throw new TooSlow()
   // With the drawing of strokes, which may take longer than the model.
-  const toDraw = read.strokes ? (performance.now() - drawnAt) / 1000 : 0
-  const seconds = toDraw + (await model.pace(whole, QUICK_SECONDS))
+  const seconds = drawing + alone
   const mostPairs = Math.min(MOST_PAIRS, Math.floor(MOST_LOOK_SECONDS / 2 / seconds))
   const atOnce = Math.min(GROUPS_AT_ONCE, Math.max(2, Math.floor(STEP_SECONDS / seconds)))
   const nTogether = Math.max(1, Math.min(PICTURES_AT_ONCE, Math.floor(HELD_UP_SECONDS / seconds)))
@@ -75,7 +77,6 @@ async function begun(model: PictureModel, { field, read, place }: Looked, isOver
   const seed = crc32(new TextEncoder().encode(`${field.name} ${place} `), read.seen.data)
   if (read.strokes) {
     const { strokes } = read
-    if ((strokes.length + 2) * seconds > SKETCH_SECONDS) throw new TooSlow()
     const drawn = ask((shown) => drawnOf(field, read, [...shown].map(Boolean)))
     return { parts: 'strokes', nRows: 1, nColumns: strokes.length, game: await GroupContributions.begun(drawn, strokes.length, seed, mostPairs), atOnce }
   }

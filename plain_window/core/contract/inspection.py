@@ -1,6 +1,5 @@
 """What is found in a model file, and in a model with its table. Needs no machine learning library."""
 
-import math
 from typing import Any, Literal
 
 from pydantic import BaseModel
@@ -15,6 +14,7 @@ from ..trust.evidence import Evidence
 from .compilation import CompiledReport
 
 __all__ = [
+    "SEEN_APART",
     "BoxFindings",
     "Found",
     "GraphReading",
@@ -26,6 +26,9 @@ __all__ = [
     "ReadingTry",
     "Told",
 ]
+
+# So far apart, on average, logarithms of probabilities are where those are seen to be others.
+SEEN_APART = 0.01
 
 
 class Found(BaseModel):
@@ -80,7 +83,16 @@ class GraphReading(BaseModel):
 class PreparationTry(BaseModel):
     """One way to prepare pictures that was tried, and how many of the known ones the model then got right.
 
-    `log_loss` is the mean of the negative logarithm of what the right class was given; None in what was kept before.
+    Attributes
+    ----------
+    words : str
+    preparation : Preparation
+    n_right, n_tried : int
+    log_loss : float or None
+        The mean of the negative logarithm of what the right class was given; None in what was kept before.
+    is_as_likely : bool
+        Whether known pictures do not tell it from the first of those that were tried, though it says other things: as
+        many right, and probabilities that fit as well, but for chance.
     """
 
     words: str
@@ -88,17 +100,7 @@ class PreparationTry(BaseModel):
     n_right: int
     n_tried: int
     log_loss: float | None = None
-
-    def is_near(self, best: "PreparationTry") -> bool:
-        """Whether it gets as many right as the best, but for what chance does: one standard error.
-
-        Parameters
-        ----------
-        best : PreparationTry
-            That which gets the most right.
-        """
-        error = math.sqrt(best.n_right * (best.n_tried - best.n_right) / best.n_tried)
-        return self.n_right >= best.n_right - error
+    is_as_likely: bool = False
 
 
 class PictureFindings(BaseModel):
@@ -120,16 +122,21 @@ class PictureFindings(BaseModel):
         ]
 
 
+def _listed(some: list[str]) -> str:
+    return " or ".join([", ".join(some[:-1]), some[-1]] if len(some) > 1 else some)
+
+
 def _also(best: PreparationTry, others: list[PreparationTry]) -> str:
     """Which others come near, and why they were not taken."""
-    alike = [one.words for one in others if one.n_right == best.n_right and one.log_loss == best.log_loss]
+    as_likely = [f"{one.words} ({one.n_right})" for one in others if one.is_as_likely]
+    if as_likely:
+        return f" Known pictures do not tell it from {_listed(as_likely[:3])}."
+    as_many = [one for one in others if one.n_right >= best.n_right]
+    alike = [one.words for one in as_many if (one.log_loss or 0.0) - (best.log_loss or 0.0) < SEEN_APART]
     if alike:
         return f" So does: {'; '.join(alike[:2])}."
-    most = max([best, *others], key=lambda one: one.n_right)
-    near = [f"{one.words} ({one.n_right})" for one in others if one.is_near(most)]
-    if not near:
-        return ""
-    return f" So many or nearly so: {'; '.join(near[:2])}. Its probabilities fit best with the first."
+    worse = [f"{one.words} ({one.n_right})" for one in as_many]
+    return f" As many with {_listed(worse[:3])}, but its probabilities fit worse then." if worse else ""
 
 
 class ReadingTry(BaseModel):

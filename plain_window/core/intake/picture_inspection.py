@@ -135,10 +135,11 @@ def inspect_picture_model(
     outputs = _blank_outputs(model, inputs, table, names)
     if pictures is not None:
         findings, preparation, outputs = _learnt(model, inputs[0], pictures, labels, told.get(field_names[0]))
+    prepared = [preparation] if len(inputs) == 1 else [one.preparation for one in inputs]
     put = put_answer(model.found, labels, outputs, _truth(table if names else None, target, pictures, outputs))
     fields: list[AnyField] = [
-        PictureField(name=name, label=_label(name), preparation=preparation if len(inputs) == 1 else one.preparation)
-        for name, one in zip(field_names, inputs, strict=True)
+        PictureField(name=name, label=_label(name), preparation=own)
+        for name, own in zip(field_names, prepared, strict=True)
     ]
     inspection = Inspection(
         found=model.found,
@@ -150,7 +151,7 @@ def inspect_picture_model(
         fields=[*fields, *beside],
         answer=put.setting,
         outcome_words=put.words,
-        questions=[*put.questions, *_preparation_question(model, inputs, findings, told)],
+        questions=[*put.questions, *_preparation_question(model, inputs, prepared, findings, told)],
         notes=[
             *model.notes,
             *_size_notes(inputs),
@@ -229,7 +230,7 @@ def _inspect_in_picture(
             *beside,
         ],
         answer=put.setting,
-        questions=[*put.questions, *_preparation_question(model, [one], PictureFindings(), told)],
+        questions=[*put.questions, *_preparation_question(model, [one], [one.preparation], PictureFindings(), told)],
         notes=[*model.notes, *_size_notes([one]), *(pictures.notes if pictures else []), *put.notes],
         n_reference_rows=0,
         warm_up_row={
@@ -401,20 +402,23 @@ def _learnt(
 
 
 def _preparation_question(
-    model: PictureModel, inputs: Sequence[PictureInput], findings: PictureFindings, told: Mapping[str, Preparation]
+    model: PictureModel,
+    inputs: Sequence[PictureInput],
+    prepared: Sequence[Preparation],
+    findings: PictureFindings,
+    told: Mapping[str, Preparation],
 ) -> list[Question]:
     """That how pictures are prepared is a guess, unless model, author or known pictures say it."""
     if len(told) == len(inputs) or all(one.stated >= STATED_BY_A_MODEL for one in inputs):
         return []
     if is_borne_out(findings.tries, len(model.found.classes or [])):
         return []
-    words = "; ".join(preparation_words(one.preparation) for one in inputs)
+    words = "; ".join(map(preparation_words, prepared))
     if findings.tries:
-        best = findings.tries[0]
-        tried = (
-            f" Of {best.n_tried} known pictures the best of all ways tried gets {best.n_right} right: that bears out "
-            "none of them."
-        )
+        best, *others = findings.tries
+        as_likely = any(one.is_as_likely for one in others)
+        why = ", and others are as likely by them." if as_likely else ": that bears out none of them."
+        tried = f" Of {best.n_tried} known pictures the best of all ways tried gets {best.n_right} right{why}"
     else:
         tried = " Try it on pictures whose class is known, or set what your training script did."
     text = f"How pictures are prepared is a guess: {words}. The model does not say what it was trained with.{tried}"

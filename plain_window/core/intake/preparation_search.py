@@ -1,6 +1,7 @@
 """How pictures were prepared for a model's training: the sensible ways tried on pictures whose classes are known."""
 
 import itertools
+import math
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from time import monotonic
@@ -9,7 +10,7 @@ from typing import Any
 import numpy as np
 from PIL import Image
 
-from ..contract.inspection import PreparationTry
+from ..contract.inspection import SEEN_APART, PreparationTry
 from ..pictures.preparation import as_input, as_seen, is_line_art
 from ..pictures.settings import Preparation
 from .pixel_scale import SIXTEEN
@@ -55,6 +56,8 @@ GREY_CONVENTIONS: dict[str, dict[str, Any]] = {
 }
 FITS = ("stretch", "crop", "border")
 MOST_TRIED_PICTURES = 80
+# So few more may be right by chance alone, as a share.
+NEAR_SHARE = 1 / 40
 # Whatever is less likely counts as this: one picture must not decide alone.
 LEAST_PROBABILITY = 1e-4
 TRY_SECONDS = 20.0
@@ -85,9 +88,9 @@ def guess_preparation(
 ) -> list[PreparationTry]:
     """The sensible preparations, best first; among equals the one tried first.
 
-    The best gets the most known pictures right. Of those that get as many right but for chance, it is the one whose
-    probabilities fit best: many models get the same pictures right on any scale, and are far too sure of it on a wrong
-    one.
+    The best gets the most known pictures right. Of those that get next to as many right, it is the one whose
+    probabilities fit best, and of those that say the same the one tried first: many models get the same pictures right
+    on any scale, and are far too sure of it, or not sure enough, on a wrong one.
 
     Numbers and order of channels are tried together, with pictures stretched; then how the best of them are fitted.
 
@@ -108,25 +111,74 @@ def guess_preparation(
     """
     pictures = _some(images, places)
     begun = monotonic()
-    tries: list[PreparationTry] = []
+    tries: list[_Tried] = []
     for changes in _numbers(start, stated, pictures.images):
         if monotonic() - begun < TRY_SECONDS or not tries:
             tries.append(_tried(start, changes, pictures, predict))
-    best = _best_first(tries)[0]
+    best = _best_first(tries)[0].told
     if "fit" not in stated and any(
         image.width * start.height != image.height * start.width for image in pictures.images
     ):
         for fit in FITS[1:]:
             if monotonic() - begun < TRY_SECONDS:
                 tries.append(_tried(best.preparation, {"fit": fit}, pictures, predict))
-    if also is not None and all(one.preparation != also for one in tries):
+    if also is not None and all(one.told.preparation != also for one in tries):
         tries.append(_tried(also, {}, pictures, predict))
-    return _best_first(tries)
-
-
-def _best_first(tries: Sequence[PreparationTry]) -> list[PreparationTry]:
+    first, *others = _best_first(tries)
     most = max(tries, key=lambda one: one.n_right)
-    return sorted(tries, key=lambda one: (0, one.log_loss) if one.is_near(most) else (1, -one.n_right))
+    return [
+        first.told,
+        *(one.told.model_copy(update={"is_as_likely": _is_as_likely(one, first, most)}) for one in others),
+    ]
+
+
+@dataclass(frozen=True)
+class _Tried:
+    """A try with what the right class of each picture was given, shape (n_pictures,), and whether that is 0 or 1."""
+
+    told: PreparationTry
+    of_right: np.ndarray
+    is_sure: bool
+
+    @property
+    def n_right(self) -> int:
+        return self.told.n_right
+
+    @property
+    def losses(self) -> np.ndarray:
+        return -np.log(self.of_right)
+
+
+def _best_first(tries: Sequence[_Tried]) -> list[_Tried]:
+    most = max(tries, key=lambda one: one.n_right)
+    near = [one for one in tries if _is_near(one, most)]
+    fits_best = min(near, key=lambda one: one.losses.mean())
+    # Of those that say the same, the first tried is the likeliest beforehand.
+    first = next(one for one in near if _apart(one, fits_best) < SEEN_APART)
+    by_fit = sorted((one for one in near if one is not first), key=lambda one: one.losses.mean())
+    rest = sorted((one for one in tries if one not in near), key=lambda one: -one.n_right)
+    return [first, *by_fit, *rest]
+
+
+def _is_near(one: _Tried, most: _Tried) -> bool:
+    """Whether it gets as many right, or next to as many where there are probabilities to go by."""
+    return most.n_right - one.n_right <= (0 if most.is_sure else NEAR_SHARE * most.of_right.size)
+
+
+def _apart(one: _Tried, other: _Tried) -> float:
+    """By how much their logarithms differ, on average."""
+    return float(np.abs(one.losses - other.losses).mean())
+
+
+def _is_worse(one: _Tried, other: _Tried) -> bool:
+    """Whether its probabilities fit worse beyond chance, by two standard errors."""
+    worse = one.losses - other.losses
+    return bool(worse.mean() > 2 * worse.std() / math.sqrt(max(1, worse.size - 1)))
+
+
+def _is_as_likely(one: _Tried, first: _Tried, most: _Tried) -> bool:
+    """Whether the pictures do not tell it from the first, and how sure the answers are hangs on it."""
+    return _is_near(one, most) and _apart(one, first) >= SEEN_APART and not _is_worse(one, first)
 
 
 def _some(images: Sequence[Image.Image], places: Sequence[int]) -> _Pictures:
@@ -136,7 +188,8 @@ def _some(images: Sequence[Image.Image], places: Sequence[int]) -> _Pictures:
 
 
 def is_borne_out(tries: Sequence[PreparationTry], n_classes: int) -> bool:
-    """Whether known pictures tell that the best preparation is a right one: most are right, far more than by chance.
+    """Whether known pictures tell that the best preparation is a right one: no other is as likely, and most of them are
+    right, far more than by chance.
 
     Parameters
     ----------
@@ -144,7 +197,7 @@ def is_borne_out(tries: Sequence[PreparationTry], n_classes: int) -> bool:
         What was found for each preparation that was tried.
     n_classes : int
     """
-    if not tries or tries[0].n_tried < FEWEST_PICTURES:
+    if not tries or tries[0].n_tried < FEWEST_PICTURES or any(one.is_as_likely for one in tries):
         return False
     share = tries[0].n_right / tries[0].n_tried
     return share >= BORNE_OUT_SHARE and share >= 1.5 / max(1, n_classes)
@@ -153,12 +206,14 @@ def is_borne_out(tries: Sequence[PreparationTry], n_classes: int) -> bool:
 def _numbers(start: Preparation, stated: frozenset[str], images: Sequence[Image.Image]) -> Iterator[dict[str, Any]]:
     """What is tried: the likeliest first, since the first of equals is taken and time may run out."""
     every = COLOUR_CONVENTIONS if start.n_channels == 3 else GREY_CONVENTIONS
-    conventions = list(every.values())
-    if "scale" in stated:
-        conventions = [{"scale": start.scale, "mean": start.mean, "spread": start.spread}]
+    own = {"scale": start.scale, "mean": start.mean, "spread": start.spread}
+    conventions = [own] if "scale" in stated else list(every.values())
+    if start.layout == "flat" and "scale" not in stated:
+        # Perhaps read off the model itself.
+        conventions = [own, *(one for one in conventions if {"mean": [], "spread": [], **one} != own)]
     orders = [start.order] if "order" in stated or start.n_channels == 1 else ["rgb", "bgr"]
-    for order, trained_on, own in itertools.product(orders, _grounds(start, stated, images), conventions):
-        ordered = own if "scale" in stated or order == "rgb" else _blue_first(own)
+    for order, trained_on, numbers in itertools.product(orders, _grounds(start, stated, images), conventions):
+        ordered = numbers if "scale" in stated or order == "rgb" else _blue_first(numbers)
         yield {"mean": [], "spread": [], **ordered, "order": order, "trained_on": trained_on}
 
 
@@ -180,17 +235,19 @@ def _tried(
     changes: dict[str, Any],
     pictures: _Pictures,
     predict: Callable[[list[np.ndarray]], np.ndarray],
-) -> PreparationTry:
+) -> _Tried:
     preparation = Preparation.model_validate({**start.model_dump(), **changes})
     outputs = predict([as_input(as_seen(image, preparation), preparation) for image in pictures.images])
     of_right = np.take_along_axis(outputs, pictures.places[:, None], axis=1)[:, 0]
-    return PreparationTry(
+    of_right = np.clip(np.nan_to_num(of_right), LEAST_PROBABILITY, 1)
+    told = PreparationTry(
         words=preparation_words(preparation),
         preparation=preparation,
         n_right=int((outputs.argmax(axis=1) == pictures.places).sum()),
         n_tried=pictures.places.size,
-        log_loss=float(-np.log(np.clip(np.nan_to_num(of_right), LEAST_PROBABILITY, 1)).mean()),
+        log_loss=float(-np.log(of_right).mean()),
     )
+    return _Tried(told, of_right, is_sure=bool(np.isin(outputs, (0, 1)).all()))
 
 
 def preparation_words(preparation: Preparation) -> str:

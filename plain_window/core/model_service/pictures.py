@@ -259,9 +259,12 @@ class PictureExplainer:
     def _begun(self, row: Row, field: str, of: int) -> _Look:
         # Of what the model sees, so that whoever has the model and the picture draws the same lots.
         seed = zlib.crc32(f"{field} {of} ".encode() + self._prepared(row, field).seen.tobytes())
+        pace = self._pace(row, field)
         picture = picture_in(row, field)
         strokes = picture.get("strokes")
         if strokes:
+            if (len(strokes) + 2) * pace.seconds > SKETCH_SECONDS:
+                raise TooSlow
 
             def ask(shown: np.ndarray) -> np.ndarray:
                 # A few at a time: drawing takes longer than looking, and others' answers wait meanwhile.
@@ -270,12 +273,10 @@ class PictureExplainer:
                 return np.concatenate([self._backend.predict_inputs(row, field, few)[:, of] for few in drawn])
 
             # With the drawing, which may take longer than the model.
-            drawn_and_asked = timed(lambda: ask(np.ones((1, len(strokes)), bool)), quick_seconds=QUICK_SECONDS)
-            pace = _Pace(drawn_and_asked[1])
-            if (len(strokes) + 2) * pace.seconds > SKETCH_SECONDS:
-                raise TooSlow
-            return _Look("strokes", 1, len(strokes), of, self._game(ask, len(strokes), seed, pace), pace.at_once)
-        pace = self._pace(row, field)
+            _, seconds = timed(lambda: ask(np.ones((1, len(strokes)), bool)), quick_seconds=QUICK_SECONDS)
+            with_drawing = _Pace(seconds)
+            game = self._game(ask, len(strokes), seed, with_drawing)
+            return _Look("strokes", 1, len(strokes), of, game, with_drawing.at_once)
         across = math.isqrt(max(0, int(SKETCH_SECONDS / pace.seconds) - 2))
         if across < FEWEST_PATCHES_ACROSS:
             raise TooSlow

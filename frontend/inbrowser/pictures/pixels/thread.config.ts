@@ -4,8 +4,8 @@ import { defineConfig } from 'vite'
 export default defineConfig({
   publicDir: false,
   build: {
-    lib: { entry: new URL('pixelThread.ts', import.meta.url).pathname, formats: ['iife'], name: 'plainWindowAnswering', fileName: () => 'pixels.js' },
-    outDir: new URL('../dist', import.meta.url).pathname,
+    lib: { entry: new URL('thread.ts', import.meta.url).pathname, formats: ['iife'], name: 'plainWindowAnswering', fileName: () => 'pixels.js' },
+    outDir: new URL('../../dist', import.meta.url).pathname,
     emptyOutDir: false,
     reportCompressedSize: false,
   },

@@ -1,9 +1,9 @@
 /** A compiled model whose columns are the pixels of a picture. */
-import type { Value } from '../../runtime/blocks'
-import type { CompiledModel } from '../../runtime/model'
-import { ModelFailed } from '../answering/answers'
-import type { PictureModel, Prepared } from './model'
-import { leastSeconds } from './pace'
+import type { Value } from '../../../runtime/blocks'
+import type { CompiledModel } from '../../../runtime/model'
+import { ModelFailed } from '../../answering/answers'
+import type { PictureModel, Prepared } from '../model'
+import { leastSeconds } from '../pace'
 
 export class PixelModel implements PictureModel {
   readonly #model: CompiledModel

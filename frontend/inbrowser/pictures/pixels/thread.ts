@@ -1,6 +1,6 @@
-/** As `thread.ts`, where the model is a compiled one of flattened pixels. */
-import { damageOf, serveMessages } from '../served'
-import { serve } from './servedPixels'
+/** As that of graphs, where the model is a compiled one of flattened pixels. */
+import { damageOf, serveMessages } from '../../served'
+import { serve } from './served'
 
 if (typeof document === 'undefined') {
   serveMessages(globalThis as never, serve)
