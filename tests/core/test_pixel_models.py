@@ -64,6 +64,7 @@ def test_the_scale_of_pixels_is_read_off_the_numbers_in_the_model(name, scale):
     intake = taken_in(TELL[name].fit(PIXELS * white / 255, OUTCOMES))
     assert scale_of(intake) == (kind, spread)
     assert any("go up to" in note for note in intake.inspection.notes)
+    assert "Numbers in the model tell the scale of the pixels" in intake.inspection.questions[0].text
 
 
 @pytest.mark.parametrize("name", TELL_NOTHING)
@@ -85,6 +86,13 @@ def test_of_scales_that_get_as_many_right_one_is_taken_whose_probabilities_fit(s
     assert scale_of(intake) == (kind, spread)
 
 
+@pytest.mark.parametrize("name", TELL)
+def test_a_scale_that_the_model_tells_and_known_pictures_bear_out_is_not_asked_about(name):
+    intake = taken_in(TELL[name].fit(PIXELS * 16 / 255, OUTCOMES), archive_of(*marks(90, seed=8)))
+    assert scale_of(intake) == SCALES["0..16"][1:]
+    assert intake.inspection.questions == []
+
+
 def test_scales_that_known_pictures_do_not_tell_apart_are_asked_about():
     # Hardly sure of anything on its own scale: on others it fits as well.
     fitted = LogisticRegression(max_iter=2000).fit(PIXELS / 255, OUTCOMES)
@@ -92,7 +100,7 @@ def test_scales_that_known_pictures_do_not_tell_apart_are_asked_about():
     (question,) = intake.inspection.questions
     assert question.name == "preparation"
     assert question.text.endswith("right, and others are as likely by them.")
-    assert "Known pictures do not tell it from" in intake.inspection.notes[-1]
+    assert "Going by them it could as well be" in intake.inspection.notes[-1]
 
 
 @pytest.mark.parametrize("name", [*TELL, *TELL_NOTHING, "another library", "a number"])

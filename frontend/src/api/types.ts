@@ -6294,7 +6294,16 @@ export interface components {
          * PreparationTry
          * @description One way to prepare pictures that was tried, and how many of the known ones the model then got right.
          *
-         *     `log_loss` is the mean of the negative logarithm of what the right class was given; None in what was kept before.
+         *     Attributes
+         *     ----------
+         *     words : str
+         *     preparation : Preparation
+         *     n_right, n_tried : int
+         *     log_loss : float or None
+         *         The mean of the negative logarithm of what the right class was given; None in what was kept before.
+         *     is_as_likely : bool
+         *         Whether known pictures do not tell it from the first of those that were tried, though it says other things: as
+         *         many right, and probabilities that fit as well, but for chance.
          */
         PreparationTry: {
             /** Words */
@@ -6309,6 +6318,11 @@ export interface components {
              * @default null
              */
             log_loss?: number | null;
+            /**
+             * Is As Likely
+             * @default false
+             */
+            is_as_likely?: boolean;
         };
         /**
          * Problem

@@ -128,14 +128,14 @@ def _listed(some: list[str]) -> str:
 
 def _also(best: PreparationTry, others: list[PreparationTry]) -> str:
     """Which others come near, and why they were not taken."""
-    as_likely = [f"{one.words} ({one.n_right})" for one in others if one.is_as_likely]
+    as_likely = [f"“{one.words}” ({one.n_right})" for one in others if one.is_as_likely]
     if as_likely:
-        return f" Known pictures do not tell it from {_listed(as_likely[:3])}."
+        return f" Going by them it could as well be {_listed(as_likely[:3])}."
     as_many = [one for one in others if one.n_right >= best.n_right]
     alike = [one.words for one in as_many if (one.log_loss or 0.0) - (best.log_loss or 0.0) < SEEN_APART]
     if alike:
         return f" So does: {'; '.join(alike[:2])}."
-    worse = [f"{one.words} ({one.n_right})" for one in as_many]
+    worse = [f"“{one.words}” ({one.n_right})" for one in as_many]
     return f" As many with {_listed(worse[:3])}, but its probabilities fit worse then." if worse else ""
 
 

@@ -38,11 +38,15 @@ StatedSetting = BoxesSetting | PictureSetting | MaskSetting | TextSetting | Tabl
 
 @dataclass(frozen=True)
 class PictureInput:
-    """One input for pictures: what is known of its preparation, and which settings of it are stated by the model."""
+    """One input for pictures: what is known of its preparation, and which settings of it are stated by the model.
+
+    `tells_scale` is set where numbers in the model speak for the scale of the pixels, without stating it.
+    """
 
     name: str
     preparation: Preparation
     stated: frozenset[str]
+    tells_scale: bool = False
 
 
 class PictureModel(Protocol):

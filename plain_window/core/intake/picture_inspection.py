@@ -394,7 +394,9 @@ def _learnt(
         # Training scripts that read folders number them in the order of the alphabet.
         classes = folders
     places = [classes.index(outcome) for outcome in pictures.outcomes]
-    tries = guess_preparation(one.preparation, one.stated, pictures.images, places, predict, also=told)
+    tries = guess_preparation(
+        one.preparation, one.stated, pictures.images, places, predict, also=told, tells_scale=one.tells_scale
+    )
     taken = told or tries[0].preparation
     outputs = outputs_with(taken)
     right = int((outputs.argmax(axis=1) == np.array(places)).sum())
@@ -421,7 +423,10 @@ def _preparation_question(
         tried = f" Of {best.n_tried} known pictures the best of all ways tried gets {best.n_right} right{why}"
     else:
         tried = " Try it on pictures whose class is known, or set what your training script did."
-    text = f"How pictures are prepared is a guess: {words}. The model does not say what it was trained with.{tried}"
+    says = "The model does not say what it was trained with."
+    if all(one.tells_scale for one in inputs):
+        says = "Numbers in the model tell the scale of the pixels, and nothing of the rest."
+    text = f"How pictures are prepared is a guess: {words}. {says}{tried}"
     return [Question(name="preparation", text=text)]
 
 

@@ -45,7 +45,8 @@ def take_scale(model: FlatPictureModel) -> None:
     (one,) = model.pictures
     if found is None or (found.settings is SIXTEEN and one.preparation.n_channels > 1):
         return
-    model.pictures = [replace(one, preparation=one.preparation.model_copy(update=found.settings))]
+    preparation = one.preparation.model_copy(update=found.settings)
+    model.pictures = [replace(one, preparation=preparation, tells_scale=True)]
     note = (
         f"The numbers in the model that pixels are compared with or scaled by go up to {found.largest:.4g}, so pixels "
         f"were taken to go {found.words}."

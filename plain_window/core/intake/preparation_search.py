@@ -58,6 +58,8 @@ FITS = ("stretch", "crop", "border")
 MOST_TRIED_PICTURES = 80
 # So few more may be right by chance alone, as a share.
 NEAR_SHARE = 1 / 40
+# Of the mean logarithm of what the right class is given: probabilities a fifth smaller.
+BY_FAR = 0.2
 # Whatever is less likely counts as this: one picture must not decide alone.
 LEAST_PROBABILITY = 1e-4
 TRY_SECONDS = 20.0
@@ -85,6 +87,8 @@ def guess_preparation(
     places: Sequence[int],
     predict: Callable[[list[np.ndarray]], np.ndarray],
     also: Preparation | None = None,
+    *,
+    tells_scale: bool = False,
 ) -> list[PreparationTry]:
     """The sensible preparations, best first; among equals the one tried first.
 
@@ -108,6 +112,8 @@ def guess_preparation(
         From inputs to outputs of shape (n_pictures, n_classes).
     also : Preparation, optional
         Tried as well: the author's own.
+    tells_scale : bool, optional
+        Whether numbers in the model speak for the scale that `start` has: next to as many right are enough for it then.
     """
     pictures = _some(images, places)
     begun = monotonic()
@@ -115,7 +121,8 @@ def guess_preparation(
     for changes in _numbers(start, stated, pictures.images):
         if monotonic() - begun < TRY_SECONDS or not tries:
             tries.append(_tried(start, changes, pictures, predict))
-    best = _best_first(tries)[0].told
+    scale = _scale(start) if tells_scale else None
+    best = _best_first(tries, scale)[0].told
     if "fit" not in stated and any(
         image.width * start.height != image.height * start.width for image in pictures.images
     ):
@@ -124,12 +131,24 @@ def guess_preparation(
                 tries.append(_tried(best.preparation, {"fit": fit}, pictures, predict))
     if also is not None and all(one.told.preparation != also for one in tries):
         tries.append(_tried(also, {}, pictures, predict))
-    first, *others = _best_first(tries)
+    first, *others = _best_first(tries, scale)
     most = max(tries, key=lambda one: one.n_right)
     return [
         first.told,
-        *(one.told.model_copy(update={"is_as_likely": _is_as_likely(one, first, most)}) for one in others),
+        *(
+            one.told.model_copy(
+                update={"is_as_likely": (one.has(scale) or not first.has(scale)) and _is_as_likely(one, first, most)}
+            )
+            for one in others
+        ),
     ]
+
+
+_Scale = tuple[str, list[float], list[float]]
+
+
+def _scale(preparation: Preparation) -> _Scale:
+    return preparation.scale, preparation.mean, preparation.spread
 
 
 @dataclass(frozen=True)
@@ -148,10 +167,16 @@ class _Tried:
     def losses(self) -> np.ndarray:
         return -np.log(self.of_right)
 
+    def has(self, scale: _Scale | None) -> bool:
+        """Whether it is on this scale; None is any."""
+        return scale is None or _scale(self.told.preparation) == scale
 
-def _best_first(tries: Sequence[_Tried]) -> list[_Tried]:
+
+def _best_first(tries: Sequence[_Tried], scale: _Scale | None) -> list[_Tried]:
     most = max(tries, key=lambda one: one.n_right)
     near = [one for one in tries if _is_near(one, most)]
+    if any(one.has(scale) for one in near):
+        near = [one for one in near if one.has(scale)]
     fits_best = min(near, key=lambda one: one.losses.mean())
     # Of those that say the same, the first tried is the likeliest beforehand.
     first = next(one for one in near if _apart(one, fits_best) < SEEN_APART)
@@ -171,9 +196,13 @@ def _apart(one: _Tried, other: _Tried) -> float:
 
 
 def _is_worse(one: _Tried, other: _Tried) -> bool:
-    """Whether its probabilities fit worse beyond chance, by two standard errors."""
+    """Whether its probabilities fit worse beyond chance, by two standard errors, and by far.
+
+    By a little they do on the very scale of the training: a model held back in it is not sure enough then, one that
+    was not is too sure of what it has not seen.
+    """
     worse = one.losses - other.losses
-    return bool(worse.mean() > 2 * worse.std() / math.sqrt(max(1, worse.size - 1)))
+    return bool(worse.mean() > max(BY_FAR, 2 * worse.std() / math.sqrt(max(1, worse.size - 1))))
 
 
 def _is_as_likely(one: _Tried, first: _Tried, most: _Tried) -> bool:

@@ -12,6 +12,7 @@ import { useReplace } from '../bench/queries'
 import type { Draft } from '../bench/useDraft'
 import { AnswerKind, KnownGroup, Outcome } from './AnswerQuestion'
 import { groupedText } from '../../domain/format'
+import { isSeen } from '../../domain/kinds'
 
 export function ModelPlace({ draft }: { draft: Draft }) {
   const { demo } = draft
@@ -54,10 +55,7 @@ export function ModelPlace({ draft }: { draft: Draft }) {
           </Fact>
         )}
         {found.classes && <Fact name="Classes, in order">{found.classes.join(', ')}</Fact>}
-        <Fact name="Features">
-          {demo.fields.length}
-          {found.features === null && ', named after the table’s columns'}
-        </Fact>
+        <Fact name="Features">{featureWords(demo)}</Fact>
         <Fact name="Reference table">{demo.has_reference ? `${groupedText(demo.n_reference_rows)} rows` : 'none'}</Fact>
         <Fact name="Outcome">
           <Outcome draft={draft} />
@@ -116,6 +114,16 @@ const FORMAT_WORDS: Record<string, string> = {
   safetensors: 'safetensors, weights and a class',
   keras: 'Keras',
   'keras-h5': 'Keras, HDF5',
+}
+
+function featureWords({ fields, found }: DemoState): string {
+  const pictures = fields.filter(isSeen)
+  const [first] = pictures
+  if (!first) return `${fields.length}${found.features === null ? ', named after the table’s columns' : ''}`
+  const { layout, width, height } = first.preparation
+  if (layout === 'flat') return `${groupedText(found.n_features ?? 0)}: the pixels of a picture of ${width} × ${height}, row by row`
+  const beside = fields.length - pictures.length
+  return [pictures.length === 1 ? 'a picture' : `${pictures.length} pictures`, ...(beside > 0 ? [`${beside} beside ${pictures.length === 1 ? 'it' : 'them'}`] : [])].join(', ')
 }
 
 /** To how many digits answers agree that differ by at most this share. */

@@ -27,7 +27,10 @@ export function Tries({ draft, field, onUse }: { draft: Draft; field: SeenField;
         <tbody>
           {tries.map((one) => (
             <tr key={one.words} className="border-t border-line">
-              <td className="py-0.5 pr-6">{one.words}</td>
+              <td className="py-0.5 pr-6">
+                {one.words}
+                {one.is_as_likely && <span className="text-soft"> · as likely as the first</span>}
+              </td>
               <td className="pr-6 text-right">
                 {one.n_right} of {one.n_tried}
               </td>
