@@ -151,7 +151,7 @@ def _scale(preparation: Preparation) -> _Scale:
     return preparation.scale, preparation.mean, preparation.spread
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class _Tried:
     """A try with what the right class of each picture was given, shape (n_pictures,), and whether that is 0 or 1."""
 
