@@ -14,6 +14,7 @@ from onnx import TensorProto
 from PIL import Image
 from playwright.sync_api import BrowserContext, Page, expect
 from sklearn.ensemble import RandomForestClassifier
+from sklearn.feature_selection import VarianceThreshold
 from sklearn.linear_model import LogisticRegression
 from sklearn.neighbors import KNeighborsClassifier
 from sklearn.neural_network import MLPClassifier
@@ -240,6 +241,7 @@ OF_PIXELS: dict[str, Any] = {
     "support vectors": SVC(),
     "trees": RandomForestClassifier(30, random_state=0),
     "neighbours": KNeighborsClassifier(weights="distance"),
+    "some of the pixels": make_pipeline(VarianceThreshold(2), SVC()),
     "a network": make_pipeline(StandardScaler(), MLPClassifier((16,), max_iter=2000, random_state=0)),
     "boosted trees of another library": LGBMClassifier(n_estimators=10, verbose=-1),
 }

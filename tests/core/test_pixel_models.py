@@ -3,9 +3,11 @@
 import io
 
 import numpy as np
+import pandas as pd
 import pytest
 from sklearn.decomposition import PCA
 from sklearn.ensemble import HistGradientBoostingClassifier, RandomForestClassifier
+from sklearn.feature_selection import VarianceThreshold
 from sklearn.gaussian_process import GaussianProcessClassifier
 from sklearn.linear_model import LogisticRegression
 from sklearn.neighbors import KNeighborsClassifier
@@ -19,8 +21,9 @@ from plain_window.core.contract import ModelFacts
 from plain_window.core.contract.jobs import OpenFile
 from plain_window.core.intake.opening import take_in
 from plain_window.core.model_service.service import compiled_service
+from plain_window.core.pictures.flattening import places_by_name
 
-from ..made_models import dumped
+from ..made_models import csv, dumped
 from ..marks import MARK_NAMES, archive_of, marks
 
 PIXELS, OUTCOMES = marks(300)
@@ -41,6 +44,7 @@ TELL = {
 TELL_NOTHING = {
     "weights": LogisticRegression(max_iter=500),
     "weights of weights": make_pipeline(PCA(8), LogisticRegression(max_iter=500)),
+    "some of the pixels": make_pipeline(VarianceThreshold(1), PCA(5), LogisticRegression(max_iter=500)),
     "a network": MLPClassifier((20,), max_iter=2000, random_state=0),
 }
 
@@ -72,6 +76,65 @@ def test_where_the_model_does_not_tell_nothing_is_said_of_it(name):
     intake = taken_in(TELL_NOTHING[name].fit(PIXELS, OUTCOMES))
     assert scale_of(intake) == ("0..1", [])
     assert not any("go up to" in note for note in intake.inspection.notes)
+
+
+NAMES = {
+    "counted from one": [f"pixel{at}" for at in range(1, 65)],
+    "rows and columns": [f"pixel_{row}_{column}" for row in range(8) for column in range(8)],
+    "sizes": [f"{row}x{column}" for row in range(1, 9) for column in range(1, 9)],
+    "in the order of letters": sorted(f"px{at}" for at in range(64)),
+    "column by column": [f"r{row}c{column}" for column in range(8) for row in range(8)],
+}
+
+
+def named(names):
+    """The marks in a table whose columns are called so; what is called after a place holds that pixel."""
+    places = places_by_name(names)
+    return pd.DataFrame(PIXELS[:, places], columns=names)
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_columns_that_are_called_like_pixels_are_pixels(name):
+    fitted = RandomForestClassifier(20, random_state=0).fit(named(NAMES[name]), OUTCOMES)
+    intake = taken_in(fitted, archive_of(*marks(90, seed=8)))
+    assert intake.inspection.fields[0].kind == "picture"
+    assert f"(`{NAMES[name][0]}` to `{NAMES[name][-1]}`)" in intake.inspection.notes[0]
+    assert intake.inspection.compiled.adopted
+    # In another order than the training's hardly any would be right.
+    assert intake.inspection.pictures.n_right >= 85
+    facts = ModelFacts.of_inspection(intake.inspection.model_dump(mode="json"))
+    compiled = compiled_service(intake.compiled, facts, None).backend.predict([intake.inspection.warm_up_row])
+    np.testing.assert_array_equal(
+        compiled, intake.service(background_rows=1).backend.predict([intake.inspection.warm_up_row])
+    )
+
+
+@pytest.mark.parametrize(
+    "names",
+    [
+        [f"x{at}" for at in range(64)],
+        [f"pixel{at}" for at in range(2, 66)],
+        [f"pixel{at}" for at in range(63)] + ["wall_mm"],
+        [f"pixel{at % 60}_{at // 60}" for at in range(64)],
+        [f"pixel{at}" for at in range(63)] + ["px63"],
+        [],
+    ],
+    ids=["other names", "some missing", "one of them is none", "no square", "two names", "none"],
+)
+def test_other_columns_are_no_pixels(names):
+    assert places_by_name(names) is None
+
+
+def test_a_table_of_pixels_beside_the_model_is_taken_but_its_author_told_how_to_have_pictures():
+    table = named(NAMES["counted from one"]).assign(mark=OUTCOMES)
+    fitted = LogisticRegression(max_iter=2000).fit(table.drop(columns="mark"), OUTCOMES)
+    files = {"model": io.BytesIO(dumped(fitted)), "reference": io.BytesIO(csv(table))}
+    intake = take_in(files, OpenFile(target="mark"))
+    assert len(intake.inspection.fields) == 64
+    assert (
+        "The columns are called like the pixels of a picture of 8 × 8. Bring the model without the table, and "
+        "visitors draw or choose a picture instead of setting 64 numbers." in intake.inspection.notes
+    )
 
 
 @pytest.mark.parametrize("scale", SCALES)

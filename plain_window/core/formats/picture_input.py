@@ -13,7 +13,7 @@ from ..boxes.readings import BoxOutputs
 from ..contract.inspection import Found
 from ..errors import ModelNotOpened
 from ..made.outputs import MapOutput
-from ..pictures.flattening import PIXELS, flattened, pixel_names
+from ..pictures.flattening import PIXELS, flattened, pixel_names, places_by_name
 from ..pictures.settings import Preparation
 from .adapter import ModelAdapter
 
@@ -28,6 +28,7 @@ __all__ = [
     "flat_preparation",
     "in_picture_model",
     "may_be_two_classes",
+    "picture_of_columns",
     "stated_setting",
     "take_as_two_classes",
 ]
@@ -125,24 +126,26 @@ class FlatPictureModel:
     Parameters
     ----------
     model : ModelAdapter
-        Without names for its columns.
+        Without names for its columns, or with such as pixels have.
 
     Attributes
     ----------
     model : ModelAdapter
     names : list of str
-        What the columns are called.
+        Which pixel each column is, in the model's order.
+    own_names : list of str
+        What the model calls its columns; the same where it has no names for them.
 
     Raises
     ------
     ModelNotOpened
-        If its number of columns is that of no square picture.
+        If its columns are those of no square picture.
     """
 
     def __init__(self, model: ModelAdapter) -> None:
         self.model = model
         self.found = model.found
-        preparation = flat_preparation(model.found.n_features)
+        preparation = picture_of_columns(model)
         if preparation is None:
             raise ModelNotOpened(
                 f"The model takes {model.found.n_features or 'an unknown number of'} columns, which is no square "
@@ -150,18 +153,33 @@ class FlatPictureModel:
             )
         stated = frozenset({"width", "height", "colour", "layout", "batch"})
         self.pictures: Sequence[PictureInput] = [PictureInput(PIXELS, preparation, stated)]
-        self.names = pixel_names(model.found.n_features or 0)
-        side = preparation.width
+        every, own, side = pixel_names(model.found.n_features or 0), model.found.features, preparation.width
+        self._places = (places_by_name(own) if own else None) or list(range(len(every)))
+        self.names = [every[place] for place in self._places]
+        self.own_names = own or self.names
+        called = f", going by their names (`{own[0]}` to `{own[-1]}`)" if own else ""
         self.notes: Sequence[str] = [
-            f"No table came with the model: its {model.found.n_features} columns were taken for the pixels of a "
-            f"picture of {side} × {side}, row by row."
+            f"No table came with the model: its {len(every)} columns were taken for the pixels of a picture of "
+            f"{side} × {side}, row by row{called}."
         ]
 
     def predict(self, pictures: Mapping[str, Sequence[np.ndarray]], table: "pd.DataFrame | None") -> np.ndarray:
         """As `PictureModel.predict`."""
         import pandas as pd
 
-        return self.model.predict(pd.DataFrame(flattened(pictures[PIXELS]), columns=self.names))
+        pixels = flattened(pictures[PIXELS])[:, self._places]
+        return self.model.predict(pd.DataFrame(pixels, columns=self.own_names))
+
+
+def picture_of_columns(model: ModelAdapter) -> Preparation | None:
+    """The square picture whose pixels a model's columns could be; None if there is none, or they are called otherwise.
+
+    Parameters
+    ----------
+    model : ModelAdapter
+    """
+    own = model.found.features
+    return None if own is not None and places_by_name(own) is None else flat_preparation(model.found.n_features)
 
 
 def flat_preparation(n_features: int | None) -> Preparation | None:

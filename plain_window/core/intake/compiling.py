@@ -1,7 +1,9 @@
 """From an opened model to a compiled one that has been proved, or to what stood in the way."""
 
 from collections.abc import Sequence
+from typing import Protocol
 
+import numpy as np
 import pandas as pd
 
 from ..contract.compilation import CompiledReport
@@ -9,25 +11,48 @@ from ..contract.events import COMPILED_BYTES
 from ..errors import ModelFailed
 from ..fields import AnyField
 from ..fields.columns import Column
-from ..formats.adapter import ModelAdapter
 from ..plan.building import CannotCompile
 from ..plan.parity import prove
 from ..plan.plan import Plan, PlanDamaged
 
-__all__ = ["NOT_COMPILED", "compile_and_prove"]
+__all__ = ["NOT_COMPILED", "Compilable", "compile_and_prove"]
 
 # A model saved by another version may lack what this one reads; its own library still serves it.
 NOT_COMPILED = (CannotCompile, PlanDamaged, AttributeError, ValueError, IndexError, KeyError, TypeError)
 
 
+class Compilable(Protocol):
+    """What can be compiled, and asked about the rows of a table."""
+
+    @property
+    def tolerance(self) -> float:
+        """How far a compiled form may differ, relative to the size of answers."""
+
+    def compile(self, columns: Sequence[Column]) -> Plan:
+        """As `ModelAdapter.compile`.
+
+        Parameters
+        ----------
+        columns : sequence of Column
+        """
+
+    def predict(self, table: pd.DataFrame) -> np.ndarray:
+        """As `ModelAdapter.predict`.
+
+        Parameters
+        ----------
+        table : DataFrame
+        """
+
+
 def compile_and_prove(
-    model: ModelAdapter, table: pd.DataFrame, columns: Sequence[Column], fields: Sequence[AnyField]
+    model: Compilable, table: pd.DataFrame, columns: Sequence[Column], fields: Sequence[AnyField]
 ) -> tuple[Plan | None, CompiledReport]:
     """Compile a model and compare it with the original on the reference rows and on rows around them.
 
     Parameters
     ----------
-    model : ModelAdapter
+    model : Compilable
     table : DataFrame of shape (n_rows, n_columns)
     columns : sequence of Column
         What the model asks for, in its order.

@@ -38,7 +38,14 @@ from .inspection import inspect_model
 from .picture_inspection import inspect_picture_model
 from .pixel_compiling import compile_pixels, take_scale
 from .reopening import Files, Intake
-from .without_table import as_picture_model, looks_at_pictures, may_see_pictures, stand_in_lines, without_lines
+from .without_table import (
+    as_picture_model,
+    like_pixels,
+    looks_at_pictures,
+    may_see_pictures,
+    stand_in_lines,
+    without_lines,
+)
 
 __all__ = ["take_in"]
 
@@ -228,6 +235,7 @@ def _of_table(
         labels=told.labels,
         dates=told.dates,
     )
+    inspection.notes += like_pixels([column.name for column in inspection.columns])
     content = compiled = None
     if plan is not None:
         content = write_plan(plan)

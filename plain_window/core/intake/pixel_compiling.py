@@ -1,6 +1,7 @@
 """The compiled form of a model of flattened pixels, held against its library on pictures."""
 
 import random
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import BinaryIO
 
@@ -19,6 +20,7 @@ from ..pictures.preparer import Preparer
 from ..pictures.reading import read_picture
 from ..pictures.settings import Preparation
 from ..plan.container import write_plan
+from ..plan.plan import Plan
 from ..takeaway.made_pictures import made_drawing, made_picture
 from .compiling import NOT_COMPILED, compile_and_prove
 from .pixel_scale import SIXTEEN, pixel_scale
@@ -39,7 +41,7 @@ def take_scale(model: FlatPictureModel) -> None:
     model : FlatPictureModel
     """
     try:
-        found = pixel_scale(model.model.compile(_columns(model)))
+        found = pixel_scale(_OfPixels(model).compile(_columns(model)))
     except NOT_COMPILED:
         return
     (one,) = model.pictures
@@ -72,8 +74,33 @@ def compile_pixels(model: FlatPictureModel, known: BinaryIO | None) -> tuple[byt
     seen = [*_made(one.preparation), *(_known(known, one.preparation) if known is not None else [])]
     inputs = [np.ravel(as_input(each, way)) for way in _ways(one.preparation) for each in seen]
     table = pd.DataFrame(np.array(inputs, dtype="float64"), columns=model.names)
-    plan, report = compile_and_prove(model.model, table, _columns(model), [])
+    plan, report = compile_and_prove(_OfPixels(model), table, _columns(model), [])
     return (None if plan is None else write_plan(plan)), report
+
+
+class _OfPixels:
+    """The model as one of a table whose columns are called after their pixels, whatever it calls them itself."""
+
+    def __init__(self, model: FlatPictureModel) -> None:
+        self._model, self.tolerance = model, model.model.tolerance
+
+    def compile(self, columns: Sequence[Column]) -> Plan:
+        own = self._model.own_names
+        plan = self._model.model.compile([Column(name=name, dtype="float64") for name in own])
+        called = dict(zip(own, (column.name for column in columns), strict=True))
+        steps = [
+            step.model_copy(
+                update={"settings": {**step.settings, "columns": [called[name] for name in step.settings["columns"]]}}
+            )
+            if "columns" in step.settings
+            else step
+            for step in plan.steps
+        ]
+        inputs = [one.model_copy(update={"name": called[one.name]}) for one in plan.inputs]
+        return plan.model_copy(update={"inputs": inputs, "steps": steps})
+
+    def predict(self, table: pd.DataFrame) -> np.ndarray:
+        return self._model.model.predict(table.set_axis(self._model.own_names, axis=1))
 
 
 def _columns(model: FlatPictureModel) -> list[Column]:

@@ -1,6 +1,6 @@
 """Models that came without a reference table: of pictures, of flattened pixels, or of text."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -9,13 +9,21 @@ from ..contract.inspection import Inspection
 from ..contract.kept_rows import KeptRows
 from ..errors import Fault, MismatchFaults
 from ..formats.adapter import ModelAdapter
-from ..formats.picture_input import FlatPictureModel, PictureModel, flat_preparation
+from ..formats.picture_input import FlatPictureModel, PictureModel, flat_preparation, picture_of_columns
+from ..pictures.flattening import places_by_name
 
 if TYPE_CHECKING:
     import pandas as pd
     from typing_extensions import TypeIs
 
-__all__ = ["as_picture_model", "looks_at_pictures", "may_see_pictures", "stand_in_lines", "without_lines"]
+__all__ = [
+    "as_picture_model",
+    "like_pixels",
+    "looks_at_pictures",
+    "may_see_pictures",
+    "stand_in_lines",
+    "without_lines",
+]
 
 N_LINES, MOST_WORDS, SEED = 200, 30, 20261124
 # Where a model does not tell its words.
@@ -34,15 +42,31 @@ def looks_at_pictures(model: ModelAdapter | PictureModel) -> "TypeIs[PictureMode
 
 
 def may_see_pictures(model: ModelAdapter | PictureModel) -> bool:
-    """Whether it could be asked about pictures: it is, or its columns have no names and could be pixels.
+    """Whether it could be asked about pictures: it is, or its columns could be pixels.
 
     Parameters
     ----------
     model : ModelAdapter or PictureModel
     """
-    if looks_at_pictures(model):
-        return True
-    return model.found.features is None and flat_preparation(model.found.n_features) is not None
+    return looks_at_pictures(model) or picture_of_columns(model) is not None
+
+
+def like_pixels(names: Sequence[str]) -> list[str]:
+    """A note where the columns of a table are called like the pixels of a picture: nobody sets those one by one.
+
+    Parameters
+    ----------
+    names : sequence of str
+        Columns that the model takes.
+    """
+    preparation = flat_preparation(len(names)) if places_by_name(names) is not None else None
+    if preparation is None:
+        return []
+    size = f"{preparation.width} × {preparation.height}"
+    return [
+        f"The columns are called like the pixels of a picture of {size}. Bring the model without the table, and "
+        f"visitors draw or choose a picture instead of setting {len(names)} numbers."
+    ]
 
 
 def as_picture_model(model: ModelAdapter | PictureModel) -> PictureModel:
@@ -59,7 +83,7 @@ def as_picture_model(model: ModelAdapter | PictureModel) -> PictureModel:
     """
     if looks_at_pictures(model):
         return model
-    if model.found.features is not None or flat_preparation(model.found.n_features) is None:
+    if picture_of_columns(model) is None:
         names = ", ".join(f"`{name}`" for name in (model.found.features or [])[:6])
         wants = f"the columns {names}" if names else f"{model.found.n_features or 'some'} columns"
         message = f"The model takes rows of a table: {wants}. Bring a reference table with such rows."

@@ -271,6 +271,7 @@ class CompiledPixels:
         table : None
             Nothing stands beside them.
         """
+        # Of pixels that nothing hangs on there may be no column.
         rows = flattened(pictures[PIXELS])
         return self._compiled.predict_columns(dict(zip(pixel_names(rows.shape[1]), rows.T, strict=True)))
 

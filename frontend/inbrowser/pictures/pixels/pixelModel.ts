@@ -5,16 +5,22 @@ import { ModelFailed } from '../../answering/answers'
 import type { PictureModel, Prepared } from '../model'
 import { leastSeconds } from '../pace'
 
+/** What columns are called, before their place in the picture, row by row. */
+const COLUMN = 'pixel '
+
 export class PixelModel implements PictureModel {
   readonly #model: CompiledModel
+  /** By column the pixel that it is: of those that nothing hangs on there may be none. */
+  readonly #places: [string, number][]
 
   constructor(model: CompiledModel) {
     this.#model = model
+    this.#places = model.inputs.map(({ name }) => [name, Number(name.slice(COLUMN.length))])
   }
 
   outputs(pictures: Prepared[]): Promise<number[][]> {
     const columns: Record<string, Value[]> = {}
-    for (const [at, { name }] of this.#model.inputs.entries()) columns[name] = pictures.map(({ data }) => data[at])
+    for (const [name, at] of this.#places) columns[name] = pictures.map(({ data }) => data[at])
     try {
       const { data, width } = this.#model.predict(columns)
       return Promise.resolve(pictures.map((_, row) => Array.from(data.subarray(row * width, (row + 1) * width))))
