@@ -36,7 +36,7 @@ from .functions import (
 )
 from .inspection import inspect_model
 from .picture_inspection import inspect_picture_model
-from .pixel_compiling import compile_pixels, take_scale
+from .pixel_compiling import PixelCompiler
 from .reopening import Files, Intake
 from .without_table import (
     as_picture_model,
@@ -129,8 +129,9 @@ def _with_tables(model: ModelAdapter | PictureModel, files: Files, pictures: Bin
     lines = stand_in_lines(model) if reference is None and not looks_at_pictures(model) else None
     if reference is None and lines is None:
         model = as_picture_model(model)
-        if isinstance(model, FlatPictureModel):
-            take_scale(model)
+    compiler = PixelCompiler(model) if isinstance(model, FlatPictureModel) else None
+    if compiler is not None:
+        compiler.take_scale()
     if looks_at_pictures(model):
         inspection, kept_rows = inspect_picture_model(
             model,
@@ -141,9 +142,9 @@ def _with_tables(model: ModelAdapter | PictureModel, files: Files, pictures: Bin
             target=told.target,
             labels=told.labels,
         )
-        if not isinstance(model, FlatPictureModel):
+        if compiler is None:
             return Intake(model, inspection, kept_rows)
-        content, inspection.compiled = compile_pixels(model, pictures)
+        content, inspection.compiled = compiler.compiled(pictures)
         return Intake(model, inspection, kept_rows, content)
     if pictures is not None:
         raise MismatchFaults([Fault("known", "The model takes rows of a table; known cases must be a table too.")])

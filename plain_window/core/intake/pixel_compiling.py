@@ -1,7 +1,7 @@
 """The compiled form of a model of flattened pixels, held against its library on pictures."""
 
 import random
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import BinaryIO
 
@@ -14,6 +14,7 @@ from ..errors import PictureNotRead
 from ..fields import DrawingField, check_inputs
 from ..fields.columns import Column
 from ..formats.picture_input import FlatPictureModel
+from ..pictures.flattening import pixel_names
 from ..pictures.labelled import read_labelled
 from ..pictures.preparation import as_input, as_seen
 from ..pictures.preparer import Preparer
@@ -25,7 +26,7 @@ from ..takeaway.made_pictures import made_drawing, made_picture
 from .compiling import NOT_COMPILED, compile_and_prove
 from .pixel_scale import SIXTEEN, pixel_scale
 
-__all__ = ["compile_pixels", "take_scale"]
+__all__ = ["PixelCompiler"]
 
 # Of each kind: made-up pictures, made-up drawings; and known pictures at the most.
 N_MADE, MOST_KNOWN = 40, 120
@@ -33,74 +34,82 @@ SEED = 20261129
 SCALES = ("0..255", "0..1", "-1..1")
 
 
-def take_scale(model: FlatPictureModel) -> None:
-    """Have its pictures prepared on the scale that the model itself tells, where it does.
+class PixelCompiler:
+    """Compiles a model of flattened pixels: once for what its numbers tell of pixels, and for what serves.
 
     Parameters
     ----------
     model : FlatPictureModel
     """
-    try:
-        found = pixel_scale(_OfPixels(model).compile(_columns(model)))
-    except NOT_COMPILED:
-        return
-    (one,) = model.pictures
-    if found is None or (found.settings is SIXTEEN and one.preparation.n_channels > 1):
-        return
-    preparation = one.preparation.model_copy(update=found.settings)
-    model.pictures = [replace(one, preparation=preparation, tells_scale=True)]
-    note = (
-        f"The numbers in the model that pixels are compared with or scaled by go up to {found.largest:.4g}, so pixels "
-        f"were taken to go {found.words}."
-    )
-    model.notes = [*model.notes, note]
 
+    def __init__(self, model: FlatPictureModel) -> None:
+        self._model = _OfPixels(model)
 
-def compile_pixels(model: FlatPictureModel, known: BinaryIO | None) -> tuple[bytes | None, CompiledReport]:
-    """Compile a model of flattened pixels, and compare it with the original on pictures, and on numbers around theirs.
+    def take_scale(self) -> None:
+        """Have its pictures prepared on the scale that the model itself tells, where it does."""
+        model = self._model.model
+        try:
+            found = pixel_scale(self._model.compile(_columns(model)))
+        except NOT_COMPILED:
+            return
+        (one,) = model.pictures
+        if found is None or (found.settings is SIXTEEN and one.preparation.n_channels > 1):
+            return
+        preparation = one.preparation.model_copy(update=found.settings)
+        model.pictures = [replace(one, preparation=preparation, tells_scale=True)]
+        note = (
+            f"The numbers in the model that pixels are compared with or scaled by go up to {found.largest:.4g}, so "
+            f"pixels were taken to go {found.words}."
+        )
+        model.notes = [*model.notes, note]
 
-    Parameters
-    ----------
-    model : FlatPictureModel
-    known : binary file or None
-        A zip archive of known pictures.
+    def compiled(self, known: BinaryIO | None) -> tuple[bytes | None, CompiledReport]:
+        """The compiled model's file, where it says the same on pictures, and on numbers around theirs.
 
-    Returns
-    -------
-    bytes or None, CompiledReport
-        The compiled model's file, where it says the same.
-    """
-    (one,) = model.pictures
-    seen = [*_made(one.preparation), *(_known(known, one.preparation) if known is not None else [])]
-    inputs = [np.ravel(as_input(each, way)) for way in _ways(one.preparation) for each in seen]
-    table = pd.DataFrame(np.array(inputs, dtype="float64"), columns=model.names)
-    plan, report = compile_and_prove(_OfPixels(model), table, _columns(model), [])
-    return (None if plan is None else write_plan(plan)), report
+        Parameters
+        ----------
+        known : binary file or None
+            A zip archive of known pictures.
+        """
+        model = self._model.model
+        (one,) = model.pictures
+        seen = [*_made(one.preparation), *(_known(known, one.preparation) if known is not None else [])]
+        inputs = [np.ravel(as_input(each, way)) for way in _ways(one.preparation) for each in seen]
+        # Names are places: the model's own order is another one where it says so.
+        rows = dict(zip(pixel_names(len(model.names)), np.array(inputs, dtype="float64").T, strict=True))
+        table = pd.DataFrame({name: rows[name] for name in model.names})
+        plan, report = compile_and_prove(self._model, table, _columns(model), [])
+        return (None if plan is None else write_plan(plan)), report
 
 
 class _OfPixels:
     """The model as one of a table whose columns are called after their pixels, whatever it calls them itself."""
 
     def __init__(self, model: FlatPictureModel) -> None:
-        self._model, self.tolerance = model, model.model.tolerance
+        self.model, self.tolerance = model, model.model.tolerance
+        self._plan: Plan | None = None
 
     def compile(self, columns: Sequence[Column]) -> Plan:
-        own = self._model.own_names
-        plan = self._model.model.compile([Column(name=name, dtype="float64") for name in own])
-        called = dict(zip(own, (column.name for column in columns), strict=True))
-        steps = [
-            step.model_copy(
-                update={"settings": {**step.settings, "columns": [called[name] for name in step.settings["columns"]]}}
-            )
-            if "columns" in step.settings
-            else step
-            for step in plan.steps
-        ]
-        inputs = [one.model_copy(update={"name": called[one.name]}) for one in plan.inputs]
-        return plan.model_copy(update={"inputs": inputs, "steps": steps})
+        if self._plan is None:
+            called = dict(zip(self.model.own_names, (column.name for column in columns), strict=True))
+            own = [Column(name=name, dtype="float64") for name in self.model.own_names]
+            self._plan = _renamed(self.model.model.compile(own), called)
+        return self._plan
 
     def predict(self, table: pd.DataFrame) -> np.ndarray:
-        return self._model.model.predict(table.set_axis(self._model.own_names, axis=1))
+        return self.model.model.predict(table.set_axis(self.model.own_names, axis=1))
+
+
+def _renamed(plan: Plan, called: Mapping[str, str]) -> Plan:
+    """The plan with other names for its columns."""
+    steps = [
+        step.model_copy(update={"settings": {**step.settings, "columns": [called[one] for one in columns]}})
+        if (columns := step.settings.get("columns"))
+        else step
+        for step in plan.steps
+    ]
+    inputs = [one.model_copy(update={"name": called[one.name]}) for one in plan.inputs]
+    return plan.model_copy(update={"inputs": inputs, "steps": steps})
 
 
 def _columns(model: FlatPictureModel) -> list[Column]:
