@@ -71,6 +71,17 @@ def test_the_scale_of_pixels_is_read_off_the_numbers_in_the_model(name, scale):
     assert "Numbers in the model tell the scale of the pixels" in intake.inspection.questions[0].text
 
 
+def test_of_pictures_that_are_mostly_dark_the_scale_is_told_by_how_far_pixels_spread():
+    seldom = np.random.default_rng(0).random(PIXELS.shape) < 0.1
+    intake = taken_in(make_pipeline(StandardScaler(), LogisticRegression(max_iter=500)).fit(PIXELS * seldom, OUTCOMES))
+    assert "go up to 1" in intake.inspection.notes[1]
+    assert scale_of(intake) == ("0..255", [])
+    # Of what is always white nothing is told by what it is divided by, which is 1.
+    white = np.where(np.arange(64) < 8, 1.0, PIXELS / 255)
+    light = taken_in(make_pipeline(StandardScaler(), LogisticRegression(max_iter=500)).fit(white, OUTCOMES))
+    assert scale_of(light) == ("0..1", [])
+
+
 @pytest.mark.parametrize("name", TELL_NOTHING)
 def test_where_the_model_does_not_tell_nothing_is_said_of_it(name):
     intake = taken_in(TELL_NOTHING[name].fit(PIXELS, OUTCOMES))
