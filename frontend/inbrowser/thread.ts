@@ -1,11 +1,5 @@
-/**
- * The script that answers. In a file it stands once, and is run twice: in the page, where it only says how to serve, and
- * in a thread beside it, made of the same text, where it serves.
- */
-import { damageOf, serve, serveMessages } from './served'
+/** The script that answers for a model of rows. */
+import { serve } from './served'
+import { standBy } from './standingBy'
 
-if (typeof document === 'undefined') {
-  serveMessages(globalThis as never, serve)
-  // Whoever made the thread waits for it: some browsers make one that never runs.
-  postMessage('started')
-} else Object.assign(globalThis, { plainWindowServing: { serve, damageOf } })
+standBy(serve)

@@ -1,12 +1,5 @@
-/**
- * The script that answers where the model looks at pictures. In a file it stands once, and is run twice: in the page, where
- * it only says how to serve, and in a thread beside it, made of the same text, where it serves.
- */
-import { damageOf, serveMessages } from '../served'
+/** The script that answers for an ONNX graph that looks at pictures. */
+import { standBy } from '../standingBy'
 import { serve } from './served'
 
-if (typeof document === 'undefined') {
-  serveMessages(globalThis as never, serve)
-  // Whoever made the thread waits for it: some browsers make one that never runs.
-  postMessage('started')
-} else Object.assign(globalThis, { plainWindowServing: { serve, damageOf } })
+standBy(serve)

@@ -70,7 +70,7 @@ def same_as_original(facts: Facts) -> Finding:
     evidence = {"rows": report.n_rows_compared, "largest_difference": largest}
     apart = "not at all" if largest == 0 else f"by {largest:.2g} at most"
     finding = (
-        f"On {report.n_rows_compared} rows, made to be awkward, the compiled model differs from its library {apart}."
+        f"On {report.n_rows_compared:,} rows, made to be awkward, the compiled model differs from its library {apart}."
     )
     return Finding(status="pass", finding=finding, evidence=evidence)
 

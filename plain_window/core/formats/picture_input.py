@@ -159,7 +159,7 @@ class FlatPictureModel:
         self.own_names = own or self.names
         called = f", going by their names (`{own[0]}` to `{own[-1]}`)" if own else ""
         self.notes: Sequence[str] = [
-            f"No table came with the model: its {len(every)} columns were taken for the pixels of a picture of "
+            f"No table came with the model: its {len(every):,} columns were taken for the pixels of a picture of "
             f"{side} × {side}, row by row{called}."
         ]
 

@@ -401,8 +401,8 @@ def _order_fit(
 def _error_words(fit: OrderFit, error: float) -> str:
     """How wrong, on how many rows."""
     if fit.is_class:
-        return f"wrong for {round(error * 100)} of 100 of {fit.n_rows} rows"
-    return f"off by {error:.2g} times the outcomes' spread on {fit.n_rows} rows"
+        return f"wrong for {round(error * 100)} of 100 of {fit.n_rows:,} rows"
+    return f"off by {error:.2g} times the outcomes' spread on {fit.n_rows:,} rows"
 
 
 def plain_row(table: pd.DataFrame, names: list[str]) -> dict[str, bool | int | float | str | None]:

@@ -65,7 +65,7 @@ def like_pixels(names: Sequence[str]) -> list[str]:
     size = f"{preparation.width} × {preparation.height}"
     return [
         f"The columns are called like the pixels of a picture of {size}. Bring the model without the table, and "
-        f"visitors draw or choose a picture instead of setting {len(names)} numbers."
+        f"visitors draw or choose a picture instead of setting {len(names):,} numbers."
     ]
 
 

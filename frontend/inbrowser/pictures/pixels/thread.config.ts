@@ -1,12 +1,5 @@
 import { defineConfig } from 'vite'
+import { threadScript } from '../../threadScript.ts'
 
-/** The script that answers in a page that needs no server where its model is a compiled one of flattened pixels. */
-export default defineConfig({
-  publicDir: false,
-  build: {
-    lib: { entry: new URL('thread.ts', import.meta.url).pathname, formats: ['iife'], name: 'plainWindowAnswering', fileName: () => 'pixels.js' },
-    outDir: new URL('../../dist', import.meta.url).pathname,
-    emptyOutDir: false,
-    reportCompressedSize: false,
-  },
-})
+/** For compiled models of flattened pixels. */
+export default defineConfig(threadScript(new URL('thread.ts', import.meta.url), 'pixels.js'))

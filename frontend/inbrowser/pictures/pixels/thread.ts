@@ -1,8 +1,5 @@
-/** As that of graphs, where the model is a compiled one of flattened pixels. */
-import { damageOf, serveMessages } from '../../served'
+/** The script that answers for a compiled model of flattened pixels. */
+import { standBy } from '../../standingBy'
 import { serve } from './served'
 
-if (typeof document === 'undefined') {
-  serveMessages(globalThis as never, serve)
-  postMessage('started')
-} else Object.assign(globalThis, { plainWindowServing: { serve, damageOf } })
+standBy(serve)
