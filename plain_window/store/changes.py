@@ -1,18 +1,23 @@
 """The stamp that tells every process that a demo, an author or a key changed.
 
-Web processes remember what they have read. Whoever writes touches one file; reading its time costs a microsecond,
-where asking the database costs a thousand. Machines that share only the database would each need to look there
-instead; this is the one place to change for that.
+Web processes remember what they have read. Whoever writes counts up a number in one small file that all processes of
+a machine have mapped into memory; reading it costs next to nothing, where asking the database costs a millisecond.
+Machines that share only the database would each need to look there instead; this is the one place to change for that.
 """
 
+import fcntl
+import mmap
 import os
 from pathlib import Path
 
 __all__ = ["ChangeStamp"]
 
+# One number of 64 bits.
+BYTES = 8
+
 
 class ChangeStamp:
-    """One file whose time of change is the version of all records.
+    """One file whose number is the version of all records. It stays where it is for as long as anybody has it mapped.
 
     Parameters
     ----------
@@ -22,18 +27,19 @@ class ChangeStamp:
 
     def __init__(self, folder: Path) -> None:
         self._path = folder / "changes"
-        self._path.touch(exist_ok=True)
+        with open(self._path, "a+b") as file:
+            if os.fstat(file.fileno()).st_size < BYTES:
+                # Grown, never cut: whoever has it mapped may go on reading.
+                os.truncate(file.fileno(), BYTES)
+            self._number = memoryview(mmap.mmap(file.fileno(), BYTES)).cast("Q")
 
-    def read(self) -> tuple[int, int]:
+    def read(self) -> int:
         """The current version; compare for equality only."""
-        status = os.stat(self._path)
-        return status.st_mtime_ns, status.st_size
+        return self._number[0]
 
     def bump(self) -> None:
         """Say that something changed. Call after the change is committed."""
-        # Growing the file tells two changes apart that fall into one tick of the file system's clock.
-        with open(self._path, "ab") as file:
-            file.write(b".")
-            grown = file.tell()
-        if grown > 1 << 20:
-            os.truncate(self._path, 0)
+        with open(self._path, "rb") as file:
+            # Of two that count up at once each must be seen.
+            fcntl.flock(file, fcntl.LOCK_EX)
+            self._number[0] = (self._number[0] + 1) % (1 << 64)

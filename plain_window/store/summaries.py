@@ -6,13 +6,13 @@ program asks is a case each time.
 """
 
 import datetime as dt
+import functools
 import logging
 import threading
 import time
 from collections import Counter
-from collections.abc import Callable, Hashable, Mapping
-from dataclasses import dataclass
-from typing import Any
+from collections.abc import Callable, Hashable, Iterable, Mapping
+from typing import Any, NamedTuple
 
 from .database import DATABASE_ERRORS, database, now
 
@@ -27,11 +27,19 @@ MOST_MOVING, MOST_WAITING = 5000, 200_000
 ROWS_AT_ONCE = 500
 KEPT_WEEKS = 52
 
-Key = tuple[int, int, dt.date, str, int]
+FIRST_DAY = dt.date(1970, 1, 1).toordinal()
+DAY_SECONDS = 86_400
 
 
-@dataclass(frozen=True)
-class _Moving:
+class _Group(NamedTuple):
+    """What is counted together."""
+
+    demo_id: int
+    model_id: int
+    week: dt.date
+
+
+class _Moving(NamedTuple):
     """A case that its visitor may still be changing."""
 
     at: float
@@ -46,7 +54,9 @@ class EnteredSummaries:
 
     def __init__(self) -> None:
         self._moving: dict[Hashable, _Moving] = {}
-        self._counts: Counter[Key] = Counter()
+        # How many cases, by field and bin.
+        self._counts: dict[_Group, Counter[tuple[str, int]]] = {}
+        self._n_counts = 0
         self._lock = threading.Lock()
         self._stopping = threading.Event()
         self._thread = threading.Thread(target=self._run, name="entered-summaries", daemon=True)
@@ -104,15 +114,20 @@ class EnteredSummaries:
                 self._count(self._moving.pop(who))
 
     def _count(self, case: _Moving) -> None:
-        today = now().date()
-        week = today - dt.timedelta(days=today.weekday())
-        if len(self._counts) < MOST_WAITING:
-            self._counts.update((case.demo_id, case.model_id, week, name, at) for name, at in case.bins().items())
+        if self._n_counts < MOST_WAITING:
+            group = _Group(case.demo_id, case.model_id, _week_of(int(time.time() // DAY_SECONDS)))
+            self._add_counts(group, case.bins().items())
+
+    def _add_counts(self, group: _Group, of_bins: Iterable[tuple[str, int]] | Mapping[tuple[str, int], int]) -> None:
+        counts = self._counts.setdefault(group, Counter())
+        n_before = len(counts)
+        counts.update(of_bins)
+        self._n_counts += len(counts) - n_before
 
     def _write(self) -> None:
         with self._lock:
-            counts, self._counts = self._counts, Counter()
-        rows = [(*key, cases) for key, cases in sorted(counts.items())]
+            counts, self._counts, self._n_counts = self._counts, {}, 0
+        rows = [(*group, *bin_, cases) for group in sorted(counts) for bin_, cases in sorted(counts[group].items())]
         try:
             with database.connection_context():
                 while rows:
@@ -121,7 +136,15 @@ class EnteredSummaries:
         except DATABASE_ERRORS as error:
             log.warning("%d counts wait for the database: %s", len(rows), error)
             with self._lock:
-                self._counts.update({(*key,): cases for *key, cases in rows})  # type: ignore[misc]
+                for demo_id, model_id, week, name, at, cases in rows:
+                    self._add_counts(_Group(demo_id, model_id, week), {(name, at): cases})
+
+
+@functools.lru_cache(maxsize=4)
+def _week_of(day: int) -> dt.date:
+    """The Monday before or on a day, counted from 1970 as the clock counts (UTC)."""
+    date = dt.date.fromordinal(FIRST_DAY + day)
+    return date - dt.timedelta(days=date.weekday())
 
 
 def _is_same_case(before: _Moving, new: _Moving) -> bool:
@@ -152,8 +175,7 @@ def bin_counts(demo_id: int, model_id: int, *, weeks: int) -> dict[str, dict[int
     weeks : int
         How many weeks to look back, this one among them.
     """
-    today = now().date()
-    since = today - dt.timedelta(days=today.weekday(), weeks=weeks - 1)
+    since = _week_of(int(time.time() // DAY_SECONDS)) - dt.timedelta(weeks=weeks - 1)
     rows = database.execute_sql(
         "SELECT field, bin, SUM(cases) FROM entered_summary WHERE demo_id = %s AND model_id = %s AND week >= %s "
         "GROUP BY field, bin",

@@ -1,7 +1,5 @@
 """What visitors enter, counted by bins where the model's table has some; of what an author tries nothing is."""
 
-from collections.abc import Mapping
-
 from ..core.answers import (
     BoxesAnswer,
     ClassAnswer,
@@ -14,7 +12,7 @@ from ..core.answers import (
     TextAnswer,
 )
 from ..core.answers.kinds import AnyAnswer, AnyAnswerSetting
-from ..core.drift.bins import APPLIES_FROM, binned_answer, binned_row, has_bins
+from ..core.drift.bins import APPLIES_FROM
 from ..core.fields import CheckedInputs
 from ..store.summaries import EnteredSummaries
 from .lookups import ServedDemo, Version
@@ -47,16 +45,16 @@ def count_entered(
     """
     if version.number is None:
         return
-    # What was inferred, not what the author made of it: bins stay the same while labels and order change.
-    fields, setting = version.inspection.fields, version.inspection.answer
-    # Held until the case stands: no text, no picture.
-    values = {field.name: checked.values.get(field.name) for field in fields if has_bins(field)}
+    # Held until the case stands.
+    bins, values = version.bins, version.bins.kept(checked.values)
     answered = _values_of(answer, version.document.answer)
-
-    def bins() -> Mapping[str, int]:
-        return {**binned_row(fields, values), **binned_answer(setting, answered)}
-
-    summaries.add(demo_id=demo.id, model_id=version.model_id, page_of=page_of, values=values, bins=bins)
+    summaries.add(
+        demo_id=demo.id,
+        model_id=version.model_id,
+        page_of=page_of,
+        values=values,
+        bins=lambda: bins.of(values, answered),
+    )
 
 
 def page_visitor(origin: str | None, address: str | None) -> str | None:

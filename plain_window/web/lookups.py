@@ -9,7 +9,7 @@ import json
 import threading
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from functools import partial
+from functools import cached_property, partial
 from typing import Generic, TypeVar
 
 from ..authoring.model_intake import runner_job
@@ -18,6 +18,7 @@ from ..core.contract.inspection import Inspection
 from ..core.contract.jobs import RunnerJob
 from ..core.documents import DemoDocument
 from ..core.documents.measured import is_measured_as_set
+from ..core.drift.bins import CaseBins
 from ..core.trust.evidence import Evidence
 from ..runners.lines import is_away
 from ..store.addresses import old_addresses
@@ -62,6 +63,12 @@ class Version:
     evidence: Evidence | None
     model_id: int = 0
     published_at: dt.datetime | None = None
+
+    @cached_property
+    def bins(self) -> CaseBins:
+        """By which cases are counted: by what was inferred, not by what the author made of it, so that they stay the
+        same while labels and order change."""
+        return CaseBins(self.inspection.fields, self.inspection.answer)
 
 
 @dataclass(frozen=True)

@@ -27,6 +27,9 @@ __all__ = [
 ]
 
 
+_SERIALIZER = PredictionAnswer.__pydantic_serializer__
+
+
 class WrittenAnswer(NamedTuple):
     """An answer, and apart from it the curves: they are nearly all of its numbers, and are written down at once."""
 
@@ -35,7 +38,8 @@ class WrittenAnswer(NamedTuple):
 
     def json(self) -> bytes:
         """Both together, as `PredictionAnswer` describes them."""
-        written = self.answer.model_dump_json(by_alias=True).encode()
+        # What `model_dump_json` does, without looking at all its options and without making a text of the bytes.
+        written = _SERIALIZER.to_json(self.answer, by_alias=True)
         if self.curves is None:
             return written
         # Within a text of JSON its marks are escaped, so this stands there as a name only.

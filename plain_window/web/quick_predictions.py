@@ -171,8 +171,8 @@ class QuickPredictions:
             return None
         try:
             checked = check_inputs(document.fields, inputs)
-            wanted = read_wanted(document, _query_of(environ))
-            if wanted.parts:
+            wanted = read_wanted(document, _query_of(environ)) if environ["QUERY_STRING"] else None
+            if wanted and wanted.parts:
                 answer = self._explained(asked, inputs, checked, wanted, environ, started)
             elif asked.version.job.compiled:
                 answer = plain_answer_here(self._state.quick_models, asked.version, checked, started=started)

@@ -13,6 +13,7 @@ from plain_window.core.formats.sklearn.compiling import compile_sklearn
 from plain_window.core.formats.sklearn.pickled import Unpickled
 from plain_window.core.intake.inspection import inspect_model
 from plain_window.core.plan.container import read_plan, write_plan
+from plain_window.core.plan.engine import CompiledModel
 from plain_window.core.plan.parity import prove
 from plain_window.core.plan.plan import Plan
 from plain_window.core.tables.reading import read_table
@@ -57,9 +58,21 @@ def proved(model, table: pd.DataFrame = TABLE, *, may_miss=frozenset()):
     original = SklearnModel(Unpickled(model, None, []))
     plan = compile_sklearn(model, list(table.columns), wanted=original.wanted)
     plan = read_plan(write_plan(plan))
+    asked = raw_columns(table.head(ROWS_READ_TWICE))
     if may_miss == frozenset():
-        assert_readers_agree(plan, raw_columns(table.head(ROWS_READ_TWICE)))
+        assert_readers_agree(plan, asked)
+        assert_alone_as_together(plan, asked)
     return plan, prove(plan, original.predict, table, may_miss=may_miss)
+
+
+def assert_alone_as_together(plan: Plan, columns: dict[str, list]) -> None:
+    """A row that is asked for alone is answered to the bit as a table of that one row."""
+    model = CompiledModel(plan)
+    columns = {one.name: columns[one.name] for one in plan.inputs}
+    for values in zip(*columns.values(), strict=True):
+        row = dict(zip(columns, values, strict=True))
+        table = model.predict({name: [value] for name, value in row.items()})
+        np.testing.assert_array_equal(model.predict_row(row), table, str(row))
 
 
 def read_twice(model, table: pd.DataFrame, **options) -> tuple[Inspection, Plan | None]:

@@ -21,6 +21,7 @@ from plain_window.core.intake.reopening import Intake
 from plain_window.core.model_service import quick
 from plain_window.core.model_service.quick import quick_model
 from plain_window.core.model_service.service import compiled_service
+from plain_window.core.model_service.strangers import Strangers
 from plain_window.core.plan.container import read_plan, write_plan
 from plain_window.core.plan.effort import effort_of
 from plain_window.core.trust.similarity import Similarity
@@ -132,5 +133,6 @@ rows = st.fixed_dictionaries({"a": values, "b": values, "c": st.sampled_from(["x
 def test_likeness_found_quickly_is_the_likeness_there_is(known, asked, times):
     columns = {name: [row[name] for row in known] * times for name in ("a", "b", "c")}
     similarity = Similarity(columns, ["a", "b"], ["c"])
+    strangers = Strangers(similarity.compared)
     for row in [*asked, *known[:3]]:
-        assert similarity.is_unlike(row) == similarity.familiarity(row).is_unlike
+        assert strangers.is_unlike(row) == similarity.familiarity(row).is_unlike

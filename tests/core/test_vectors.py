@@ -3,9 +3,15 @@
 import base64
 import json
 
-from plain_window.core.plan.operations import OPERATIONS
+import numpy as np
+import pytest
 
+from plain_window.core.plan.operations import OPERATIONS
+from plain_window.core.plan.single_row import SIMPLE, SingleRow
+
+from ..vectors.cases import cases
 from ..vectors.written import PLACE, written_vectors
+from .plans import assert_alone_as_together
 
 
 def test_every_operation_has_vectors_and_they_are_what_the_engine_says():
@@ -17,6 +23,17 @@ def test_every_operation_has_vectors_and_they_are_what_the_engine_says():
         assert (_sum_of(old), old["columns"]) == (_sum_of(new), new["columns"]), old["name"]
         # Mathematical libraries differ in their last digits from machine to machine.
         assert _rounded(old["outputs"]) == _rounded(new["outputs"]), old["name"]
+
+
+@pytest.mark.parametrize("case", list(cases()), ids=lambda case: case.name)
+def test_a_row_asked_for_alone_is_answered_as_in_a_table(case):
+    with np.errstate(all="ignore"):
+        assert_alone_as_together(case.plan, case.columns)
+
+
+def test_the_simple_steps_of_a_row_are_taken_together_up_to_the_first_that_is_not_simple():
+    whole = {case.plan.steps[-1].op for case in cases() if SingleRow(case.plan).n_steps == len(case.plan.steps)}
+    assert whole == set(SIMPLE) - {"numbers"}
 
 
 def _sum_of(vector: dict) -> str:

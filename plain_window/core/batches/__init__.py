@@ -9,7 +9,7 @@
 - `writing`      columns as CSV, guarded against formulas; `converting`, that as Parquet or a spreadsheet
 - `table_cases`  all of it in order, for whoever asks a piece at a time
 - `asking`       rows as a worker gets them, asked of a compiled model; `carried`, as a cluster is told to
-- `likeness_of_many`  which of many rows are unlike anything seen; `likeness_kernel`, its hot loop
+- `likeness_of_many`  which of many rows are unlike anything seen
 
 The whole of it runs where a file that is made to do harm does none, but for `asking`: that gets checked numbers only.
 """

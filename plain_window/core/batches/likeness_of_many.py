@@ -8,7 +8,6 @@ import numpy as np
 from ..contract import ModelFacts
 from ..contract.kept_rows import KeptRows
 from ..model_service.likeness_of_rows import LikenessOfRows
-from .likeness_kernel import find_unlike
 
 __all__ = ["LikenessOfMany"]
 
@@ -25,7 +24,6 @@ class LikenessOfMany:
 
     def __init__(self, kept_rows: KeptRows, facts: ModelFacts) -> None:
         self._one = LikenessOfRows(kept_rows, facts)
-        self._compared = self._one.similarity.compared if self._one.similarity and not self._one.has_texts else None
 
     def unlike(self, columns: Mapping[str, Sequence[Any]], n_rows: int) -> np.ndarray:
         """Which rows are unlike anything seen, as `LikenessOfRows.is_unlike` says of each.
@@ -40,18 +38,8 @@ class LikenessOfMany:
         ndarray of int8, shape (n_rows,)
             1 for a row that is unlike them.
         """
-        compared = self._compared
-        if compared is None:
-            # Texts are described one by one.
-            rows = ({name: values[at] for name, values in columns.items()} for at in range(n_rows))
-            return np.array([bool(self._one.is_unlike(row)) for row in rows], dtype="int8")
-        numbers = np.empty((n_rows, len(compared.numbers)))
-        for at, name in enumerate(compared.numbers):
-            numbers[:, at] = columns[name]
-        numbers /= compared.spread
-        codes = np.empty((n_rows, len(compared.options)), dtype="int64")
-        for at, (name, known) in enumerate(zip(compared.options, compared.places, strict=True)):
-            codes[:, at] = [known.get(value, -1) for value in columns[name]]
-        out = np.zeros(n_rows, dtype="int64")
-        find_unlike(numbers, codes, compared.known, compared.codes, compared.furthest, compared.n_needed, out)
-        return out.astype("int8")
+        if self._one.strangers is not None and not self._one.texts:
+            return self._one.strangers.among(columns, n_rows).astype("int8")
+        # Texts are described one by one.
+        rows = ({name: values[at] for name, values in columns.items()} for at in range(n_rows))
+        return np.array([bool(self._one.is_unlike(row)) for row in rows], dtype="int8")

@@ -4,6 +4,7 @@ Needs no NumPy: visitors' cases are counted where they are answered.
 """
 
 import math
+from collections import Counter
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import Any
 
@@ -28,6 +29,7 @@ __all__ = [
     "ANSWER",
     "GAP",
     "AnswerPart",
+    "CaseBins",
     "answer_bin",
     "answer_bins",
     "answer_parts",
@@ -50,6 +52,7 @@ ANSWER_BINS = 20
 APPLIES_FROM = 0.5
 
 AnswerPart = ClassSetting | NumberSetting | LabelWording
+BinOf = Callable[[Any], int]
 
 
 def has_bins(field: AnyField) -> bool:
@@ -97,18 +100,24 @@ def field_bin(field: AnyField, value: Any) -> int | None:
     field : field
     value : value or None
     """
+    bin_of = _bin_of_field(field)
+    return None if bin_of is None else bin_of(value)
+
+
+def _bin_of_field(field: AnyField) -> BinOf | None:
+    """Says the bin of each value of a field; None where the field has none."""
+    if not has_bins(field):
+        return None
     if isinstance(field, NumberField):
-        if not field.seen.counts:
-            return None
-        return GAP if value is None else _number_bin(value, field.seen.low, field.seen.high, len(field.seen.counts))
+        return _bin_of_number(field.seen.low, field.seen.high, len(field.seen.counts))
     if isinstance(field, ChoiceField):
-        if value is None:
-            return GAP
-        places = [at for at, option in enumerate(field.options) if option.value == value]
-        return places[0] if places else len(field.options)
-    if isinstance(field, YesNoField):
-        return GAP if value is None else int(value == field.yes)
-    return None
+        # Of options that are alike the first counts.
+        places = {option.value: at for at, option in reversed([*enumerate(field.options)])}
+        n_options = len(field.options)
+        return lambda value: GAP if value is None else places.get(value, n_options)
+    assert isinstance(field, YesNoField), "other fields have no bins"
+    yes = field.yes
+    return lambda value: GAP if value is None else int(value == yes)
 
 
 def answer_parts(setting: AnyAnswerSetting) -> dict[str, AnswerPart]:
@@ -152,13 +161,18 @@ def answer_bin(part: AnswerPart, value: str | float | bool) -> int | None:
     value : str, float or bool
         The class by its name, the number, or whether the label applies.
     """
+    return _bin_of_part(part)(value)
+
+
+def _bin_of_part(part: AnswerPart) -> Callable[[Any], int | None]:
+    """Says the bin of each value of a part of the answer."""
     if isinstance(part, ClassSetting):
-        return next((at for at, wording in enumerate(part.classes) if wording.name == value), None)
+        return {wording.name: at for at, wording in reversed([*enumerate(part.classes)])}.get
     if isinstance(part, LabelWording):
-        return int(bool(value))
+        return int
     if part.low is None or part.high is None:
-        return None
-    return _number_bin(float(value), part.low, part.high, ANSWER_BINS)
+        return lambda value: None
+    return _bin_of_number(part.low, part.high, ANSWER_BINS)
 
 
 def answered_values(setting: AnyAnswerSetting, outputs: Sequence[float]) -> list[str | float | bool]:
@@ -206,8 +220,59 @@ def binned_row(fields: Iterable[AnyField], values: Mapping[str, Any]) -> dict[st
     values : mapping of str to value
         As the model knows them.
     """
-    found = ((field.name, field_bin(field, values.get(field.name))) for field in fields if field.name in values)
-    return {name: at for name, at in found if at is not None and name != ANSWER and not name.startswith(ANSWER_PART)}
+    return {name: bin_of(values[name]) for name, bin_of in _bins_of_fields(fields).items() if name in values}
+
+
+def _bins_of_fields(fields: Iterable[AnyField]) -> dict[str, BinOf]:
+    """By field that has bins, and no name that stands for the answer."""
+    found = {field.name: _bin_of_field(field) for field in fields}
+    return {
+        name: bin_of
+        for name, bin_of in found.items()
+        if bin_of is not None and name != ANSWER and not name.startswith(ANSWER_PART)
+    }
+
+
+class CaseBins:
+    """The bins of cases and their answers: made ready once, since every answer to a visitor is counted.
+
+    Parameters
+    ----------
+    fields : iterable of field
+        As they were inferred.
+    setting : answer setting
+        As it was inferred.
+    """
+
+    def __init__(self, fields: Iterable[AnyField], setting: AnyAnswerSetting) -> None:
+        self._fields = _bins_of_fields(fields)
+        self._parts = [(name, _bin_of_part(part)) for name, part in answer_parts(setting).items()]
+
+    def kept(self, values: Mapping[str, Any]) -> dict[str, Any]:
+        """What of a case is counted: no text, no picture.
+
+        Parameters
+        ----------
+        values : mapping of str to value
+            As the model knows them; what is not among them is not known.
+        """
+        return {name: values.get(name) for name in self._fields}
+
+    def of(self, kept: Mapping[str, Any], answered: Sequence[str | float | bool]) -> dict[str, int]:
+        """The bin of each value and of each part of the answer that has some.
+
+        Parameters
+        ----------
+        kept : mapping of str to value
+        answered : sequence of str, float or bool
+            A value a part.
+        """
+        bins = {name: bin_of(kept[name]) for name, bin_of in self._fields.items()}
+        for (name, bin_of_part), value in zip(self._parts, answered, strict=True):
+            at = bin_of_part(value)
+            if at is not None:
+                bins[name] = at
+        return bins
 
 
 def count_bins(field: AnyField, values: Iterable[Any]) -> dict[int, int]:
@@ -218,12 +283,8 @@ def count_bins(field: AnyField, values: Iterable[Any]) -> dict[int, int]:
     field : field
     values : iterable of value or None
     """
-    counts: dict[int, int] = {}
-    for value in values:
-        at = field_bin(field, value)
-        if at is not None:
-            counts[at] = counts.get(at, 0) + 1
-    return counts
+    bin_of = _bin_of_field(field)
+    return {} if bin_of is None else dict(Counter(map(bin_of, values)))
 
 
 def _number_bins(low: float, high: float, n_bins: int, *, text_of: Callable[[float], str] | None = None) -> list[str]:
@@ -235,13 +296,16 @@ def _number_bins(low: float, high: float, n_bins: int, *, text_of: Callable[[flo
     return [f"below {text(low)}", *between, f"above {text(high)}"]
 
 
-def _number_bin(value: float, low: float, high: float, n_bins: int) -> int:
-    if not math.isfinite(value):
-        return GAP
-    if value < low:
-        return 0
-    if value > high:
-        return n_bins + 1
-    if high <= low:
-        return 1
-    return 1 + min(n_bins - 1, int((value - low) / (high - low) * n_bins))
+def _bin_of_number(low: float, high: float, n_bins: int) -> BinOf:
+    def bin_of(value: float | None) -> int:
+        if value is None or not math.isfinite(value):
+            return GAP
+        if value < low:
+            return 0
+        if value > high:
+            return n_bins + 1
+        if high <= low:
+            return 1
+        return 1 + min(n_bins - 1, int((value - low) / (high - low) * n_bins))
+
+    return bin_of

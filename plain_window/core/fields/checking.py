@@ -22,6 +22,8 @@ QUOTED_CHARACTERS = 60
 NAMED_OPTIONS = 8
 # Of the range that was seen: further than this beyond it is beyond it, however coarse the author's steps are.
 SLIDER_SLACK = 0.01
+# Made once: every value of every case comes by here.
+PICTURE_FIELDS, NUMBERS = (PictureField, DrawingField), (int, float)
 # Unknown fields for which the nearest name is looked for.
 MOST_GUESSED = 5
 
@@ -88,7 +90,7 @@ def check_inputs(
             faults.append(Fault(field.name, f"{field.label} is missing.{way_on}"))
             continue
         try:
-            if isinstance(field, PictureField | DrawingField):
+            if isinstance(field, PICTURE_FIELDS):
                 values[field.name], note = check_picture(field, inputs[field.name], contents or {}), ""
             else:
                 values[field.name], note = check_value(field, inputs[field.name])
@@ -97,9 +99,9 @@ def check_inputs(
         else:
             if note:
                 notes.append(Note(field=field.name, level="warn", message=note))
-    named = {field.name for field in fields}
-    strangers = [name for name in inputs if name not in named]
-    if faults or strangers:
+    if faults or not inputs.keys() <= values.keys():
+        named = {field.name for field in fields}
+        strangers = [name for name in inputs if name not in named]
         raise InputFaults(faults + _unknown(strangers, list(named)), n_all=len(faults) + len(strangers))
     return CheckedInputs(values, notes)
 
@@ -161,7 +163,7 @@ def _check_number(field: NumberField, entered: Any) -> tuple[float, str]:
         except ValueError:
             raise NotAccepted(f"must be a date. You gave {_quoted(entered)}. {_wanted(field)}") from None
     # bool is an int to Python, but nobody who sends `true` for a number means 1.
-    if isinstance(entered, bool) or not isinstance(entered, int | float):
+    if isinstance(entered, bool) or not isinstance(entered, NUMBERS):
         raise NotAccepted(f"must be a number. You gave {_quoted(entered)}. {_wanted(field)}")
     try:
         value = float(entered)

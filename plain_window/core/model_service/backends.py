@@ -216,8 +216,10 @@ class CompiledBackend:
         sys.modules.setdefault("scipy", None)  # type: ignore[arg-type]
         from ..plan.container import read_plan
         from ..plan.engine import CompiledModel
+        from ..plan.operations import ValueNotKnown
 
         self._model = CompiledModel(read_plan(content))
+        self._value_not_known = ValueNotKnown
         self.compiled: CompiledModel | None = self._model
         self._names = [item.name for item in self._model.plan.inputs]
 
@@ -228,19 +230,20 @@ class CompiledBackend:
 
     def predict(self, rows: Sequence[Row]) -> np.ndarray:
         """As `Backend.predict`."""
-        return self._asked({name: [row[name] for row in rows] for name in self._names})
+        if len(rows) == 1:
+            return self._asked(lambda: self._model.predict_row(rows[0]))
+        columns = {name: [row[name] for row in rows] for name in self._names}
+        return self._asked(lambda: self._model.predict(columns))
 
     def predict_columns(self, columns: Columns) -> np.ndarray:
         """As `Backend.predict_columns`."""
         self.pause()
-        return self._asked(columns)
+        return self._asked(lambda: self._model.predict({name: columns[name] for name in self._names}))
 
-    def _asked(self, columns: Columns) -> np.ndarray:
-        from ..plan.operations import ValueNotKnown
-
+    def _asked(self, ask: Callable[[], np.ndarray]) -> np.ndarray:
         try:
-            return self._model.predict({name: columns[name] for name in self._names})
-        except ValueNotKnown as error:
+            return ask()
+        except self._value_not_known as error:
             raise ModelFailed(str(error), traceback=traceback.format_exc(limit=-3)) from error
 
 

@@ -8,6 +8,7 @@ from ..contract.replies import FamiliarityFound
 from ..contract.values import Row
 from ..trust.likeness import FEWEST_KNOWN, Likeness, describe_text
 from ..trust.similarity import Similarity
+from .strangers import Strangers
 
 __all__ = ["LikenessOfRows"]
 
@@ -25,18 +26,16 @@ class LikenessOfRows:
     ----------
     similarity : Similarity or None
         By numbers and options; None where there are none.
+    strangers : Strangers or None
+        The same, for whoever only asks whether a case is unlike them.
     texts : dict of str to Likeness
         By field of text.
     """
 
     def __init__(self, kept_rows: KeptRows, facts: ModelFacts) -> None:
         self.similarity = _similarity(kept_rows, facts)
+        self.strangers = None if self.similarity is None else Strangers(self.similarity.compared)
         self.texts = _likeness_of_texts(kept_rows, facts)
-
-    @property
-    def has_texts(self) -> bool:
-        """Whether texts are compared as well."""
-        return bool(self.texts)
 
     def familiarity(self, row: Row) -> FamiliarityFound | None:
         """How like the reference rows a case is; None where nothing of it can be compared.
@@ -63,8 +62,8 @@ class LikenessOfRows:
         ----------
         row : mapping of str to value
         """
-        if self.similarity is not None and not self.texts:
-            return self.similarity.is_unlike(row)
+        if self.strangers is not None and not self.texts:
+            return self.strangers.is_unlike(row)
         familiarity = self.familiarity(row)
         return None if familiarity is None else familiarity.is_unlike
 

@@ -251,11 +251,11 @@ class RowExplainer:
             for name, setting in wanted.fields.items()
             if (changeable := self._changeable(kept_rows, name, row[name], setting)) is not None
         ]
-        similarity = None if self._likeness is None else self._likeness.similarity
+        strangers = None if self._likeness is None else self._likeness.strangers
         # A stranger's changes are strangers too; they are not held against it.
         is_unlike: Callable[[Mapping[str, Any]], bool] | None = None
-        if similarity is not None and not similarity.is_unlike(row):
-            is_unlike = similarity.is_unlike
+        if strangers is not None and not strangers.is_unlike(row):
+            is_unlike = strangers.is_unlike
         row_seconds = self._explainer.row_seconds if self._explainer else 0.0
         found = find_changes(self._predict, row, fields, goal, is_unlike=is_unlike, row_seconds=row_seconds)
         ways = [WayFound(dict(way.values), way.outputs.tolist()) for way in found.ways]

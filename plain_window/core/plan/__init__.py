@@ -4,7 +4,8 @@
 - `container`     the file: safetensors with a JSON header
 - `operations`    what each step does, on blocks of rows
 - `engine`        runs a plan; `effort` says how much one row can ask of it
-- `kernels`       the hot loops, in numba; `machine_code` has them compiled once
+- `single_row`    the simple steps in front of a model, for one row in one call
+- `kernels`       the hot loops, in numba, with `row_kernels`; `machine_code` has them compiled once
 - `trees`         trees of any library as the arrays a plan holds
 - `building`      a plan while it is being made, by a library's `compiling` in `formats`
 - `parity`        the proof that a plan says what the original says

@@ -9,6 +9,7 @@ from .operations import OPERATIONS
 from .operations.registry import Arrays, Run, Settings
 from .operations.sparse import Sparse
 from .plan import Plan, Step
+from .single_row import SingleRow
 
 __all__ = ["CompiledModel"]
 
@@ -31,6 +32,9 @@ class CompiledModel:
         self._steps = [_ready(step, plan) for step in plan.steps]
         self.chunk_rows = max(1, min(CHUNK_ROWS, CHUNK_NUMBERS // sum(_row_size(step, plan) for step in plan.steps)))
         self._numbers = {item.name for item in plan.inputs if item.kind == "number"}
+        self._single_row = SingleRow(plan)
+        self._left_for_row = range(self._single_row.n_steps, len(self._steps))
+        self._read_by_those = {name for at in self._left_for_row for name in plan.steps[at].settings.get("columns", ())}
 
     def predict(self, columns: Mapping[str, Sequence[Any]]) -> np.ndarray:
         """Outputs of shape (n_rows, n_outputs).
@@ -48,6 +52,21 @@ class CompiledModel:
             chunk = slice(start, start + self.chunk_rows)
             out[chunk] = self._predict_chunk({name: values[chunk] for name, values in columns.items()})
         return out
+
+    def predict_row(self, row: Mapping[str, Any]) -> np.ndarray:
+        """Outputs of shape (1, n_outputs) for one row, as `predict` gives them.
+
+        Parameters
+        ----------
+        row : mapping of str to value
+            The raw value of every input; None (or NaN) where one is missing.
+        """
+        blocks = self._single_row.run(row) if self._single_row.n_steps else None
+        if blocks is None:
+            return self._predict_chunk({item.name: [row[item.name]] for item in self.plan.inputs})
+        columns = {name: [row[name]] for name in self._read_by_those}
+        last = self.plan.steps[-1].out
+        return self.run_steps(self._left_for_row, blocks, columns, keep=[last])[last]
 
     def run_steps(
         self,

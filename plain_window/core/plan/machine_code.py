@@ -19,10 +19,11 @@ __all__ = ["KERNEL_MODULES", "build_machine_code", "fixed", "helper", "kernel", 
 # Where kernels are.
 KERNEL_MODULES = (
     "plain_window.core.plan.kernels",
+    "plain_window.core.plan.row_kernels",
     "plain_window.core.explain.kernels",
     "plain_window.core.explain.path_kernels",
     "plain_window.core.explain.curve_kernels",
-    "plain_window.core.batches.likeness_kernel",
+    "plain_window.core.model_service.likeness_kernel",
 )
 MANIFEST = "kernels.json"
 SCALARS = {"float64": ctypes.c_double, "int64": ctypes.c_int64, "bool": ctypes.c_bool}

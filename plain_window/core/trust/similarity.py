@@ -25,8 +25,6 @@ STRANGE_SHARE = 0.01
 ROWS_FOR_USUAL, ROW_SEED = 500, 20260102
 # Rows a case is compared with for that; they stand in an order drawn once, so the first are a fair draw.
 ROWS_FOR_LIKENESS = 2000
-# Rows looked at first for whether a case is like any: most cases are, and then the rest need not be looked at.
-ROWS_AT_FIRST = 256
 # From quartiles to a standard deviation, for a normal spread.
 QUARTILES_TO_SPREAD = 1.349
 
@@ -117,24 +115,6 @@ class Similarity:
         share = float((1 + np.sum(self._usual >= distance)) / (1 + self._usual.size))
         return Familiarity(distance, share, share < STRANGE_SHARE)
 
-    def is_unlike(self, row: Mapping[str, Any]) -> bool:
-        """What `familiarity` says of that, without finding out how far away the case is.
-
-        Parameters
-        ----------
-        row : mapping of str to value
-        """
-        numbers, codes = self._read(row)
-        n_compared = min(ROWS_FOR_LIKENESS, self.n_rows)
-        # A case is like the known ones once as many rows as count are no further away than is usual.
-        left = min(NEIGHBOURS, n_compared)
-        for start, end in ((0, ROWS_AT_FIRST), (ROWS_AT_FIRST, n_compared)):
-            near = self._distances(numbers, codes, start=start, most=min(end, n_compared)) <= self._furthest_usual
-            left -= int(np.count_nonzero(near))
-            if left <= 0:
-                return False
-        return True
-
     @property
     def usual(self) -> list[float]:
         """For some reference rows how far away their nearest other rows are."""
@@ -143,7 +123,7 @@ class Similarity:
 
     @property
     def compared(self) -> Compared:
-        """What `is_unlike` looks at, for whoever asks about many cases at once."""
+        """What `familiarity` looks at, for whoever only asks whether cases are unlike them."""
         n_compared = min(ROWS_FOR_LIKENESS, self.n_rows)
         return Compared(
             self._numbers,
@@ -167,17 +147,15 @@ class Similarity:
         codes = [known.get(row[name], -1) for name, known in zip(self._options, self._known, strict=True)]
         return numbers, np.array(codes, dtype="int32")
 
-    def _distances(
-        self, numbers: np.ndarray, codes: np.ndarray, *, start: int = 0, most: int | None = None
-    ) -> np.ndarray:
-        known = self._scaled[:, start:most]
+    def _distances(self, numbers: np.ndarray, codes: np.ndarray, *, most: int | None = None) -> np.ndarray:
+        known = self._scaled[:, :most]
         apart = known - numbers[:, None]
         if self._has_gaps or np.isnan(numbers).any():
             # A gap is as far from any number as numbers are on average, and no way from another gap.
             apart[np.isnan(apart)] = 1.0
             apart[np.isnan(known) & np.isnan(numbers)[:, None]] = 0.0
         apart *= apart
-        total = apart.sum(axis=0) + (self._codes[:, start:most] != codes[:, None]).sum(axis=0)
+        total = apart.sum(axis=0) + (self._codes[:, :most] != codes[:, None]).sum(axis=0)
         return np.sqrt(total / max(1, len(numbers) + len(codes)))
 
     def _usual_distances(self) -> np.ndarray:
