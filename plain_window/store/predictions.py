@@ -9,13 +9,14 @@ parted until the entry it refuses stands alone; that one is dropped, and it is s
 import datetime as dt
 import logging
 import threading
+import time
 from collections import deque
 from typing import NamedTuple
 
 import peewee
 from playhouse.pool import MaxConnectionsExceeded
 
-from .database import DATABASE_ERRORS, database, now, packet_bytes
+from .database import DATABASE_ERRORS, database, packet_bytes
 
 __all__ = ["Entry", "PredictionLog"]
 
@@ -40,9 +41,9 @@ ROW = "('%s', %d, %s, %.3f, '%s', %d, %s)"
 
 
 class Entry(NamedTuple):
-    """One prediction, as it is recorded."""
+    """One prediction, as it is recorded; `at` in seconds since 1970."""
 
-    at: dt.datetime
+    at: float
     demo_id: int
     release_number: int | None
     duration_ms: float
@@ -90,7 +91,7 @@ class PredictionLog:
         if size > MOST_INPUT_BYTES or self._waiting_bytes + size > MAX_WAITING_BYTES:
             inputs, size = None, 0
         self._waiting_bytes += size
-        self._waiting.append(Entry(now(), demo_id, release_number, duration_ms, outcome, inputs, by_author))
+        self._waiting.append(Entry(time.time(), demo_id, release_number, duration_ms, outcome, inputs, by_author))
 
     def stop(self) -> None:
         """Write what is left and end. Call when no more entries come."""
@@ -167,7 +168,7 @@ def _row(entry: Entry) -> str:
     if not entry.outcome.isalpha():
         raise ValueError(f"no outcome is called {entry.outcome!r}")
     return ROW % (
-        entry.at.isoformat(" "),
+        dt.datetime.fromtimestamp(entry.at, dt.UTC).replace(tzinfo=None).isoformat(" "),
         entry.demo_id,
         release,
         entry.duration_ms,

@@ -14,6 +14,7 @@ from typing import Generic, TypeVar
 
 from ..authoring.model_intake import runner_job
 from ..authoring.services import Services
+from ..core.answers.written import WRITTEN
 from ..core.contract.inspection import Inspection
 from ..core.contract.jobs import RunnerJob
 from ..core.documents import DemoDocument
@@ -69,6 +70,11 @@ class Version:
         """By which cases are counted: by what was inferred, not by what the author made of it, so that they stay the
         same while labels and order change."""
         return CaseBins(self.inspection.fields, self.inspection.answer)
+
+    @cached_property
+    def is_of_values(self) -> bool:
+        """Whether a case is values only, and its answer made of a model's outputs."""
+        return not self.document.has_pictures and self.document.answer.kind not in WRITTEN
 
 
 @dataclass(frozen=True)

@@ -18,7 +18,6 @@ from ..store.jobs import ENDED, OF_REFERENCE, NewJob
 from ..store.records import Job
 from .identity import caller_name
 from .lookups import ServedDemo, Version
-from .plain_answers import has_pictures
 from .problems import ApiProblem
 from .state import state
 from .uploads import Upload
@@ -59,7 +58,7 @@ def kind_of_jobs(document: DemoDocument) -> Literal["table", "video"]:
     if document.answer.kind in WRITTEN:
         detail = "This demo answers with a text or a table of its own; no column of a table could hold it."
         raise ApiProblem(422, "Neither tables nor films", detail)
-    if not has_pictures(document):
+    if not document.has_pictures:
         return "table"
     why = why_no_films(document)
     if why:

@@ -10,7 +10,6 @@ from .explanation_answers import output_names, output_of
 from .identity import caller_name
 from .lookups import ServedDemo, Version
 from .new_jobs import without_ready_cases
-from .plain_answers import has_pictures
 from .problems import ApiProblem
 from .sentences import missing_sentence
 
@@ -82,7 +81,7 @@ def _outputs_of_importance(setting: AnyAnswerSetting) -> list[int]:
 def _why_nothing_comes_of_it(version: Version, kind: str) -> str:
     if version.job.bridge is not None:
         return STAYS_ELSEWHERE
-    if has_pictures(version.document):
+    if version.document.has_pictures:
         return missing_sentence("not-for-pictures") if kind == "importance" else NOT_COUNTED
     columns = reference_columns(version.job, version.inspection)
     if not columns:

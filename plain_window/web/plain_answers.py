@@ -20,7 +20,6 @@ from .types.predictions import PredictionAnswer, Timing
 __all__ = [
     "WrittenAnswer",
     "add_id",
-    "has_pictures",
     "plain_answer_elsewhere",
     "plain_answer_here",
     "recorded_inputs",
@@ -174,14 +173,3 @@ def recorded_inputs(document: DemoDocument, inputs: Mapping[str, Any]) -> str | 
         return None
     names = [field.name for field in document.fields if not isinstance(field, PictureField | DrawingField)]
     return json.dumps({name: inputs[name] for name in names if name in inputs})
-
-
-def has_pictures(document: DemoDocument) -> bool:
-    """Whether something is to be shown or drawn.
-
-    Parameters
-    ----------
-    document : DemoDocument
-        What the demo says of itself.
-    """
-    return any(isinstance(field, PictureField | DrawingField) for field in document.fields)

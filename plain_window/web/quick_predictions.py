@@ -14,7 +14,6 @@ from urllib.parse import parse_qsl
 
 import msgspec
 
-from ..core.answers.written import WRITTEN
 from ..core.errors import Faults, ModelFailed
 from ..core.fields import CheckedInputs, check_inputs
 from ..runners.failures import RunnerBusy, RunnerFailed, RunnerRaised, RunnerUnavailable
@@ -27,7 +26,6 @@ from .lookups import ServedDemo, Version
 from .plain_answers import (
     WrittenAnswer,
     add_id,
-    has_pictures,
     plain_answer_elsewhere,
     plain_answer_here,
     recorded_inputs,
@@ -152,7 +150,7 @@ class QuickPredictions:
             return None
         demo = self._state.served.at_hand(door.slug)
         version = demo and demo.shown
-        if not demo or not version or has_pictures(version.document) or version.document.answer.kind in WRITTEN:
+        if not demo or not version or not version.is_of_values:
             return None
         # One that has no compiled form is asked of its runner; one that has is loaded here the usual way first.
         is_here = is_explained or not version.job.compiled or self._state.quick_models.at_hand(version.job)

@@ -16,7 +16,7 @@ from ..answers.written import WRITTEN
 from ..contract.values import Row, Value
 from ..documents import DemoDocument
 from ..errors import Fault, InputFaults, MismatchFaults
-from ..fields import DrawingField, NumberField, PictureField, YesNoField
+from ..fields import NumberField, YesNoField
 from ..fields.checking import check_inputs
 from ..fields.kinds import AnyField
 
@@ -107,7 +107,7 @@ def expected_outputs(
     MismatchFaults
         With one fault for every field that has no column, or where there is no column of outputs.
     """
-    if any(isinstance(field, PictureField | DrawingField) for field in document.fields):
+    if document.has_pictures:
         detail = "Pictures do not fit into a table; compare a few by hand on the page."
         raise MismatchFaults([Fault("expected", detail)])
     if document.answer.kind in WRITTEN:

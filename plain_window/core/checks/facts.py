@@ -2,14 +2,12 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
 from ..contract.inspection import Inspection
 from ..contract.values import Row, Value
 from ..documents import DemoDocument
-from ..fields import DrawingField, PictureField
 from ..report.answers import KnownAnswers
 from ..trust.evidence import Evidence
 from .expected import ExpectedOutputs, ExpectedUnfit
@@ -55,10 +53,10 @@ class Facts:
     model_bytes: int
     expected: ExpectedOutputs | ExpectedUnfit | None = None
 
-    @cached_property
+    @property
     def has_pictures(self) -> bool:
         """Whether it is about pictures."""
-        return any(isinstance(field, PictureField | DrawingField) for field in self.document.fields)
+        return self.document.has_pictures
 
     @property
     def task(self) -> str:

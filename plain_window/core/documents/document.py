@@ -7,7 +7,7 @@ from pydantic import AliasChoices, BaseModel, ConfigDict, field_validator
 from pydantic import Field as Constrained
 
 from ..answers import AnyAnswerSetting
-from ..fields import AnyField, Scalar
+from ..fields import AnyField, DrawingField, PictureField, Scalar
 
 __all__ = [
     "BACKGROUND_ROWS",
@@ -196,3 +196,8 @@ class DemoDocument(BaseModel):
     logo: Logo | None = None
     fields: list[AnyField]
     answer: AnyAnswerSetting
+
+    @property
+    def has_pictures(self) -> bool:
+        """Whether something is to be shown or drawn."""
+        return any(isinstance(field, PictureField | DrawingField) for field in self.fields)

@@ -21,9 +21,12 @@ class Strangers:
     """
 
     def __init__(self, compared: Compared) -> None:
-        self._compared = compared
+        self._numbers, self._spread = compared.numbers, compared.spread
+        # An option no reference row has is like none of them: its code is −1.
+        self._places = list(zip(compared.options, compared.places, strict=True))
         # Described once: nearly every answer asks about one case.
-        self._known = (fixed(compared.known), fixed(compared.codes), compared.furthest, compared.n_needed)
+        self._known = fixed(np.hstack([compared.known, compared.codes.astype("float64")]))
+        self._usual = (len(self._numbers), compared.furthest, compared.n_needed)
 
     def is_unlike(self, row: Mapping[str, Any]) -> bool:
         """Whether a case is unlike anything seen.
@@ -32,12 +35,9 @@ class Strangers:
         ----------
         row : mapping of str to value
         """
-        compared = self._compared
-        numbers = np.array([[row[name] for name in compared.numbers]], dtype="float64")
-        numbers /= compared.spread
-        # An option no reference row has is like none of them.
-        codes = [known.get(row[name], -1) for name, known in zip(compared.options, compared.places, strict=True)]
-        return bool(self._unlike(numbers, np.array([codes], dtype="int64"))[0])
+        codes = [known.get(row[name], -1) for name, known in self._places]
+        case = np.array([[*(row[name] for name in self._numbers), *codes]], dtype="float64")
+        return bool(self._unlike(case)[0])
 
     def among(self, columns: Mapping[str, Sequence[Any]], n_rows: int) -> np.ndarray:
         """Which of many cases are, of shape (n_rows,): 1 for one that is unlike them.
@@ -47,17 +47,15 @@ class Strangers:
         columns : mapping of str to sequence, each of length n_rows
         n_rows : int
         """
-        compared = self._compared
-        numbers = np.empty((n_rows, len(compared.numbers)))
-        for at, name in enumerate(compared.numbers):
-            numbers[:, at] = columns[name]
-        numbers /= compared.spread
-        codes = np.empty((n_rows, len(compared.options)), dtype="int64")
-        for at, (name, known) in enumerate(zip(compared.options, compared.places, strict=True)):
-            codes[:, at] = [known.get(value, -1) for value in columns[name]]
-        return self._unlike(numbers, codes)
+        cases = np.empty((n_rows, len(self._numbers) + len(self._places)))
+        for at, name in enumerate(self._numbers):
+            cases[:, at] = columns[name]
+        for at, (name, known) in enumerate(self._places, start=len(self._numbers)):
+            cases[:, at] = [known.get(value, -1) for value in columns[name]]
+        return self._unlike(cases)
 
-    def _unlike(self, numbers: np.ndarray, codes: np.ndarray) -> np.ndarray:
-        out = np.zeros(len(numbers), dtype="int64")
-        find_unlike(numbers, codes, *self._known, out)
+    def _unlike(self, cases: np.ndarray) -> np.ndarray:
+        cases[:, : len(self._numbers)] /= self._spread
+        out = np.zeros(len(cases), dtype="int64")
+        find_unlike(cases, self._known, *self._usual, out)
         return out

@@ -191,16 +191,17 @@ def _callable(address: int, arguments: Sequence[str]) -> Callable[..., None]:
         else:
             types.append(SCALARS[argument])
     function = ctypes.CFUNCTYPE(ctypes.c_int32, *types)(address)
-    is_array = [argument.startswith("array") for argument in arguments]
+    # Numba writes a pointer to what went wrong there. A kernel raises nothing and nobody reads it, but the places must
+    # be real, and stay.
+    result, error = ctypes.c_int64(), ctypes.c_int64()
+    places = (ctypes.addressof(result), ctypes.addressof(error))
 
-    def call(*arguments: Any) -> None:
-        # Numba writes a pointer to what went wrong there; a kernel raises nothing, but the place must be real.
-        result, error = ctypes.c_int64(), ctypes.c_int64()
-        flat: list[Any] = [ctypes.addressof(result), ctypes.addressof(error)]
-        for value, array in zip(arguments, is_array, strict=True):
+    def call(*arguments: Any, _kept: Any = (result, error)) -> None:
+        flat: list[Any] = [*places]
+        for value in arguments:
             if isinstance(value, _Described):
                 flat += value.flattened
-            elif array:
+            elif isinstance(value, np.ndarray):
                 flat += _flattened(value)
             else:
                 flat.append(value)
@@ -208,6 +209,9 @@ def _callable(address: int, arguments: Sequence[str]) -> Callable[..., None]:
             raise RuntimeError("a kernel failed")
 
     return call
+
+
+_Start = ctypes.c_char * 0
 
 
 class _Described:
@@ -220,5 +224,9 @@ class _Described:
 
 
 def _flattened(array: np.ndarray) -> tuple[Any, ...]:
-    address = array.__array_interface__["data"][0]
+    try:
+        # A quarter of the time that the array's own way takes; not there for one that is read only.
+        address = ctypes.addressof(_Start.from_buffer(array.data))
+    except (TypeError, ValueError):
+        address = array.__array_interface__["data"][0]
     return (None, None, array.size, array.itemsize, address, *array.shape, *array.strides)

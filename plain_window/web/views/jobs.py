@@ -26,7 +26,6 @@ from ..limits import slow_down_visitor
 from ..new_jobs import kind_of_jobs, looked_at, most_bytes, new_job, options_of, text_limits
 from ..new_reference_jobs import reference_job
 from ..numbers_asked import number_asked, share_asked
-from ..plain_answers import has_pictures
 from ..problems import ApiProblem, not_found
 from ..spooling import spooled
 from ..state import state
@@ -67,7 +66,7 @@ def _may_begin(slug: str) -> None:
         return
     _, version = visible_version(slug)
     parts = version.document.parts
-    if has_pictures(version.document):
+    if version.document.has_pictures:
         if not parts.films:
             detail = "This page answers one picture at a time. Its author can let it take films."
             raise ApiProblem(403, "No films", detail)

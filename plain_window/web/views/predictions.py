@@ -17,7 +17,7 @@ from ..limits import slow_down_visitor
 from ..lookups import ServedDemo, Version
 from ..made_pictures import made_picture
 from ..numbers_asked import number_asked
-from ..plain_answers import add_id, has_pictures, plain_answer_elsewhere, plain_answer_here, recorded_inputs
+from ..plain_answers import add_id, plain_answer_elsewhere, plain_answer_here, recorded_inputs
 from ..problems import ApiProblem
 from ..quick_predictions import COUNTED, FAILED, counted_as
 from ..request_inputs import RequestInputs, read_request_inputs
@@ -119,7 +119,7 @@ def answered(demo: ServedDemo, version: Version, sent: RequestInputs, started: f
         answer = made_picture(runners, version, checked, wanted, most_side=most, caller=caller, started=started)
     elif isinstance(document.answer, TextSetting | TableSetting):
         answer = written_answer(runners, version, checked, wanted, caller=caller, started=started)
-    elif wanted.parts or has_pictures(document):
+    elif wanted.parts or document.has_pictures:
         answer = explained_answer(runners, version, sent.inputs, checked, wanted, caller=caller, started=started)
     else:
         answer = plain_answer_here(state().quick_models, version, checked, started=started) or plain_answer_elsewhere(
