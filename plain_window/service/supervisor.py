@@ -39,6 +39,7 @@ from ..store.database import run_migrations, use_database
 from .children import Child, python_module
 from .database import BundledDatabase
 from .earlier import end_earlier, note_children
+from .warmth import Warmth
 
 __all__ = ["AlreadyRunning", "NotStarted", "Service", "background_services", "running_database"]
 
@@ -47,6 +48,8 @@ WATCH_SECONDS = 5.0
 READY_SECONDS = 120
 # Runners that take longer than this get ready while the first visitors come.
 LIVE_SECONDS = 20.0
+# Web processes that answer, but slowly yet: a few seconds are all that is waited for that.
+WARM_SECONDS = 4.0
 # All of it is over within ten seconds.
 WEB_STOP_SECONDS, JOBS_STOP_SECONDS, KEEPER_STOP_SECONDS, DATABASE_STOP_SECONDS = 6.0, 1.0, 1.5, 30.0
 # A child that dies again and again is started at most this often.
@@ -79,6 +82,7 @@ class Service:
         self._lock = _lock(settings)
         self._spawner = Spawner(settings.spawner_socket)
         self._listening: socket.socket | None = None
+        self._warmth = Warmth()
         self._housekeeping: Housekeeping | None = None
         self.database_url = settings.database_url or ""
 
@@ -118,13 +122,17 @@ class Service:
         carrier = python_module("plain_window.jobs.carrier")
         self._child("jobs", carrier, {"PLAINWINDOW_DATABASE_URL": self.database_url}).start()
         command = python_module("gunicorn", "-c", "python:plain_window.web.gunicorn_config")
-        descriptor = self._listening.fileno()
-        environment = {"PLAINWINDOW_DATABASE_URL": self.database_url, "PLAINWINDOW_LISTENING": str(descriptor)}
-        self._child("web", command, environment, inherits=[descriptor]).start()
+        listening, warmth = self._listening.fileno(), self._warmth.descriptor
+        environment = {
+            "PLAINWINDOW_DATABASE_URL": self.database_url,
+            "PLAINWINDOW_LISTENING": str(listening),
+            "PLAINWINDOW_WARM": str(warmth),
+        }
+        self._child("web", command, environment, inherits=[listening, warmth]).start()
         self._note_children()
 
     def wait_ready(self) -> None:
-        """Wait until `/readyz` is good.
+        """Wait until `/readyz` is good, and answers come as fast as they will; for that not for long.
 
         Raises
         ------
@@ -132,6 +140,7 @@ class Service:
         """
         web = self._children[-1]
         self._wait(self._is_ready, web, "The server")
+        self._warmth.wait(self.settings.workers, seconds=WARM_SECONDS)
 
     def wait_live(self) -> None:
         """Wait until every live model answers, or cannot, or takes longer than one should."""
@@ -169,6 +178,7 @@ class Service:
             self._housekeeping.stop()
         if self._listening:
             self._listening.close()
+        self._warmth.close()
         order = {"web": WEB_STOP_SECONDS, "jobs": JOBS_STOP_SECONDS, "keeper": KEEPER_STOP_SECONDS}
         for name, seconds in order.items():
             for child in self._children:

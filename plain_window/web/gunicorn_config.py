@@ -44,7 +44,7 @@ def application() -> Any:
     """The application, made in each worker after it forked."""
     log_to_stderr()
     app = create_app(_settings)
-    warm_up(app)
+    warm_up(app, told=int(os.environ["PLAINWINDOW_WARM"]))
     return app
 
 

@@ -5,6 +5,7 @@ The first request after a start would otherwise pay for both, several times over
 
 import contextlib
 import logging
+import os
 import threading
 import time
 
@@ -15,8 +16,8 @@ from ..core.fields import check_inputs
 from ..runners.failures import RunnerFailed, RunnerRaised, RunnerUnavailable
 from ..store.database import DATABASE_ERRORS, database
 from ..store.demos import live_slugs
-from .lookups import Version
-from .plain_answers import plain_answer_here
+from .lookups import ServedDemo, Version
+from .plain_answers import add_id, plain_answer_here
 from .state import WebState
 
 __all__ = ["warm_up"]
@@ -27,15 +28,24 @@ log = logging.getLogger("warming")
 TRIES, PAUSE_SECONDS = 60, 0.25
 
 
-def warm_up(app: Flask) -> None:
+def warm_up(app: Flask, *, told: int) -> None:
     """Warm the process in the background; give up quietly where something does not come.
 
     Parameters
     ----------
     app : Flask
         It is changed in place.
+    told : int
+        The descriptor of a number (`eventfd`) that one is added to once it is warm, or has given up.
     """
-    threading.Thread(target=_warm, args=(app,), name="warming", daemon=True).start()
+
+    def warm() -> None:
+        try:
+            _warm(app)
+        finally:
+            os.eventfd_write(told, 1)
+
+    threading.Thread(target=warm, name="warming", daemon=True).start()
 
 
 def _warm(app: Flask) -> None:
@@ -45,6 +55,7 @@ def _warm(app: Flask) -> None:
     for _ in range(TRIES):
         with contextlib.suppress(*DATABASE_ERRORS), database.connection_context():
             waiting = live_slugs() if waiting is None else waiting
+            state.doors(None)
             waiting = [slug for slug in waiting if not _is_warm(state, slug)]
         if waiting == []:
             return
@@ -60,7 +71,7 @@ def _is_warm(state: WebState, slug: str) -> bool:
     row = demo.live.inspection.warm_up_row
     try:
         state.quick_models.load(demo.live.job)
-        _answer_usual(state, demo.live)
+        _answer_usual(state, demo, demo.live)
         if row and state.services.runners.is_there(demo.live.job):
             state.services.runners.predict(demo.live.job, [row])
             return True
@@ -71,11 +82,13 @@ def _is_warm(state: WebState, slug: str) -> bool:
     return not row
 
 
-def _answer_usual(state: WebState, version: Version) -> None:
+def _answer_usual(state: WebState, demo: ServedDemo, version: Version) -> None:
     """Go the way of an answer once, from the case that a page starts with to the text that would be sent."""
     inputs = {field.name: getattr(field, "default", None) for field in version.document.fields}
     with contextlib.suppress(Faults, ModelFailed):
         checked = check_inputs(version.document.fields, inputs)
         answer = plain_answer_here(state.quick_models, version, checked, started=time.perf_counter())
         if answer is not None:
+            add_id(state.answer_ids, demo, version, answer)
             answer.json()
+            version.bins.kept(checked.values)
