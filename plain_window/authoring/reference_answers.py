@@ -12,7 +12,7 @@ from ..core.answers import AnyAnswerSetting
 from ..core.contract.inspection import Inspection
 from ..core.contract.jobs import RunnerJob
 from ..core.contract.values import Row, Value
-from ..core.drift.bins import answer_bins, answer_parts, answered_values, binned_answer
+from ..core.drift.bins import CaseBins, answer_bins, answer_parts, answered_values
 from ..core.errors import InputFaults
 from ..runners.failures import RunnerRaised, RunnerUnavailable
 from .services import Services
@@ -158,8 +158,9 @@ def count_answers(
 
 
 def _add(counts: AnswerCounts, setting: AnyAnswerSetting, outputs: Sequence[Sequence[float]]) -> None:
+    bins = CaseBins([], setting)
     for row in outputs:
         counts.n_answered += 1
-        for name, place in binned_answer(setting, answered_values(setting, row)).items():
+        for name, place in bins.of({}, answered_values(setting, row)).items():
             of_part = counts.parts.setdefault(name, {})
             of_part[place] = of_part.get(place, 0) + 1

@@ -1,5 +1,7 @@
 """Drift: counts of bins against counts of bins, and the mathematics behind it."""
 
+import math
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -10,15 +12,13 @@ from plain_window.core.answers import ClassSetting, LabelsSetting, NumberSetting
 from plain_window.core.answers.kinds import ClassWording, LabelWording
 from plain_window.core.drift.bins import (
     GAP,
+    CaseBins,
     answered_values,
-    binned_answer,
-    binned_row,
     count_bins,
-    field_bin,
     field_bins,
 )
 from plain_window.core.drift.distance import FEWEST_CASES, chi_square_above, drift_between
-from plain_window.core.fields import ChoiceField, NumberField, Option, YesNoField
+from plain_window.core.fields import ChoiceField, NumberField, Option, TextField, YesNoField
 from plain_window.core.fields.kinds import Seen
 
 SEEN = Seen(low=10, high=30, usual_low=15, usual_high=25, counts=[5, 10, 10, 5])
@@ -27,6 +27,10 @@ KILN = ChoiceField(
     name="kiln", label="Kiln", default="gas", options=[Option(value=one, label=one) for one in ("gas", "wood")]
 )
 HANDLE = YesNoField(name="handle", label="Handle", no=0, yes=1, default=False)
+
+
+def bin_of(field, value):
+    return CaseBins([field], NumberSetting()).of({field.name: value}, [0.0])[field.name]
 
 
 @given(st.floats(0, 400), st.integers(1, 200))
@@ -62,10 +66,22 @@ def test_of_few_cases_nothing_is_said_and_a_small_difference_is_no_matter():
 
 def test_every_value_has_a_bin_with_a_name():
     names = field_bins(WALL)
-    assert [field_bin(WALL, value) for value in (9, 10, 14.9, 15, 30, 31, None)] == [0, 1, 1, 2, 4, 5, GAP]
+    assert [bin_of(WALL, value) for value in (9, 10, 14.9, 15, 30, 31, math.inf, None)] == [0, 1, 1, 2, 4, 5, GAP, GAP]
     assert (names[0], names[1], names[-1]) == ("below 10", "10 to 15", "above 30")
-    assert [field_bin(KILN, value) for value in ("gas", "wood", "electric", None)] == [0, 1, 2, GAP]
-    assert [field_bins(HANDLE)[field_bin(HANDLE, value)] for value in (0, 1)] == ["no", "yes"]
+    twice = KILN.model_copy(update={"options": [*KILN.options, KILN.options[0]]})
+    assert [bin_of(KILN, value) for value in ("gas", "wood", "electric", None)] == [0, 1, 2, GAP]
+    assert [bin_of(twice, value) for value in ("gas", "electric")] == [0, 3]
+    assert [field_bins(HANDLE)[bin_of(HANDLE, value)] for value in (0, 1)] == ["no", "yes"]
+
+
+def test_a_case_is_counted_by_its_fields_that_have_bins_and_by_its_answer():
+    note = TextField(name="note", label="Note", default="")
+    bins = CaseBins([WALL, note, KILN], NumberSetting(low=0, high=20))
+    kept = bins.kept({"wall": 12, "note": "thin at the foot", "kiln": "wood"})
+    # What visitors write is not held, not even until the case stands.
+    assert kept == {"wall": 12, "kiln": "wood"}
+    assert bins.of(kept, [10.0]) == {"wall": 1, "kiln": 1, "": 11}
+    assert bins.of(bins.kept({}), [10.0]) == {"wall": GAP, "kiln": GAP, "": 11}
 
 
 def test_bins_of_dates_are_named_by_dates_and_neighbours_differ():
@@ -97,9 +113,10 @@ def words(kind, *names):
     ],
 )
 def test_each_part_of_an_answer_falls_into_a_bin_of_its_own(setting, outputs, bins):
-    assert binned_answer(setting, answered_values(setting, outputs)) == bins
+    assert CaseBins([], setting).of({}, answered_values(setting, outputs)) == bins
 
 
 def test_a_feature_cannot_pass_for_an_answer():
     named = [WALL.model_copy(update={"name": name}) for name in ("", "\x1fkwh", "wall")]
-    assert binned_row(named, dict.fromkeys(("", "\x1fkwh", "wall"), 12)) == {"wall": 1}
+    bins = CaseBins(named, NumberSetting())
+    assert bins.of(bins.kept(dict.fromkeys(("", "\x1fkwh", "wall"), 12)), [10.0]) == {"wall": 1}

@@ -18,8 +18,10 @@ from plain_window.core.plan.container import read_plan, write_plan
 from plain_window.core.plan.engine import CompiledModel
 from plain_window.core.plan.effort import effort_of
 from plain_window.core.plan.plan import PlanDamaged
+from plain_window.core.plan.single_row import SIMPLE
 from tests.core.plans import TABLE, mixed, proved
 from tests.made_models import FEATURES
+from tests.vectors.cases import cases
 
 rng = np.random.default_rng(20261126)
 ODD = [-1, -2, 0, 1, 2, 7, 2**15, 2**29 - 1, 2**29, 2**30, 2**31 - 1, -(2**31), 2**32, 2**40]
@@ -43,6 +45,17 @@ def changed(array):
         with np.errstate(all="ignore"):
             flat[int(rng.integers(flat.size))] = np.array(odd).astype(made.dtype)
     return made
+
+
+def ask(plan, columns):
+    """All rows together, and each by itself."""
+    model = CompiledModel(plan)
+    with np.errstate(all="ignore"):
+        together = model.predict(columns)
+        assert together.shape[1] == plan.n_outputs
+        for at in range(len(together)):
+            alone = model.predict_row({name: values[at] for name, values in columns.items()})
+            assert alone.shape == (1, plan.n_outputs)
 
 
 fitted = [
@@ -70,7 +83,24 @@ for at, model in enumerate(fitted):
             [1e300, float("nan"), -1e300, 0.0, 1.0, 5.0, float("inf"), -0.0, 3.0]
             for item in read.inputs
         }
-        assert CompiledModel(read).predict(columns).shape == (9, read.n_outputs)
+        ask(read, columns)
+# The steps that a row alone has taken together, whose places stand in their settings.
+for case in cases():
+    *before, step = case.plan.steps
+    if step.op not in SIMPLE:
+        continue
+    for _ in range(30):
+        arrays = {name: changed(array) if array.size else array for name, array in case.plan.arrays.items()}
+        places = [int(rng.choice(ODD)) if rng.random() < 0.3 else at for at in step.settings.get("places", [])]
+        settings = {**step.settings, **({"places": places} if places else {})}
+        steps = [*before, step.model_copy(update={"settings": settings})]
+        try:
+            read = read_plan(write_plan(case.plan.model_copy(update={"arrays": arrays, "steps": steps})))
+        except PlanDamaged:
+            refused += 1
+            continue
+        taken += 1
+        ask(read, case.columns)
 # Differences of 32 bits that run over come out positive: this once passed for ascending.
 (starts,) = [name for name in plan.arrays if any(step.arrays.get("set_starts") == name for step in plan.steps)]
 over = plan.arrays[starts].copy()

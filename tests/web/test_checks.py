@@ -219,7 +219,7 @@ def test_a_model_that_answers_otherwise_each_time_and_one_that_fails_at_an_edge(
     def facts(predict) -> Facts:
         from types import SimpleNamespace
 
-        document = SimpleNamespace(fields=FIELDS)
+        document = SimpleNamespace(fields=FIELDS, has_pictures=False)
         return Facts(document, None, None, None, {}, None, rows * 3, predict, 0)
 
     assert repeatable(facts(lambda rows: (rng.random((len(rows), 1)), 1.0))).status == "fail"

@@ -4,6 +4,10 @@ What tells them apart from outside is the type a body is sent as: with its chars
 """
 
 import json
+import socket
+import subprocess
+import sys
+import threading
 import time
 import zlib
 from collections.abc import Iterator
@@ -12,9 +16,12 @@ from pathlib import Path
 import httpx
 import pytest
 
+from plain_window.core.answers.kinds import NumberAnswer
+from plain_window.settings import ROOT
 from plain_window.store.changes import ChangeStamp
-from plain_window.web.answer_ids import AnswerIds
+from plain_window.web.answer_ids import NONCES_AT_ONCE, AnswerIds
 from plain_window.web.lookups import Remembered
+from plain_window.web.worker import _PacedSocket, send_at_once
 
 from ..studio import USUAL_PIECE, Studio, wait_for
 from .helpers import bring
@@ -159,9 +166,47 @@ def test_what_is_remembered_is_at_hand_only_until_something_changes(tmp_path: Pa
     assert remembered("a") == 2
 
 
-def test_an_id_is_taken_back_only_as_it_was_given_out():
-    from plain_window.core.answers.kinds import NumberAnswer
+def test_a_change_is_seen_by_every_process_whatever_an_older_version_left_there(tmp_path: Path):
+    (tmp_path / "changes").write_bytes(b"...")
+    here, versions = ChangeStamp(tmp_path), []
+    elsewhere = "import pathlib, sys; from plain_window.store.changes import ChangeStamp as Stamp; "
+    for what in ("Stamp(pathlib.Path(sys.argv[1]))", "Stamp(pathlib.Path(sys.argv[1])).bump()"):
+        versions.append(here.read())
+        subprocess.run([sys.executable, "-c", elsewhere + what, str(tmp_path)], check=True, cwd=ROOT)
+    # To look is no change.
+    assert versions[0] == versions[1] != here.read()
 
+
+def test_every_id_is_another_though_many_are_drawn_at_once():
+    ids, answer = AnswerIds(b"one secret"), NumberAnswer(value=1.5, unit="kWh", text="1.5")
+    made = [ids.make(7, 3, answer) for _ in range(2 * NONCES_AT_ONCE + 1)]
+    nonces = {ids.read(one, is_right=True, truth=None, comment=None).prediction_id for one in made}
+    assert len(nonces) == len(made)
+    assert {len(nonce) for nonce in nonces} == {16}
+
+
+def test_an_answer_that_is_not_taken_in_one_piece_is_sent_to_its_end():
+    near, far = socket.socketpair()
+    near.setsockopt(socket.SOL_SOCKET, socket.SO_SNDBUF, 4096)
+    body, received = bytes(range(256)) * 4000, bytearray()
+    with near, far:
+
+        def read() -> None:
+            while len(received) < len(body) and (piece := far.recv(1 << 16)):
+                received.extend(piece)
+
+        reader = threading.Thread(target=read)
+        reader.start()
+        environ = {"gunicorn.socket": _PacedSocket(near), "SERVER_PROTOCOL": "HTTP/1.1"}
+        assert send_at_once(environ, b"", body) is not None
+        near.shutdown(socket.SHUT_WR)
+        reader.join()
+        while piece := far.recv(1 << 16):
+            received.extend(piece)
+    assert bytes(received).endswith(b"\r\n\r\n" + body)
+
+
+def test_an_id_is_taken_back_only_as_it_was_given_out():
     ids, others = AnswerIds(b"one secret"), AnswerIds(b"another")
     text = ids.make(7, 3, NumberAnswer(value=1.5, unit="kWh", text="1.5"))
     found = ids.read(text, is_right=True, truth=None, comment=None)

@@ -30,14 +30,10 @@ __all__ = [
     "GAP",
     "AnswerPart",
     "CaseBins",
-    "answer_bin",
     "answer_bins",
     "answer_parts",
     "answered_values",
-    "binned_answer",
-    "binned_row",
     "count_bins",
-    "field_bin",
     "field_bins",
     "has_bins",
 ]
@@ -92,18 +88,6 @@ def field_bins(field: AnyField) -> list[str]:
     return []
 
 
-def field_bin(field: AnyField, value: Any) -> int | None:
-    """The bin of a value as the model knows it; None where the field has none.
-
-    Parameters
-    ----------
-    field : field
-    value : value or None
-    """
-    bin_of = _bin_of_field(field)
-    return None if bin_of is None else bin_of(value)
-
-
 def _bin_of_field(field: AnyField) -> BinOf | None:
     """Says the bin of each value of a field; None where the field has none."""
     if not has_bins(field):
@@ -152,18 +136,6 @@ def answer_bins(part: AnswerPart) -> list[str]:
     return [] if part.low is None or part.high is None else _number_bins(part.low, part.high, ANSWER_BINS)
 
 
-def answer_bin(part: AnswerPart, value: str | float | bool) -> int | None:
-    """The bin of a part of the answer; None where it has none.
-
-    Parameters
-    ----------
-    part : answer setting, or label
-    value : str, float or bool
-        The class by its name, the number, or whether the label applies.
-    """
-    return _bin_of_part(part)(value)
-
-
 def _bin_of_part(part: AnswerPart) -> Callable[[Any], int | None]:
     """Says the bin of each value of a part of the answer."""
     if isinstance(part, ClassSetting):
@@ -192,35 +164,6 @@ def answered_values(setting: AnyAnswerSetting, outputs: Sequence[float]) -> list
     if isinstance(setting, LabelsSetting):
         return [value >= APPLIES_FROM for value in outputs]
     return list(outputs)
-
-
-def binned_answer(setting: AnyAnswerSetting, values: Sequence[str | float | bool]) -> dict[str, int]:
-    """The bin of each part of an answer that has some.
-
-    Parameters
-    ----------
-    setting : answer setting
-        As it was inferred.
-    values : sequence of str, float or bool
-        A value a part.
-    """
-    found = (
-        (name, answer_bin(part, value))
-        for (name, part), value in zip(answer_parts(setting).items(), values, strict=True)
-    )
-    return {name: at for name, at in found if at is not None}
-
-
-def binned_row(fields: Iterable[AnyField], values: Mapping[str, Any]) -> dict[str, int]:
-    """The bin of each value of a case, by field.
-
-    Parameters
-    ----------
-    fields : iterable of field
-    values : mapping of str to value
-        As the model knows them.
-    """
-    return {name: bin_of(values[name]) for name, bin_of in _bins_of_fields(fields).items() if name in values}
 
 
 def _bins_of_fields(fields: Iterable[AnyField]) -> dict[str, BinOf]:

@@ -9,6 +9,7 @@ from collections.abc import Mapping
 from typing import Any
 
 import numpy as np
+from numpy.typing import ArrayLike
 
 from . import row_kernels as kernels
 from .machine_code import fixed
@@ -112,20 +113,21 @@ class _Program:
     def __init__(self, places: Mapping[str, slice]) -> None:
         self._places = places
         self._steps: list[tuple[int, int, int, int, int, int]] = []
-        self._constants: list[float] = []
+        self._constants: list[np.ndarray] = []
+        self._n_constants = 0
 
     def steps(self) -> np.ndarray:
         return np.array(self._steps, dtype="int64").reshape(-1, 6)
 
     def constants(self) -> np.ndarray:
-        return np.array(self._constants, dtype="float64")
+        return np.concatenate([*self._constants, np.empty(0)])
 
     def add(self, step: Step, arrays: Mapping[str, np.ndarray]) -> None:
         source, target, settings = self._places[step.inputs[0]].start, self._places[step.out].start, step.settings
         if step.op == "join":
             for name in step.inputs:
                 place = self._places[name]
-                self._add(kernels.COPY, place.start, target, place.stop - place.start, [])
+                self._add(kernels.COPY, place.start, target, place.stop - place.start)
                 target += place.stop - place.start
         elif step.op == "one_hot":
             # Behind the places of the codes stands that of a code which is none of them: nowhere.
@@ -133,16 +135,17 @@ class _Program:
             self._add(kernels.ONE_HOT, source, target, step.width, constants, n_known=n_known)
         elif step.op == "lookup":
             table = arrays["table"]
-            self._add(kernels.LOOKUP, source, target, step.width, table.ravel().tolist(), n_known=len(table) - 1)
+            self._add(kernels.LOOKUP, source, target, step.width, table.ravel(), n_known=len(table) - 1)
         elif step.op == "take":
             self._add(kernels.TAKE, source, target, step.width, settings["places"])
         elif step.op in WITH_VECTOR:
-            self._add(WITH_VECTOR[step.op], source, target, step.width, arrays["vector"].tolist())
+            self._add(WITH_VECTOR[step.op], source, target, step.width, arrays["vector"])
         else:
-            self._add(BY_ITSELF[step.op], source, target, step.width, [])
+            self._add(BY_ITSELF[step.op], source, target, step.width)
 
     def _add(
-        self, what: int, source: int, target: int, width: int, constants: list[float], *, n_known: int = 0
+        self, what: int, source: int, target: int, width: int, constants: ArrayLike = (), *, n_known: int = 0
     ) -> None:
-        self._steps.append((what, source, target, width, len(self._constants), n_known))
-        self._constants += constants
+        self._steps.append((what, source, target, width, self._n_constants, n_known))
+        self._constants.append(np.asarray(constants, dtype="float64"))
+        self._n_constants += self._constants[-1].size
