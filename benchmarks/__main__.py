@@ -3,6 +3,7 @@
 import json
 import statistics
 import tempfile
+import time
 from collections.abc import Callable, Sequence
 from dataclasses import asdict
 from pathlib import Path
@@ -102,6 +103,7 @@ def main(seconds: float, json_path: Path | None, growth: Path | None, explaining
         with plain_window(home) as server:
             second_start = server.seconds_to_ready
             first_answers = [first_request_ms(server.port, PATH, BODY) for _ in range(FIRST_REQUESTS)]
+            rested = [_answer_after_a_rest(server) for _ in range(FIRST_REQUESTS)]
             ratios = _ratios(server, wide)
             loads["Plain Window"] = _loads(server, seconds)
             loads["Plain Window, explained"] = _loads(server, seconds, path=PATH + EXPLAINED)
@@ -123,7 +125,11 @@ def main(seconds: float, json_path: Path | None, growth: Path | None, explaining
     first, *later = first_answers
     print_measures(
         "First answer after a start, and later ones, each on a connection of its own",
-        {"ms": f"{first:.2f}", "later, median": f"{statistics.median(later):.2f}"},
+        {
+            "ms": f"{first:.2f}",
+            "later, median": f"{statistics.median(later):.2f}",
+            "later, a second after the one before, median": f"{statistics.median(rested):.2f}",
+        },
     )
     for what, measured in ratios.items():
         print_measures(f"In turns: {what}", {name: said for one in measured for name, said in one.words().items()})
@@ -154,6 +160,12 @@ def _draw(curves: list[Curve], path: Path, of_what: str) -> None:
         figures = {f"{size:,}": f"{spent:.3g} ms" for size, spent in zip(curve.sizes, curve.milliseconds, strict=True)}
         print_measures(f"{curve.what}: exponent {curve.exponent:.2f}", figures)
     draw(curves, path, of_what)
+
+
+def _answer_after_a_rest(server: Running) -> float:
+    """Milliseconds of an answer once all have slept for a second, as between two visitors."""
+    time.sleep(1)
+    return first_request_ms(server.port, PATH, BODY)
 
 
 def _loads(server: Running, seconds: float, *, path: str = PATH, bodies: Sequence[bytes] = (BODY,)) -> list[Load]:

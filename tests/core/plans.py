@@ -66,13 +66,15 @@ def proved(model, table: pd.DataFrame = TABLE, *, may_miss=frozenset()):
 
 
 def assert_alone_as_together(plan: Plan, columns: dict[str, list]) -> None:
-    """A row that is asked for alone is answered to the bit as a table of that one row."""
-    model = CompiledModel(plan)
+    """A row that is asked for alone is answered to the bit as by all steps of a table of that one row."""
+    model, last, every_step = CompiledModel(plan), plan.steps[-1].out, range(len(plan.steps))
     columns = {one.name: columns[one.name] for one in plan.inputs}
     for values in zip(*columns.values(), strict=True):
         row = dict(zip(columns, values, strict=True))
-        table = model.predict({name: [value] for name, value in row.items()})
-        np.testing.assert_array_equal(model.predict_row(row), table, str(row))
+        table = {name: [value] for name, value in row.items()}
+        expected = model.run_steps(every_step, {}, table, keep=[last])[last]
+        np.testing.assert_array_equal(model.predict_row(row), expected, str(row))
+        np.testing.assert_array_equal(model.predict(table), expected, str(row))
 
 
 def read_twice(model, table: pd.DataFrame, **options) -> tuple[Inspection, Plan | None]:

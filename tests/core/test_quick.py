@@ -135,4 +135,6 @@ def test_likeness_found_quickly_is_the_likeness_there_is(known, asked, times):
     similarity = Similarity(columns, ["a", "b"], ["c"])
     strangers = Strangers(similarity.compared)
     for row in [*asked, *known[:3]]:
-        assert strangers.is_unlike(row) == similarity.familiarity(row).is_unlike
+        familiarity = similarity.familiarity(row)
+        assert strangers.is_unlike(row) == familiarity.is_unlike
+        assert similarity.familiarity_from(strangers.distances(row)) == familiarity

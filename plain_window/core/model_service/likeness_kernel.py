@@ -1,10 +1,10 @@
-"""The hot loop of likeness: which of many cases are unlike all that is known. A kernel as in `explain.path_kernels`."""
+"""The hot loops of likeness: how far away what is known is, and which cases are unlike all of it."""
 
 import math
 
 from ..plan.machine_code import kernel
 
-__all__ = ["find_unlike"]
+__all__ = ["find_unlike", "measure_distances"]
 
 
 @kernel(lambda t: t.void(t.float64[:, ::1], t.float64[:, ::1], t.int64, t.float64, t.int64, t.int64[::1]))
@@ -45,3 +45,35 @@ def find_unlike(cases, known, n_numbers, furthest, n_needed, is_unlike):
                 if left == 0:
                     break
         is_unlike[case] = left > 0
+
+
+@kernel(lambda t: t.void(t.float64[:, ::1], t.float64[:, ::1], t.int64, t.int64[::1], t.float64[::1]))
+def measure_distances(case, known_by_field, n_numbers, n_other, away):
+    """How far a case is from every known row, as `trust.similarity` counts it.
+
+    Parameters
+    ----------
+    case : ndarray of shape (1, width)
+        Numbers, scaled, NaN for a gap; behind them the codes of options.
+    known_by_field : ndarray of shape (width, n_known)
+        Likewise.
+    n_numbers : int64
+    n_other : ndarray of shape (n_known,)
+        Zeros; how many options differ, afterwards.
+    away : ndarray of shape (n_known,)
+        Zeros; filled in place.
+    """
+    width = known_by_field.shape[0]
+    # Field by field, so that each of a processor's lanes has a row of its own.
+    for place in range(n_numbers):
+        value = case[0, place]
+        for at in range(away.size):
+            known = known_by_field[place, at]
+            apart = known - value
+            apart = apart if apart == apart else (0.0 if (known != known) & (value != value) else 1.0)
+            away[at] += apart * apart
+    for place in range(n_numbers, width):
+        for at in range(away.size):
+            n_other[at] += known_by_field[place, at] != case[0, place]
+    for at in range(away.size):
+        away[at] = math.sqrt((away[at] + n_other[at]) / max(1, width))

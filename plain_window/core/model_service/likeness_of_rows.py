@@ -44,7 +44,9 @@ class LikenessOfRows:
         ----------
         row : mapping of str to value
         """
-        found = [self.similarity.familiarity(row)] if self.similarity is not None else []
+        found = []
+        if self.similarity is not None and self.strangers is not None:
+            found.append(self.similarity.familiarity_from(self.strangers.distances(row)))
         found += [
             likeness.familiarity(describe_text(text))
             for name, likeness in self.texts.items()

@@ -1,4 +1,4 @@
-"""Which cases are unlike anything seen, by their numbers and options: what `Similarity.familiarity` says of each."""
+"""Which cases are unlike anything seen, by their numbers and options: as `Similarity` says of each, but by kernels."""
 
 from collections.abc import Mapping, Sequence
 from typing import Any
@@ -7,7 +7,7 @@ import numpy as np
 
 from ..plan.machine_code import fixed
 from ..trust.similarity import Compared
-from .likeness_kernel import find_unlike
+from .likeness_kernel import find_unlike, measure_distances
 
 __all__ = ["Strangers"]
 
@@ -25,7 +25,9 @@ class Strangers:
         # An option no reference row has is like none of them: its code is −1.
         self._places = list(zip(compared.options, compared.places, strict=True))
         # Described once: nearly every answer asks about one case.
-        self._known = fixed(np.hstack([compared.known, compared.codes.astype("float64")]))
+        known = np.hstack([compared.known, compared.codes.astype("float64")])
+        self._n_known = len(known)
+        self._known, self._known_by_field = fixed(known), fixed(np.ascontiguousarray(known.T))
         self._usual = (len(self._numbers), compared.furthest, compared.n_needed)
 
     def is_unlike(self, row: Mapping[str, Any]) -> bool:
@@ -35,9 +37,18 @@ class Strangers:
         ----------
         row : mapping of str to value
         """
-        codes = [known.get(row[name], -1) for name, known in self._places]
-        case = np.array([[*(row[name] for name in self._numbers), *codes]], dtype="float64")
-        return bool(self._unlike(case)[0])
+        return bool(self._unlike(self._scaled(row))[0])
+
+    def distances(self, row: Mapping[str, Any]) -> np.ndarray:
+        """How far a case is from each of the rows that count for that, of shape (n_known,).
+
+        Parameters
+        ----------
+        row : mapping of str to value
+        """
+        n_other, away = np.zeros(self._n_known, dtype="int64"), np.zeros(self._n_known)
+        measure_distances(self._scaled(row), self._known_by_field, len(self._numbers), n_other, away)
+        return away
 
     def among(self, columns: Mapping[str, Sequence[Any]], n_rows: int) -> np.ndarray:
         """Which of many cases are, of shape (n_rows,): 1 for one that is unlike them.
@@ -52,10 +63,16 @@ class Strangers:
             cases[:, at] = columns[name]
         for at, (name, known) in enumerate(self._places, start=len(self._numbers)):
             cases[:, at] = [known.get(value, -1) for value in columns[name]]
+        cases[:, : len(self._numbers)] /= self._spread
         return self._unlike(cases)
 
+    def _scaled(self, row: Mapping[str, Any]) -> np.ndarray:
+        codes = [known.get(row[name], -1) for name, known in self._places]
+        case = np.array([[*(row[name] for name in self._numbers), *codes]], dtype="float64")
+        case[:, : len(self._numbers)] /= self._spread
+        return case
+
     def _unlike(self, cases: np.ndarray) -> np.ndarray:
-        cases[:, : len(self._numbers)] /= self._spread
         out = np.zeros(len(cases), dtype="int64")
         find_unlike(cases, self._known, *self._usual, out)
         return out

@@ -45,6 +45,8 @@ class CompiledModel:
             The raw values of every input; None (or NaN) where one is missing.
         """
         n_rows = len(next(iter(columns.values())))
+        if n_rows == 1:
+            return self.predict_row({name: values[0] for name, values in columns.items()})
         if n_rows <= self.chunk_rows:
             return self._predict_chunk(columns)
         out = np.empty((n_rows, self.plan.n_outputs))

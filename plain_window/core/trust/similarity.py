@@ -110,7 +110,16 @@ class Similarity:
         row : mapping
             Value by column.
         """
-        away = self._distances(*self._read(row), most=ROWS_FOR_LIKENESS)
+        return self.familiarity_from(self._distances(*self._read(row), most=ROWS_FOR_LIKENESS))
+
+    def familiarity_from(self, away: np.ndarray) -> Familiarity:
+        """How like the reference rows a case is that is so far from each of them.
+
+        Parameters
+        ----------
+        away : ndarray of shape (n_compared,)
+            As many of them as `compared` has.
+        """
         distance = _kth(away, min(NEIGHBOURS, away.size))
         share = float((1 + np.sum(self._usual >= distance)) / (1 + self._usual.size))
         return Familiarity(distance, share, share < STRANGE_SHARE)
