@@ -4,7 +4,6 @@ import functools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
 
 import msgspec
 import numpy as np
@@ -50,7 +49,7 @@ class KnownOfVersion:
     columns: Mapping[str, Sequence[Value]]
     names: Sequence[str]
 
-    def row(self, at: int) -> dict[str, Any]:
+    def row(self, at: int) -> dict[str, object]:
         """One case's values by field.
 
         Parameters

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import replace
-from typing import Any
+from typing import Protocol, TypeVar
 
 from ..core.environments.requirements import read_requirements
 from ..core.formats.recognition import needs_libraries
@@ -58,13 +58,26 @@ def with_environment(services: Services, submission: ModelSubmission) -> ModelSu
     return replace(submission, environment=hash_)
 
 
+Value = TypeVar("Value")
+
+
+class Stored(Protocol):
+    """Does what needs the database, and may do it again until it is there."""
+
+    def __call__(self, do: Callable[[], Value], /) -> Value: ...
+
+
+def _at_once(do: Callable[[], Value]) -> Value:
+    return do()
+
+
 def build_for(
     services: Services,
     text: str,
     *,
     check: Check,
     says: Says,
-    stored: Callable[[Callable[[], Any]], Any] = lambda do: do(),
+    stored: Stored | None = None,
 ) -> None:
     """Build the environment that requirements come to, unless it is here.
 
@@ -87,6 +100,7 @@ def build_for(
     Stopped
         If `check` had it stopped.
     """
+    stored = stored or _at_once
     requirements = read_requirements(text.encode())
     known = stored(lambda: find_environment(requirements.key))
     if known is not None and services.environments.is_there(known):

@@ -26,7 +26,7 @@ PATIENCE_SECONDS = 2.0
 
 
 def start_from_table(
-    services: Services, author: Author, path: Path, options: StarterOptions, say: Callable[[str], Any]
+    services: Services, author: Author, path: Path, options: StarterOptions, say: Callable[[str], object]
 ) -> StarterFound:
     """What came of it; what goes on meanwhile is said line by line.
 

@@ -2,7 +2,7 @@
 
 import json
 import time
-from typing import Any
+from typing import Any, TypedDict
 
 from ..authoring.expected import bring_expected
 from ..authoring.folders import bring_whole
@@ -23,6 +23,15 @@ __all__ = ["GONE", "EnvironmentJob", "ModelJob", "sentence_of", "told_of"]
 
 ASK_SECONDS = 1.0
 GONE = "The demo that this was for is not there any more."
+
+
+class ToldError(TypedDict):
+    """What went wrong, for programs."""
+
+    # A fault each: the field, what is the matter, and what may be said instead.
+    errors: list[dict[str, Any]]
+    traceback: str
+    requirements: list[str]
 
 
 class EnvironmentJob(CarriedJob):
@@ -128,7 +137,7 @@ def sentence_of(error: Exception) -> str:
     return str(error)
 
 
-def told_of(error: Exception) -> dict[str, Any]:
+def told_of(error: Exception) -> ToldError:
     """What went wrong, as the call itself would have said it.
 
     Parameters

@@ -6,11 +6,14 @@ import ssl
 import time
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 from urllib.parse import urlsplit
 
 import certifi
 import httpcore
+import msgspec
+
+from .replies import Problem
 
 __all__ = ["Api", "Refused", "Reply"]
 
@@ -21,13 +24,15 @@ PATIENCE_SECONDS, PAUSE_SECONDS = 90.0, 2.0
 COPY_BYTES = 1 << 18
 LATER = (429, 503)
 
+Shape = TypeVar("Shape")
+
 
 class Refused(Exception):
     """It did not do what was asked; the message says why, and what to do."""
 
-    def __init__(self, message: str, *, status: int = 0, errors: list[dict[str, str]] | None = None) -> None:
+    def __init__(self, message: str, *, status: int = 0) -> None:
         super().__init__(message)
-        self.status, self.errors = status, errors or []
+        self.status = status
 
 
 class Reply:
@@ -36,28 +41,42 @@ class Reply:
     def __init__(self, status: int, content: bytes) -> None:
         self.status, self._content = status, content
 
-    def json(self) -> Any:
+    def read(self, shape: type[Shape]) -> Shape:
         """The body.
 
-        Raises
-        ------
-        Refused
-            If it is no JSON: something else answers at that address.
-        """
-        try:
-            return json.loads(self._content or b"null")
-        except ValueError as error:
-            raise Refused("What answers at that address is no Plain Window. Is `--to` its address?") from error
-
-    def lines(self) -> list[Any]:
-        """The body as JSON line by line.
+        Parameters
+        ----------
+        shape : type
+            What it is to hold; what it holds besides is passed over.
 
         Raises
         ------
         Refused
-            If a line is no JSON.
+            If it does not: something else answers at that address.
         """
-        return [Reply(self.status, line).json() for line in self._content.split(b"\n") if line.strip()]
+        return _read(self._content, shape)
+
+    def lines(self, shape: type[Shape]) -> list[Shape]:
+        """The body line by line.
+
+        Parameters
+        ----------
+        shape : type
+            What each line is to hold.
+
+        Raises
+        ------
+        Refused
+            If one does not.
+        """
+        return [_read(line, shape) for line in self._content.split(b"\n") if line.strip()]
+
+
+def _read(content: bytes, shape: type[Shape]) -> Shape:
+    try:
+        return msgspec.json.decode(content, type=shape)
+    except (msgspec.MsgspecError, ValueError, RecursionError) as error:
+        raise Refused("What answers at that address is no Plain Window. Is `--to` its address?") from error
 
 
 class Api:
@@ -92,7 +111,7 @@ class Api:
     def __exit__(self, *_: object) -> None:
         self._pool.close()
 
-    def call(self, method: str, path: str, body: Any = None, *, may_be: tuple[int, ...] = ()) -> Reply:
+    def call(self, method: str, path: str, body: object = None, *, may_be: tuple[int, ...] = ()) -> Reply:
         """A call with a JSON body, or none.
 
         Parameters
@@ -180,13 +199,13 @@ class Api:
 
 
 def _refusal(reply: Reply) -> Refused:
-    problem = reply.json()
     if reply.status == 401:
         return Refused("The key is not one of that server's. Make one there: `./plainwindow key NAME`.", status=401)
-    if not isinstance(problem, dict) or "detail" not in problem:
+    try:
+        problem = reply.read(Problem)
+    except Refused:
         return Refused(f"It answered with {reply.status}. Is `--to` its address?", status=reply.status)
-    errors = [one for one in problem.get("errors") or [] if isinstance(one, dict)]
-    lines = [problem["detail"], *(one["message"] for one in errors if one.get("message") != problem["detail"])]
-    if problem.get("traceback"):
-        lines.append(f"\n{problem['traceback']}")
-    return Refused("\n".join(lines), status=reply.status, errors=errors)
+    lines = [problem.detail, *(one.message for one in problem.errors or [] if one.message != problem.detail)]
+    if problem.traceback:
+        lines.append(f"\n{problem.traceback}")
+    return Refused("\n".join(lines), status=reply.status)

@@ -5,10 +5,10 @@ import time
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
 
 from .calls import Api, Refused
 from .packing import NotADemo, pack, slug_of
+from .replies import Answers, Checked, CheckSaid, JobSaid, Logged, Made, Released, Replaced
 
 __all__ = ["Pushed", "push"]
 
@@ -73,9 +73,9 @@ def push(
         size = Path(packed.name).stat().st_size
         say(f"Sending {n_files} files, {size / (1 << 20):.1f} MB.")
         _send(api, wanted, Path(packed.name), is_there=is_there, say=say)
-    checked = api.call("POST", f"/demos/{wanted}/checks").json()
-    _say_checks(checked["checks"], say)
-    failing = [one["name"] for one in checked["checks"] if one["status"] == "fail"]
+    checked = api.call("POST", f"/demos/{wanted}/checks").read(Checked)
+    _say_checks(checked.checks, say)
+    failing = [one.name for one in checked.checks if one.status == "fail"]
     left = [name for name in failing if name not in despite]
     if left:
         say(f"Not published: {', '.join(left)} {'fails' if len(left) == 1 else 'fail'}. The draft is there.")
@@ -84,49 +84,47 @@ def push(
         say(f"The draft is there: {api.address}/demos/{wanted}")
         return Pushed(wanted, is_fit=True)
     reasons = {name: despite[name] for name in failing}
-    released = api.call("POST", f"/demos/{wanted}/releases", {"note": note, "despite": reasons}).json()
-    say(f"Published as version {released['number']}: {api.address}/d/{wanted}")
-    return Pushed(wanted, is_fit=True, release=released["number"])
+    released = api.call("POST", f"/demos/{wanted}/releases", {"note": note, "despite": reasons}).read(Released)
+    say(f"Published as version {released.number}: {api.address}/d/{wanted}")
+    return Pushed(wanted, is_fit=True, release=released.number)
 
 
 def _send(api: Api, slug: str, packed: Path, *, is_there: bool, say: Say) -> None:
     if is_there:
         reply = api.send_file("PUT", f"/demos/{slug}/folder", "folder", packed)
         if reply.status == BUILT_FIRST:
-            _followed(api, reply.json(), say)
+            _followed(api, reply.read(JobSaid), say)
             say(f"The draft of `{slug}` is replaced.")
             return
-        answers = reply.json()["differences"]["answers"]
+        answers = reply.read(Replaced).differences.answers
         say(f"The draft of `{slug}` is replaced. {_answers_words(answers)}".rstrip())
         return
     reply = api.send_file("POST", "/demos", "folder", packed)
-    made = reply.json() if reply.status != BUILT_FIRST else _followed(api, reply.json(), say)
-    if made["slug"] != slug:
-        api.call("PATCH", f"/demos/{made['slug']}", {"slug": slug})
+    made = reply.read(Made) if reply.status != BUILT_FIRST else _followed(api, reply.read(JobSaid), say)
+    if made.slug != slug:
+        api.call("PATCH", f"/demos/{made.slug}", {"slug": slug})
     say(f"`{slug}` is new. Only you can open it until you say who else may.")
 
 
-def _followed(api: Api, job: Mapping[str, Any], say: Say) -> dict[str, Any]:
+def _followed(api: Api, job: JobSaid, say: Say) -> Made:
     """Wait for the libraries that the folder asks for, and for what waits for them; what came of it."""
     say("The libraries that it asks for are built first.")
-    now = dict(job)
-    while now["state"] not in ENDED:
+    while job.state not in ENDED:
         time.sleep(LOOK_SECONDS)
-        now = api.call("GET", f"/jobs/{job['id']}").json()
-    for line in api.call("GET", f"/jobs/{job['id']}/events").lines():
-        for text in line["log"]:
+        job = api.call("GET", f"/jobs/{job.id}").read(JobSaid)
+    for line in api.call("GET", f"/jobs/{job.id}/events").lines(Logged):
+        for text in line.log:
             say(f"  {text}")
-    if now["state"] != "done":
-        raise Refused(now["detail"] or "Building the libraries was cancelled.", errors=now.get("errors"))
-    return dict(now["result"])
+    if job.state != "done" or job.result is None:
+        raise Refused(job.detail or "Building the libraries was cancelled.")
+    return job.result
 
 
-def _answers_words(answers: Mapping[str, Any]) -> str:
-    cases, changed = answers.get("cases") or 0, answers.get("changed") or 0
-    return f"Of {cases} cases {changed} get another answer." if cases else ""
+def _answers_words(answers: Answers) -> str:
+    return f"Of {answers.cases} cases {answers.changed or 0} get another answer." if answers.cases else ""
 
 
-def _say_checks(checks: list[dict[str, Any]], say: Say) -> None:
-    width = max((len(one["name"]) for one in checks), default=0)
+def _say_checks(checks: list[CheckSaid], say: Say) -> None:
+    width = max((len(one.name) for one in checks), default=0)
     for one in checks:
-        say(f"{one['status']:<4}  {one['name']:<{width}}  {one['finding']}")
+        say(f"{one.status:<4}  {one.name:<{width}}  {one.finding}")

@@ -113,7 +113,7 @@ def recorded_confinement(path: Path) -> Confinement | None:
         return None
 
 
-def check_confinement(target: Mapping[str, Any], *, beside: Beside = "nothing") -> Confinement:
+def check_confinement(target: Mapping[str, object], *, beside: Beside = "nothing") -> Confinement:
     """Build the walls once, and try from inside what must fail there.
 
     Parameters

@@ -12,10 +12,10 @@ import threading
 import time
 from abc import ABC, abstractmethod
 from collections.abc import Callable
-from typing import Any, ClassVar
+from typing import Any, ClassVar, Generic, TypeVar
 
 from ..core.contract.elsewhere import FileBytes, NotRead, Wanted
-from ..core.contract.messages import Ask, Said
+from ..core.contract.messages import Said
 from ..core.errors import FilmNotRead, TableNotRead
 from .protocol import ProtocolError, receive, send
 from .waiting import connections
@@ -89,7 +89,10 @@ class _Elsewhere(io.RawIOBase):
         return self._ahead[inside : inside + size]
 
 
-class Desk(ABC):
+Asked = TypeVar("Asked")
+
+
+class Desk(ABC, Generic[Asked]):
     """Does what is asked about one file.
 
     `noun` is what the file is called in sentences, `asks` what may be asked: a union of tagged types.
@@ -107,7 +110,7 @@ class Desk(ABC):
         self._file_of = file_of
 
     @abstractmethod
-    def done(self, ask: Any) -> Said:
+    def done(self, ask: Asked) -> Said:
         """What is said to this.
 
         Parameters
@@ -117,17 +120,17 @@ class Desk(ABC):
         """
 
 
-class _Reader:
+class _Reader(Generic[Asked]):
     """Does what is asked in a thread of its own, which waits for the bytes it wants."""
 
-    def __init__(self, desk: type[Desk]) -> None:
-        self._asked: queue.SimpleQueue[Ask] = queue.SimpleQueue()
+    def __init__(self, desk: type[Desk[Asked]]) -> None:
+        self._asked: queue.SimpleQueue[Asked] = queue.SimpleQueue()
         self._said: queue.SimpleQueue[Said] = queue.SimpleQueue()
         self._brought: queue.SimpleQueue[bytes] = queue.SimpleQueue()
         self._desk = desk(lambda size: _Elsewhere(size, self._said, self._brought))
         threading.Thread(target=self._run, name="reader", daemon=True).start()
 
-    def answer(self, ask: Ask) -> Said:
+    def answer(self, ask: Asked | FileBytes) -> Said:
         """What is said to this; that bytes are wanted before it can be answered, maybe."""
         if isinstance(ask, FileBytes):
             self._brought.put(ask.content)
@@ -149,7 +152,9 @@ class _Reader:
                 self._said.put(NotRead(f"The {noun} could not be read: {type(error).__name__}: {str(error)[:200]}"))
 
 
-def serve_file(desk: type[Desk], listening: socket.socket, control: socket.socket, heartbeat: memoryview) -> None:
+def serve_file(
+    desk: type[Desk[Asked]], listening: socket.socket, control: socket.socket, heartbeat: memoryview
+) -> None:
     """Answer the one job that this is for, until it or the keeper goes.
 
     Parameters

@@ -1,7 +1,7 @@
 """Asking the process that reads a job's film."""
 
 from collections.abc import Iterator
-from typing import Any, BinaryIO
+from typing import BinaryIO
 
 from ..core.contract.films import (
     BeginFilm,
@@ -65,7 +65,7 @@ class FilmLine(FileLine):
         """
         return self._asked(LookAtFilm(self.size, self._most_pixels, self._most_seconds), FilmLooked)
 
-    def begin(self, rate: float, *, without: int, preparation: dict[str, Any] | None = None) -> None:
+    def begin(self, rate: float, *, without: int, preparation: dict[str, object] | None = None) -> None:
         """Get ready for frames.
 
         Parameters

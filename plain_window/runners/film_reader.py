@@ -35,7 +35,7 @@ MOST_FRAMES, MOST_BYTES, PART_BYTES = 4, 24 << 20, 1 << 20
 PIECE_SECONDS = 1.0
 
 
-class FilmDesk(Desk):
+class FilmDesk(Desk[FilmAsk]):
     """What is asked about one film.
 
     Parameters

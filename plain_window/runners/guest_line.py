@@ -49,7 +49,7 @@ class GuestProcess:
         ours.close()
         self._has_opened = False
 
-    def ask(self, question: Mapping[str, Any]) -> dict[str, Any]:
+    def ask(self, question: Mapping[str, object]) -> dict[str, object]:
         """As `GuestLine.ask`.
 
         Parameters
@@ -99,7 +99,7 @@ class BridgeLine:
         connection.close()
         self._has_opened = False
 
-    def ask(self, question: Mapping[str, Any]) -> dict[str, Any]:
+    def ask(self, question: Mapping[str, object]) -> dict[str, object]:
         """As `GuestLine.ask`.
 
         Parameters

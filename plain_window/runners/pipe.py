@@ -11,7 +11,6 @@ import threading
 import time
 from collections import deque
 from collections.abc import Callable
-from typing import Any
 
 from ..core.contract import encoded
 from .protocol import FrameReader, ProtocolError, frame
@@ -77,7 +76,7 @@ class Pipe:
         connection.settimeout(None)
         threading.Thread(target=self._read, name="runner-replies", daemon=True).start()
 
-    def call(self, message: Any, *, most_bytes: int, timeout: float) -> bytes:
+    def call(self, message: object, *, most_bytes: int, timeout: float) -> bytes:
         """The body of the reply to `message`.
 
         Parameters

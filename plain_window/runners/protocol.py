@@ -5,7 +5,7 @@ import socket
 import struct
 from collections.abc import Callable, Iterable
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, TypeVar
+from typing import TYPE_CHECKING, TypeVar
 
 from ..core.contract import ContractBroken, decoded, encoded
 
@@ -49,7 +49,7 @@ def frame(body: bytes) -> bytes:
     return HEADER.pack(len(body)) + body
 
 
-def send(connection: socket.socket, message: Any, *, files: Iterable[int] = ()) -> None:
+def send(connection: socket.socket, message: object, *, files: Iterable[int] = ()) -> None:
     """Send one message whole.
 
     Parameters

@@ -19,7 +19,7 @@ import traceback
 from collections import deque
 from collections.abc import Iterator, Mapping
 from pathlib import Path
-from typing import TYPE_CHECKING, BinaryIO
+from typing import TYPE_CHECKING, Any, BinaryIO
 
 from ..core.contract import ContractBroken, Failed, FaultFound, Finished, Opened, Ready, Used, decoded, encoded
 from ..core.contract.jobs import (
@@ -128,7 +128,7 @@ def _do_work(
         send(control, Failed(words, traceback=traceback.format_exc(limit=-12)))
 
 
-def _desk_for(task: MakeModels | ReadCases | ReadFilm) -> type[Desk]:
+def _desk_for(task: MakeModels | ReadCases | ReadFilm) -> type[Desk[Any]]:
     if isinstance(task, MakeModels):
         from .table_starter import StarterDesk
 

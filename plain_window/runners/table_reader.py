@@ -12,7 +12,7 @@ from .elsewhere import Desk, FileOf
 __all__ = ["TableDesk"]
 
 
-class TableDesk(Desk):
+class TableDesk(Desk[TableAsk]):
     """What is asked about one table.
 
     Parameters

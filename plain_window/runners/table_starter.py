@@ -48,7 +48,7 @@ PATIENCE_SECONDS = 0.5
 CONVENTIONS: dict[str, Any] = {"1,234.5": "point", "1.234,5": "comma", "": None}
 
 
-class StarterDesk(Desk):
+class StarterDesk(Desk[StartAsk]):
     """What is asked about one table that a model is to be made of.
 
     Parameters

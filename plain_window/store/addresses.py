@@ -97,8 +97,7 @@ def move_demo(demo: Demo, slug: str, stamp: ChangeStamp) -> Demo:
 def old_addresses() -> list[tuple[str, str]]:
     """Of demos that are there: an address each had before, and the one it has."""
     columns = (OldAddress.slug, Demo.slug)
-    found = tuples_of(OldAddress.select(*columns).join(Demo).where(Demo.deleted.is_null()))
-    return [(old, slug) for old, slug in found]
+    return tuples_of(OldAddress.select(*columns).join(Demo).where(Demo.deleted.is_null()), tuple[str, str])
 
 
 def slug_fault(slug: str) -> str:

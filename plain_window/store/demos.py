@@ -332,12 +332,17 @@ def live_slugs() -> list[str]:
     return [demo.slug for demo in found.order_by(Demo.changed.desc())]
 
 
-def all_doors() -> list[tuple[Any, ...]]:
+DoorColumns = tuple[str, int, int, str, str | None, int, str | None]
+
+
+def all_doors() -> list[DoorColumns]:
     """Of every demo that is there: address, id, author, access, passcode's hash, whether it has a live release, and
     which sites may frame its page, as JSON."""
     is_live = Demo.live_release_id.is_null(False)
     columns = (Demo.slug, Demo.id, Demo.author, Demo.access, Demo.passcode_hash, is_live, Demo.sites)
-    return tuples_of(Demo.select(*columns).where(Demo.deleted.is_null()))
+    return tuples_of(
+        Demo.select(*columns).where(Demo.deleted.is_null()), tuple[str, int, int, str, str | None, int, str | None]
+    )
 
 
 def bridged_demos(author_id: int) -> list[Demo]:

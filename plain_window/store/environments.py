@@ -110,7 +110,7 @@ def _packages(environment: Environment) -> list[Locked]:
 def environments_in_use() -> set[str]:
     """Those that a model needs, of a draft or of any release."""
     needed = Model.select(Model.environment).where(Model.environment.is_null(False)).distinct()
-    return {hash_ for (hash_,) in tuples_of(needed)}
+    return {hash_ for (hash_,) in tuples_of(needed, tuple[str])}
 
 
 def forget_environments(hashes: Collection[str]) -> None:

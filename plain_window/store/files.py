@@ -237,7 +237,8 @@ class FileStore:
         before = now() - dt.timedelta(hours=HOLD_HOURS)
         is_idle = (StoredFile.holds == 0) | (StoredFile.held_at < before)
         n_deleted = 0
-        for (hash_,) in tuples_of(StoredFile.select(StoredFile.hash).where(is_idle & ~_is_used(StoredFile.hash))):
+        idle = StoredFile.select(StoredFile.hash).where(is_idle & ~_is_used(StoredFile.hash))
+        for (hash_,) in tuples_of(idle, tuple[str]):
             with database.atomic():
                 file = self._locked(hash_)
                 if file is not None and (file.holds == 0 or file.held_at is None or file.held_at < before):

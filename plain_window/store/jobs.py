@@ -203,7 +203,7 @@ def jobs_before(job: Job) -> list[Job]:
     return list(Job.select().where(is_before & same).order_by(Job.id))
 
 
-def change_job(job: Job, **values: Any) -> bool:
+def change_job(job: Job, **values: object) -> bool:
     """Change a job that has not ended; False if it has by now.
 
     Parameters

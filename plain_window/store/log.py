@@ -3,6 +3,7 @@
 import datetime as dt
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from decimal import Decimal
 
 import peewee
 
@@ -53,7 +54,8 @@ def count_predictions(demo_ids: Sequence[int]) -> dict[int, Counts]:
             _how_many(own),
         )
         .where(Prediction.demo_id.in_(demo_ids))
-        .group_by(Prediction.demo_id)
+        .group_by(Prediction.demo_id),
+        tuple[int, Decimal, dt.datetime | None, Decimal, Decimal],
     )
     return {demo_id: Counts(int(n), last, int(n_failed), int(n_own)) for demo_id, n, last, n_failed, n_own in rows}
 

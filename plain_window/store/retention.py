@@ -17,7 +17,7 @@ def forget_inputs() -> int:
     """
     n_forgotten = 0
     kept = Prediction.select(Prediction.demo_id, Prediction.release_number).where(Prediction.inputs.is_null(False))
-    for demo_id, number in tuples_of(kept.distinct()):
+    for demo_id, number in tuples_of(kept.distinct(), tuple[int, int | None]):
         document = _document(demo_id, number)
         days = json.loads(document).get("record_days") if document else None
         if days:

@@ -68,7 +68,7 @@ class EnteredSummaries:
         demo_id: int,
         model_id: int,
         page_of: str | None,
-        values: Mapping[str, Any],
+        values: Mapping[str, object],
         bins: Callable[[], Mapping[str, int]],
     ) -> None:
         """Count a case that was answered.

@@ -29,7 +29,9 @@ def names_worked_out(model_id: int) -> set[str]:
     ----------
     model_id : int
     """
-    return {name for (name,) in tuples_of(WorkedOut.select(WorkedOut.name).where(WorkedOut.model == model_id))}
+    return {
+        name for (name,) in tuples_of(WorkedOut.select(WorkedOut.name).where(WorkedOut.model == model_id), tuple[str])
+    }
 
 
 def keep_worked_out(model_id: int, name: str, content: str) -> None:

@@ -39,7 +39,7 @@ ANYWHERE = (408, 414, 421)
 OPEN_GUARDS = ("_may_sign_in", "check_link_use", "_may_try_passcode", "_may_fetch")
 
 
-def describe(api: Api) -> dict[str, Any]:
+def describe(api: Api) -> dict[str, object]:
     """The description of the API.
 
     Parameters

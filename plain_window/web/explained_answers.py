@@ -102,7 +102,7 @@ def read_wanted(document: DemoDocument, query: Mapping[str, str]) -> Wanted:
 def explained_answer(
     runners: RunnerClient,
     version: Version,
-    inputs: Mapping[str, Any],
+    inputs: Mapping[str, object],
     checked: CheckedInputs,
     wanted: Wanted,
     *,

@@ -111,7 +111,7 @@ def explanation_answer(
     setting: AnyAnswerSetting,
     found: ExplanationFound,
     of: int,
-    inputs: Mapping[str, Any],
+    inputs: Mapping[str, object],
     *,
     at_score: bool,
     words: Mapping[str, WordsFound],
@@ -259,7 +259,7 @@ def changeable_fields(fields: Sequence[AnyField]) -> dict[str, FieldMayChange]:
     }
 
 
-def changes_answer(version: Version, found: ChangesFound, inputs: Mapping[str, Any]) -> ChangesAnswer:
+def changes_answer(version: Version, found: ChangesFound, inputs: Mapping[str, object]) -> ChangesAnswer:
     """Ways to another answer, in the values a visitor enters.
 
     Parameters
@@ -340,7 +340,7 @@ def _unit(setting: AnyAnswerSetting, of: int) -> str:
     return setting.values[of].unit if setting.kind == "numbers" else "probability"
 
 
-def entered_row(fields: Sequence[AnyField], values: Mapping[str, Any]) -> dict[str, Any]:
+def entered_row(fields: Sequence[AnyField], values: Mapping[str, object]) -> dict[str, object]:
     """A row of the model's values, as a visitor gives them.
 
     Parameters
@@ -358,7 +358,7 @@ def _entered(field: AnyField, value: Any) -> Any:
     return value == field.yes if isinstance(field, YesNoField) and value is not None else value
 
 
-def outcome_text(setting: AnyAnswerSetting, outcome: Any) -> str | None:
+def outcome_text(setting: AnyAnswerSetting, outcome: object) -> str | None:
     """What happened, in the page's words.
 
     Parameters

@@ -1,7 +1,6 @@
 """What the model said of the known cases of a version, and what happened."""
 
 import math
-from typing import Any
 
 import msgspec
 import numpy as np
@@ -65,7 +64,7 @@ def _asked(version: Version, kept: KeptKnown) -> KeptKnown:
     )
 
 
-def truth_of(version: Version, truths: np.ndarray) -> Any:
+def truth_of(version: Version, truths: np.ndarray) -> object:
     """What happened in one case: a class's name, a number, or of several each by its name.
 
     Parameters

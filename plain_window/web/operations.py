@@ -82,13 +82,13 @@ class Api:
         errors: tuple[int, ...] = (),
         query: dict[str, str] | None = None,
         reads_itself: bool = False,
-        guard: Callable[..., Any] | None = None,
-        described: dict[str, dict[str, Any]] | None = None,
+        guard: Callable[..., object] | None = None,
+        described: dict[str, dict[str, object]] | None = None,
         required: tuple[str, ...] = (),
         content_type: str = "application/json",
         needs_body: bool = True,
         job: type[BaseModel] | None = None,
-    ) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
+    ) -> Callable[[Callable[..., object]], Callable[..., object]]:
         """Register a view.
 
         Parameters
@@ -175,7 +175,7 @@ class Api:
         return handle
 
 
-def read_json(limit: int | None = None) -> Any:
+def read_json(limit: int | None = None) -> object:
     """The request's JSON, refused before reading if it is larger than the limit.
 
     Parameters
@@ -215,7 +215,7 @@ def give_way() -> None:
     time.sleep(TURN_SECONDS)
 
 
-def parse_json(data: bytes | str) -> Any:
+def parse_json(data: bytes | str) -> object:
     """JSON as values that can be written down again.
 
     Parameters
@@ -297,7 +297,7 @@ def _size(n_bytes: int) -> str:
     return f"{n_bytes / (1 << 20):.3g} MB" if n_bytes >= 1 << 20 else f"{n_bytes / 1024:.3g} KB"
 
 
-def parse_body(type_: type[Body], data: Any) -> Body:
+def parse_body(type_: type[Body], data: object) -> Body:
     """What a body was parsed to, as a type.
 
     Parameters

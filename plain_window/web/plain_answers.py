@@ -3,7 +3,7 @@
 import json
 import time
 from collections.abc import Mapping
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 import msgspec
 
@@ -160,7 +160,7 @@ def add_id(ids: AnswerIds, demo: ServedDemo, version: Version, answer: WrittenAn
         answer.answer.id = ids.make(demo.id, version.number, answer.answer.answer)
 
 
-def recorded_inputs(document: DemoDocument, inputs: Mapping[str, Any]) -> str | None:
+def recorded_inputs(document: DemoDocument, inputs: Mapping[str, object]) -> str | None:
     """What is kept of the inputs where the author keeps them: never a picture.
 
     Parameters

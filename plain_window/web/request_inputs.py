@@ -92,7 +92,7 @@ def read_request_inputs(document: DemoDocument) -> RequestInputs:
     return sent
 
 
-def sample_picture(document: DemoDocument, name: str) -> Any:
+def sample_picture(document: DemoDocument, name: str) -> dict[str, object] | None:
     """What a demo's own sample holds for a picture, by its name `number.field`; None if there is no such one.
 
     Parameters

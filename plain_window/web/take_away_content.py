@@ -6,6 +6,7 @@ import hashlib
 import json
 import math
 import time
+from collections.abc import Mapping
 from typing import Any
 
 from ..core.answers import ClassSetting
@@ -28,8 +29,8 @@ OVERALL_SECONDS, LOOK_SECONDS = 20.0, 0.2
 
 
 def content_of(
-    runners: RunnerClient, wish: Wish, page: Page, logo: bytes | None, report: Any, model: bytes
-) -> dict[str, Any]:
+    runners: RunnerClient, wish: Wish, page: Page, logo: bytes | None, report: object, model: bytes
+) -> dict[str, object]:
     """All that a file carries but the model itself, ready to be written as JSON.
 
     Parameters
@@ -114,7 +115,7 @@ def _looks(wish: Wish) -> dict[str, Any]:
     }
 
 
-def written(content: dict[str, Any]) -> bytes:
+def written(content: dict[str, object]) -> bytes:
     """What goes along, as JSON.
 
     Parameters
@@ -185,7 +186,7 @@ def _rows(wish: Wish) -> dict[str, Any]:
     return {"columns": kept_rows.columns, "outcomes": outcomes, "outcome_texts": texts}
 
 
-def _likeness(wish: Wish) -> tuple[dict[str, Any] | None, dict[str, Any]]:
+def _likeness(wish: Wish) -> tuple[dict[str, object] | None, Mapping[str, object]]:
     # NumPy is loaded where it is needed, not at each start.
     from ..core.takeaway.likeness import likeness_along
 

@@ -26,7 +26,7 @@ PICTURES_AT_ONCE, MOST_PICTURE_SECONDS = 10, 10.0
 _Case = tuple[dict[str, Any], Row]
 
 
-def reference_answers(runners: RunnerClient, wish: Wish) -> tuple[list[dict[str, Any]], dict[str, Any]]:
+def reference_answers(runners: RunnerClient, wish: Wish) -> tuple[list[dict[str, object]], dict[str, object]]:
     """Cases with what the server says of them, and where curves of numbers jump or are asked: the same for every case.
 
     Parameters

@@ -6,7 +6,6 @@ import json
 from functools import cache
 from typing import Any
 
-import msgspec
 import numpy as np
 import openpyxl
 import pandas as pd
@@ -51,7 +50,7 @@ class _Opened:
         assert opened is not None
         assert opened.compiled is not None
         self.inspection = Inspection.model_validate_json(opened.inspection)
-        self.facts = ModelFacts.of_inspection(msgspec.json.decode(opened.inspection))
+        self.facts = ModelFacts.of_inspection(opened.inspection)
         fields = [field.model_copy(update=SAID.get(field.name, {})) for field in self.inspection.fields]
         self.document = DemoDocument(title="t", fields=fields, answer=self.inspection.answer)
         self.parts = ModelParts(opened.compiled, self.facts, opened.kept_rows, 100)

@@ -42,7 +42,9 @@ def test_object_code_gives_the_very_same_answers_without_numba(tmp_path: Path):
         paths[-1].write_bytes(write_plan(plan))
     columns = json.dumps({name: rows[name].tolist() for name in NUMBERS})
     command = [sys.executable, "-c", PROGRAM, str(tmp_path), *map(str, paths)]
-    done = json.loads(subprocess.run(command, input=columns, capture_output=True, text=True, check=True).stdout)
+    ended = subprocess.run(command, input=columns, capture_output=True, text=True, check=False)
+    assert ended.returncode == 0, ended.stderr
+    done = json.loads(ended.stdout)
     assert done["loaded"] == []
     for said, wanted in zip(done["said"], expected, strict=True):
         np.testing.assert_array_equal(said, wanted)

@@ -1,7 +1,6 @@
 """A model with all that is said beside its answers, asked without a process around it."""
 
 import io
-import json
 
 import numpy as np
 import pytest
@@ -50,7 +49,7 @@ def taken_in() -> Intake:
 
 @pytest.fixture(scope="module")
 def facts(taken_in: Intake) -> ModelFacts:
-    return ModelFacts.of_inspection(json.loads(taken_in.inspection.model_dump_json()))
+    return ModelFacts.of_inspection(taken_in.inspection.model_dump_json().encode())
 
 
 @pytest.fixture(scope="module")

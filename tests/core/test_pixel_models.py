@@ -113,7 +113,7 @@ def test_columns_that_are_called_like_pixels_are_pixels(name):
     assert intake.inspection.compiled.adopted
     # In another order than the training's hardly any would be right.
     assert intake.inspection.pictures.n_right >= 85
-    facts = ModelFacts.of_inspection(intake.inspection.model_dump(mode="json"))
+    facts = ModelFacts.of_inspection(intake.inspection.model_dump_json().encode())
     compiled = compiled_service(intake.compiled, facts, None).backend.predict([intake.inspection.warm_up_row])
     np.testing.assert_array_equal(
         compiled, intake.service(background_rows=1).backend.predict([intake.inspection.warm_up_row])
@@ -189,7 +189,7 @@ def test_its_compiled_form_says_what_its_library_says(name):
     report = intake.inspection.compiled
     assert (report.adopted, report.obstacle) == (True, None)
     assert report.n_rows_compared > 1000
-    facts = ModelFacts.of_inspection(intake.inspection.model_dump(mode="json"))
+    facts = ModelFacts.of_inspection(intake.inspection.model_dump_json().encode())
     compiled = compiled_service(intake.compiled, facts, None)
     compiled.warm_up()
     row = intake.inspection.warm_up_row

@@ -37,7 +37,7 @@ def opened(model, table=FIRINGS, known=None) -> tuple[Intake, ModelFacts]:
     if known is not None:
         files["known"] = io.BytesIO(csv(known.drop(columns="kwh")))
     intake = take_in(files, OpenFile(target="outcome"))
-    return intake, ModelFacts.of_inspection(json.loads(intake.inspection.model_dump_json()))
+    return intake, ModelFacts.of_inspection(intake.inspection.model_dump_json().encode())
 
 
 @pytest.fixture(scope="module")

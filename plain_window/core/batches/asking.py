@@ -22,6 +22,7 @@ from ..contract.replies import ExplainReply, Numbers
 from ..contract.requests import ExplainRequest
 from ..errors import ModelFailed
 from ..model_service.service import ModelService, compiled_service
+from ..plan.columns import Columns, ColumnValues
 from .likeness_of_many import LikenessOfMany
 
 __all__ = ["ChunkAsker", "columns_of"]
@@ -93,7 +94,7 @@ class _Model:
         numbers = Numbers(n_rows, outputs.shape[1], np.ascontiguousarray(outputs, dtype="float64").tobytes())
         return ChunkDone(numbers, unlike, strongest, time.perf_counter() - started)
 
-    def _strongest(self, ask: AskChunk, columns: dict[str, Any], outputs: np.ndarray) -> list[list[tuple[str, float]]]:
+    def _strongest(self, ask: AskChunk, columns: Columns, outputs: np.ndarray) -> list[list[tuple[str, float]]]:
         found: list[list[tuple[str, float]]] = []
         for at, output in enumerate(outputs.tolist()):
             row = {name: _plain(values[at]) for name, values in columns.items()}
@@ -108,7 +109,7 @@ def _plain(value: Any) -> Any:
     return None if isinstance(value, float) and value != value else value
 
 
-def columns_of(columns: ChunkColumns) -> dict[str, Any]:
+def columns_of(columns: ChunkColumns) -> dict[str, ColumnValues]:
     """Values by field, as a model is asked.
 
     Parameters
@@ -119,7 +120,9 @@ def columns_of(columns: ChunkColumns) -> dict[str, Any]:
     -------
     dict of str to ndarray or list, each of length n_rows
     """
-    made: dict[str, Any] = {name: np.frombuffer(data, dtype="float64") for name, data in columns.numbers.items()}
+    made: dict[str, ColumnValues] = {
+        name: np.frombuffer(data, dtype="float64") for name, data in columns.numbers.items()
+    }
     for name, coded in columns.coded.items():
         values, codes = coded.values, np.frombuffer(coded.codes, dtype="int32")
         made[name] = [values[code] for code in codes.tolist()]

@@ -1,13 +1,11 @@
 """Which of many rows are unlike anything seen."""
 
-from collections.abc import Mapping, Sequence
-from typing import Any
-
 import numpy as np
 
 from ..contract import ModelFacts
 from ..contract.kept_rows import KeptRows
 from ..model_service.likeness_of_rows import LikenessOfRows
+from ..plan.columns import Columns
 
 __all__ = ["LikenessOfMany"]
 
@@ -25,7 +23,7 @@ class LikenessOfMany:
     def __init__(self, kept_rows: KeptRows, facts: ModelFacts) -> None:
         self._one = LikenessOfRows(kept_rows, facts)
 
-    def unlike(self, columns: Mapping[str, Sequence[Any]], n_rows: int) -> np.ndarray:
+    def unlike(self, columns: Columns, n_rows: int) -> np.ndarray:
         """Which rows are unlike anything seen, as `LikenessOfRows.is_unlike` says of each.
 
         Parameters

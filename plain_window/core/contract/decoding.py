@@ -30,7 +30,7 @@ class ContractBroken(Exception):
     """What came is not what the contract allows; the message says in what way."""
 
 
-def encoded(message: Any) -> bytes:
+def encoded(message: object) -> bytes:
     """A message as bytes.
 
     Parameters

@@ -187,7 +187,7 @@ class RunnerJob(_Part, frozen=True):
         **paths
             Where what came of it lies: `compiled`, `converted`, `kept_rows`.
         """
-        facts = ModelFacts.of_inspection(msgspec.json.decode(inspection))
+        facts = ModelFacts.of_inspection(inspection)
         return msgspec.structs.replace(self, inspection=inspection, facts=facts, **paths)
 
 

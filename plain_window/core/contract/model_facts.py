@@ -1,7 +1,6 @@
 """What answering needs to know of a model once it is open: the few facts of its inspection that every call hangs on."""
 
-from collections.abc import Mapping
-from typing import Any, Literal
+from typing import Literal, cast
 
 import msgspec
 
@@ -13,7 +12,6 @@ __all__ = ["AnswerKind", "FieldFacts", "FieldKind", "ModelFacts", "OutputKind"]
 OutputKind = Literal["class", "labels", "number", "numbers"]
 AnswerKind = OutputKind | Literal["boxes", "picture", "mask", "text", "table"]
 FieldKind = Literal["number", "choice", "yes_no", "text", "picture", "drawing"]
-OUTPUTS_IN = {"class": "classes", "labels": "labels", "numbers": "values"}
 
 
 class FieldFacts(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -49,36 +47,112 @@ class ModelFacts(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
         return frozenset(field.name for field in self.fields)
 
     @classmethod
-    def of_inspection(cls, inspection: Mapping[str, Any]) -> "ModelFacts":
+    def of_inspection(cls, inspection: bytes) -> "ModelFacts":
         """Read them off an inspection as it is kept.
 
         Parameters
         ----------
-        inspection : mapping
-            Parsed from JSON; one that an older version wrote may lack what came later.
+        inspection : bytes
+            As JSON; one that an older version wrote may lack what came later.
+
+        Raises
+        ------
+        msgspec.MsgspecError
+            If it is no inspection.
         """
-        answer = inspection["answer"]
-        several = answer.get(OUTPUTS_IN.get(answer["kind"], ""))
+        kept = _KEPT.decode(inspection)
         return cls(
-            answer["kind"],
-            len(several) if several is not None else 1,
-            tuple(map(_field_facts, inspection["fields"])),
-            inspection.get("warm_up_row") or {},
-            inspection.get("picture_inputs") or {},
-            frozenset(inspection.get("unused") or []),
-            bool(inspection.get("evidence")),
+            kept.answer.kind,
+            kept.answer.n_outputs,
+            tuple(field.facts() for field in kept.fields),
+            kept.warm_up_row or {},
+            kept.picture_inputs or {},
+            frozenset(kept.unused or []),
+            bool(kept.evidence),
         )
 
 
-def _field_facts(field: Mapping[str, Any]) -> FieldFacts:
-    kind, optional = field["kind"], bool(field.get("optional"))
-    if kind == "number":
-        low = min(field["minimum"], field["seen"]["low"])
-        high, whole = max(field["maximum"], field["seen"]["high"]), bool(field.get("whole"))
-        return FieldFacts(field["name"], kind, low, high, optional=optional, whole=whole)
-    options: list[Value] = []
-    if kind == "choice":
-        options = [option["value"] for option in field["options"]]
-    elif kind == "yes_no":
-        options = [field["no"], field["yes"]]
-    return FieldFacts(field["name"], kind, options=tuple(options), optional=optional)
+class _Kept(msgspec.Struct, tag_field="kind"):
+    """A field as it is kept. What it does not say here nobody asks for."""
+
+    name: str
+    optional: bool = False
+
+    def facts(self) -> FieldFacts:
+        kind = cast("FieldKind", self.__struct_config__.tag)
+        return FieldFacts(self.name, kind, options=self.values(), optional=self.optional)
+
+    def values(self) -> tuple[Value, ...]:
+        return ()
+
+
+class _Range(msgspec.Struct):
+    low: float
+    high: float
+
+
+class _KeptNumber(_Kept, tag="number", kw_only=True):
+    minimum: float
+    maximum: float
+    seen: _Range
+    whole: bool = False
+
+    def facts(self) -> FieldFacts:
+        low, high = min(self.minimum, self.seen.low), max(self.maximum, self.seen.high)
+        return FieldFacts(self.name, "number", low, high, optional=self.optional, whole=self.whole)
+
+
+class _Option(msgspec.Struct):
+    value: Value
+
+
+class _KeptChoice(_Kept, tag="choice", kw_only=True):
+    options: list[_Option]
+
+    def values(self) -> tuple[Value, ...]:
+        return tuple(option.value for option in self.options)
+
+
+class _KeptYesNo(_Kept, tag="yes_no", kw_only=True):
+    no: Value
+    yes: Value
+
+    def values(self) -> tuple[Value, ...]:
+        return self.no, self.yes
+
+
+class _KeptText(_Kept, tag="text"):
+    pass
+
+
+class _KeptPicture(_Kept, tag="picture"):
+    pass
+
+
+class _KeptDrawing(_Kept, tag="drawing"):
+    pass
+
+
+class _KeptAnswer(msgspec.Struct):
+    kind: AnswerKind
+    classes: list[msgspec.Raw] | None = None
+    labels: list[msgspec.Raw] | None = None
+    # Of several numbers.
+    values: list[msgspec.Raw] | None = None
+
+    @property
+    def n_outputs(self) -> int:
+        several = {"class": self.classes, "labels": self.labels, "numbers": self.values}.get(self.kind)
+        return 1 if several is None else len(several)
+
+
+class _KeptInspection(msgspec.Struct):
+    answer: _KeptAnswer
+    fields: list[_KeptNumber | _KeptChoice | _KeptYesNo | _KeptText | _KeptPicture | _KeptDrawing]
+    warm_up_row: dict[str, Cell] | None = None
+    picture_inputs: dict[str, str] | None = None
+    unused: list[str] | None = None
+    evidence: dict[str, msgspec.Raw] | None = None
+
+
+_KEPT = msgspec.json.Decoder(_KeptInspection)

@@ -16,7 +16,7 @@ CAN_BE_NONE = ("threshold", "cost_of_miss", "cost_of_false_alarm")
 FACTS_OF_AN_ANSWER = ("kind", "low", "high", "counts", "gives_probabilities")
 
 
-def changed_answer(setting: AnyAnswerSetting, wanted: dict[str, Any], faults: list[Fault]) -> AnyAnswerSetting:
+def changed_answer(setting: AnyAnswerSetting, wanted: dict[str, object], faults: list[Fault]) -> AnyAnswerSetting:
     """The answer's settings with changes to some of them.
 
     Parameters
@@ -29,7 +29,8 @@ def changed_answer(setting: AnyAnswerSetting, wanted: dict[str, Any], faults: li
     """
     current = setting.model_dump()
     settings: dict[str, Any] = {}
-    for key, value in wanted.items():
+    sent: dict[str, Any] = {**wanted}
+    for key, value in sent.items():
         path = f"answer.{key}"
         if key in FACTS_OF_AN_ANSWER:
             if value is not None and value != current.get(key):

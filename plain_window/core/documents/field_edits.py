@@ -18,7 +18,7 @@ FACTS_OF_A_FIELD = ("kind", "seen", "optional", "no", "yes", "whole")
 PICTURE_KINDS = ("picture", "drawing")
 
 
-def changed_fields(fields: list[AnyField], wanted: list[dict[str, Any]], faults: list[Fault]) -> list[AnyField]:
+def changed_fields(fields: list[AnyField], wanted: list[dict[str, object]], faults: list[Fault]) -> list[AnyField]:
     """The fields with changes to some of them, in the order that naming all of them gives.
 
     Parameters

@@ -1,7 +1,6 @@
 """Whether a demo can be asked about films: frame by frame, one picture each."""
 
 from collections.abc import Mapping
-from typing import Any
 
 from ..answers import BoxesSetting, ClassSetting, LabelsSetting, NumberSetting, NumbersSetting
 from ..fields import CheckedInputs, PictureField, check_inputs
@@ -22,7 +21,7 @@ def film_field(document: DemoDocument) -> PictureField:
     return field
 
 
-def check_frame(document: DemoDocument, inputs: Mapping[str, Any], content: bytes) -> CheckedInputs:
+def check_frame(document: DemoDocument, inputs: Mapping[str, object], content: bytes) -> CheckedInputs:
     """A frame as a case: it stands where the picture does, and everything else is the same for all frames.
 
     Parameters

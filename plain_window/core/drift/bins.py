@@ -191,7 +191,7 @@ class CaseBins:
         self._fields = _bins_of_fields(fields)
         self._parts = [(name, _bin_of_part(part)) for name, part in answer_parts(setting).items()]
 
-    def kept(self, values: Mapping[str, Any]) -> dict[str, Any]:
+    def kept(self, values: Mapping[str, object]) -> dict[str, object]:
         """What of a case is counted: no text, no picture.
 
         Parameters
@@ -201,7 +201,7 @@ class CaseBins:
         """
         return {name: values.get(name) for name in self._fields}
 
-    def of(self, kept: Mapping[str, Any], answered: Sequence[str | float | bool]) -> dict[str, int]:
+    def of(self, kept: Mapping[str, object], answered: Sequence[str | float | bool]) -> dict[str, int]:
         """The bin of each value and of each part of the answer that has some.
 
         Parameters
@@ -218,7 +218,7 @@ class CaseBins:
         return bins
 
 
-def count_bins(field: AnyField, values: Iterable[Any]) -> dict[int, int]:
+def count_bins(field: AnyField, values: Iterable[object]) -> dict[int, int]:
     """How many of some values fall into each bin of a field.
 
     Parameters

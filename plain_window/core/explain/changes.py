@@ -20,6 +20,8 @@ from typing import Any, Literal
 
 import numpy as np
 
+from ..plan.columns import Columns
+
 __all__ = [
     "LEAST_LEAD",
     "Change",
@@ -34,7 +36,7 @@ __all__ = [
 
 Row = Mapping[str, Any]
 # Columns to outputs of shape (n_rows, n_outputs).
-Predict = Callable[[Mapping[str, Sequence[Any]]], np.ndarray]
+Predict = Callable[[Columns], np.ndarray]
 # Outputs to how far beyond the goal each row is: above 0 where it is reached.
 Goal = Callable[[np.ndarray], np.ndarray]
 

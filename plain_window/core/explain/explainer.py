@@ -11,6 +11,7 @@ from typing import Any
 import numpy as np
 
 from ..contract import FieldFacts
+from ..plan.columns import Columns
 from ..plan.engine import CompiledModel
 from .coalitions import enumerate_coalitions, sample_orders
 from .curves import Curve, StepPlaces, grid_of, ribbon_steps, step_places
@@ -82,7 +83,7 @@ class Explainer:
 
     def __init__(
         self,
-        predict: Callable[[Mapping[str, Sequence[Any]]], np.ndarray],
+        predict: Callable[[Columns], np.ndarray],
         sample: ReferenceSample,
         fields: Sequence[FieldFacts],
         compiled: CompiledModel | None = None,

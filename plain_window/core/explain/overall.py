@@ -17,18 +17,18 @@ References
 """
 
 import math
-from collections.abc import Callable, Generator, Iterator, Mapping, Sequence
+from collections.abc import Callable, Generator, Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
 import numpy as np
 
+from ..plan.columns import Columns
 from .curves import grid_of
 from .explainer import Explainer, FieldFacts
 
 __all__ = ["FieldOverall", "Overall", "OverallState", "Part", "Spread"]
 
-Columns = Mapping[str, Sequence[Any]]
 
 MOST_ROWS = 400
 ROWS_OF_CURVES = 60

@@ -95,7 +95,9 @@ class Paths:
         return out
 
 
-def find_paths(roots: np.ndarray, nodes: np.ndarray, sets: Sequence[Any], field_of_column: np.ndarray) -> Paths | None:
+def find_paths(
+    roots: np.ndarray, nodes: np.ndarray, sets: Sequence[object], field_of_column: np.ndarray
+) -> Paths | None:
     """The paths of a forest; None if one of them asks for more than 32 fields.
 
     Parameters

@@ -4,11 +4,9 @@ The first part is computed once for the case and once for the sample. A row that
 rest from the other is then mixed of ready columns, and only the second part is computed for it.
 """
 
-from collections.abc import Mapping, Sequence
-from typing import Any
-
 import numpy as np
 
+from ..plan.columns import Columns
 from ..plan.engine import CompiledModel
 from ..plan.plan import Plan
 from .structure import Column, columns_of_blocks
@@ -54,7 +52,7 @@ class SplitPlan:
             for name in self.seam
         }
 
-    def parts(self, columns: Mapping[str, Sequence[Any]]) -> ColumnParts:
+    def parts(self, columns: Columns) -> ColumnParts:
         """The seam's blocks for these raw rows, each of shape (n_rows, width).
 
         Parameters

@@ -5,10 +5,10 @@ some words left out, the terms are those of the words that remain, which are loo
 """
 
 from collections.abc import Mapping, Sequence
-from typing import Any
 
 import numpy as np
 
+from ..contract.values import Cell
 from ..plan.engine import CompiledModel
 from ..plan.operations.sparse import Sparse
 from ..plan.operations.words import terms_of
@@ -21,7 +21,7 @@ __all__ = ["ask_terms"]
 LONGEST_RUN = 2
 
 
-def ask_terms(compiled: CompiledModel, field: str, row: Mapping[str, Any], of: int) -> AskWords | None:
+def ask_terms(compiled: CompiledModel, field: str, row: Mapping[str, Cell], of: int) -> AskWords | None:
     """Asks a compiled model about a row with words of one field left out; None if it cuts texts in another way.
 
     Parameters

@@ -14,10 +14,10 @@ References
 """
 
 from dataclasses import dataclass, field
-from typing import Any
 
 import numpy as np
 
+from ..plan.columns import Columns
 from ..plan.kernels import FEATURE_BITS
 from ..plan.operations import OPERATIONS
 from ..plan.plan import Plan, Step
@@ -204,7 +204,7 @@ class TreeSum:
             self._last = (key, self.paths.missed(case))
         return self._last[1]
 
-    def inputs(self, columns: Any) -> np.ndarray:
+    def inputs(self, columns: Columns) -> np.ndarray:
         """What the trees are given for raw rows: shape (n_rows, n_columns).
 
         Parameters

@@ -46,7 +46,7 @@ class CheckedInputs(NamedTuple):
 
 
 def check_inputs(
-    fields: Sequence[AnyField], inputs: Mapping[str, Any], contents: Mapping[str, bytes] | None = None
+    fields: Sequence[AnyField], inputs: Mapping[str, object], contents: Mapping[str, bytes] | None = None
 ) -> CheckedInputs:
     """Check a visitor's values and turn them into what the model knows.
 
@@ -127,7 +127,7 @@ def _unknown(strangers: Sequence[str], names: list[str]) -> list[Fault]:
     return faults
 
 
-def check_value(field: AnyField, entered: Any) -> tuple[Scalar | None, str]:
+def check_value(field: AnyField, entered: object) -> tuple[Scalar | None, str]:
     """The value as the model knows it, and a note (or an empty string).
 
     Parameters

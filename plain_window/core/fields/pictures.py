@@ -20,8 +20,8 @@ class NotAccepted(Exception):
 
 
 def check_picture(
-    field: PictureField | DrawingField, entered: Any, contents: Mapping[str, bytes]
-) -> dict[str, Any] | None:
+    field: PictureField | DrawingField, entered: object, contents: Mapping[str, bytes]
+) -> dict[str, object] | None:
     """What whoever reads the picture needs: its content or its strokes, what is cut out, and the field's settings.
 
     Parameters

@@ -12,7 +12,7 @@ __all__ = ["inputs_schema"]
 DATE = r"^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$"
 
 
-def inputs_schema(fields: Sequence[AnyField], *, title: str) -> dict[str, Any]:
+def inputs_schema(fields: Sequence[AnyField], *, title: str) -> dict[str, object]:
     """JSON Schema of the `inputs` object: what passes it is what `check_inputs` accepts.
 
     Parameters

@@ -17,6 +17,7 @@ from ..explain.pace import timed
 from ..explain.structure import used_fields
 from ..formats.adapter import ModelAdapter
 from ..formats.model_table import model_table
+from ..plan.columns import Columns
 from ..plan.engine import CompiledModel
 from ..trust.evidence import Evidence
 from ..trust.likeness import FEWEST_KNOWN, describe_text, false_alarm_share
@@ -88,7 +89,7 @@ def evaluate_model(
         inspection,
     )
 
-    def predict(columns: Mapping[str, Sequence[Any]]) -> np.ndarray:
+    def predict(columns: Columns) -> np.ndarray:
         if compiled is not None:
             return compiled.predict({item.name: columns[item.name] for item in compiled.plan.inputs})
         asked = [dict(zip(columns, values, strict=True)) for values in zip(*columns.values(), strict=True)]
@@ -132,9 +133,7 @@ def _with_known_cases(
     )
 
 
-def usual_outputs(
-    predict: Callable[[Mapping[str, Sequence[Any]]], np.ndarray], columns: Mapping[str, Sequence[Any]]
-) -> list[float]:
+def usual_outputs(predict: Callable[[Columns], np.ndarray], columns: Columns) -> list[float]:
     """The model's average outputs over the rows that contributions are counted from.
 
     Parameters
@@ -170,8 +169,8 @@ def _likeness_of_texts(kept_rows: KeptRows, inspection: Inspection) -> list[Like
 
 
 def field_strengths(
-    predict: Callable[[Mapping[str, Sequence[Any]]], np.ndarray],
-    columns: Mapping[str, Sequence[Any]],
+    predict: Callable[[Columns], np.ndarray],
+    columns: Columns,
     fields: Sequence[str],
 ) -> dict[str, float]:
     """How far answers move on average when one field takes the values of other rows, strongest first.

@@ -82,7 +82,7 @@ def inspect_picture_model(
     target: str | None = None,
     labels: list[str] | None = None,
     known: BinaryIO | None = None,
-    preparations: Mapping[str, Mapping[str, Any]] | None = None,
+    preparations: Mapping[str, Mapping[str, object]] | None = None,
     kind: AnswerKind | None = None,
 ) -> tuple[Inspection, KeptRows]:
     """Infer a demo's fields and answer, and how its pictures are prepared.

@@ -58,7 +58,7 @@ class Intake:
             backend = PictureBackend(self.model, found.picture_inputs, found.columns)
         else:
             backend = LibraryBackend(self.model, found.columns)
-        facts = ModelFacts.of_inspection(found.model_dump(mode="json"))
+        facts = ModelFacts.of_inspection(found.model_dump_json().encode())
         return ModelService(backend, facts, self.kept_rows, background_rows=background_rows)
 
 

@@ -3,7 +3,7 @@
 import sys
 import traceback
 from collections.abc import Callable, Mapping, Sequence
-from typing import TYPE_CHECKING, Any, Protocol, cast
+from typing import TYPE_CHECKING, Protocol, cast
 
 import numpy as np
 
@@ -11,6 +11,7 @@ from ..contract.replies import WrittenReply
 from ..contract.values import Row, picture_in
 from ..errors import Fault, InputFaults, ModelFailed, PictureNotRead
 from ..pictures.flattening import PIXELS, flattened, pixel_names
+from ..plan.columns import Columns
 
 if TYPE_CHECKING:  # a runner loads only what it serves with
     import pandas as pd
@@ -33,8 +34,6 @@ __all__ = [
     "PictureBackend",
     "Writes",
 ]
-
-Columns = Mapping[str, Sequence[Any]]
 
 
 def _no_pause() -> None:
@@ -302,7 +301,7 @@ class PictureBackend:
         self._model, self.picture_inputs, self._columns = model, dict(picture_inputs), list(columns)
         self._prepare = Preparer()
 
-    def prepared(self, field: str, value: Mapping[str, Any]) -> "Prepared":
+    def prepared(self, field: str, value: Mapping[str, object]) -> "Prepared":
         """One picture as the model sees it.
 
         Parameters

@@ -1,10 +1,12 @@
 """Which cases are unlike anything seen, by their numbers and options: as `Similarity` says of each, but by kernels."""
 
 from collections.abc import Mapping, Sequence
-from typing import Any
+from typing import Any, cast
 
 import numpy as np
 
+from ..contract.values import Cell
+from ..plan.columns import Columns
 from ..plan.machine_code import fixed
 from ..trust.similarity import Compared
 from .likeness_kernel import find_unlike, measure_distances
@@ -30,7 +32,7 @@ class Strangers:
         self._known, self._known_by_field = fixed(known), fixed(np.ascontiguousarray(known.T))
         self._usual = (len(self._numbers), compared.furthest, compared.n_needed)
 
-    def is_unlike(self, row: Mapping[str, Any]) -> bool:
+    def is_unlike(self, row: Mapping[str, Cell]) -> bool:
         """Whether a case is unlike anything seen.
 
         Parameters
@@ -39,7 +41,7 @@ class Strangers:
         """
         return bool(self._unlike(self._scaled(row))[0])
 
-    def distances(self, row: Mapping[str, Any]) -> np.ndarray:
+    def distances(self, row: Mapping[str, Cell]) -> np.ndarray:
         """How far a case is from each of the rows that count for that, of shape (n_known,).
 
         Parameters
@@ -50,7 +52,7 @@ class Strangers:
         measure_distances(self._scaled(row), self._known_by_field, len(self._numbers), n_other, away)
         return away
 
-    def among(self, columns: Mapping[str, Sequence[Any]], n_rows: int) -> np.ndarray:
+    def among(self, columns: Columns, n_rows: int) -> np.ndarray:
         """Which of many cases are, of shape (n_rows,): 1 for one that is unlike them.
 
         Parameters
@@ -60,7 +62,7 @@ class Strangers:
         """
         cases = np.empty((n_rows, len(self._numbers) + len(self._places)))
         for at, name in enumerate(self._numbers):
-            cases[:, at] = columns[name]
+            cases[:, at] = cast("Sequence[float]", columns[name])
         for at, (name, known) in enumerate(self._places, start=len(self._numbers)):
             cases[:, at] = [known.get(value, -1) for value in columns[name]]
         cases[:, : len(self._numbers)] /= self._spread

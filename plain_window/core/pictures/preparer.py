@@ -93,7 +93,7 @@ class _Given:
     kind: str = "PNG"
 
 
-def image_of(value: Mapping[str, Any]) -> Image.Image:
+def image_of(value: Mapping[str, object]) -> Image.Image:
     """The picture itself, turned and cut out.
 
     A photograph of many times the size that is wanted is not decoded in full. What the model then sees differs by one

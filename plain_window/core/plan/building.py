@@ -4,14 +4,14 @@ What flows between an estimator's steps is either a *block* (numbers of some wid
 no step has touched yet, perhaps with a value to stand in where one is missing.
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 
 from ..fields.kinds import Scalar
 from .checking import check_plan
+from .operations.registry import Settings
 from .plan import Input, Plan, Step
 
 __all__ = ["Block", "Builder", "CannotCompile", "Raw", "RawColumn", "plain_scalar"]
@@ -67,7 +67,7 @@ class Builder:
         *,
         inputs: Sequence[Block] = (),
         arrays: dict[str, np.ndarray] | None = None,
-        settings: dict[str, Any] | None = None,
+        settings: Mapping[str, object] | None = None,
     ) -> Block:
         """Add a step; its result is the block returned.
 
@@ -96,7 +96,7 @@ class Builder:
             self._done[key] = Block(name, width)
         return self._done[key]
 
-    def vector(self, op: str, block: Block, vector: Any) -> Block:
+    def vector(self, op: str, block: Block, vector: object) -> Block:
         """Add an elementwise step with one number a column.
 
         Parameters
@@ -245,7 +245,7 @@ class Builder:
         total = len(blocks) if weights is None else float(np.sum(weights))
         return self.vector("divide", self.sum(blocks, weights), total)
 
-    def text(self, column: RawColumn, settings: dict[str, Any]) -> Block:
+    def text(self, column: RawColumn, settings: Settings) -> Block:
         """How often each term occurs in a column of text.
 
         Parameters
@@ -307,7 +307,7 @@ class Builder:
         return float(value)
 
 
-def plain_scalar(value: Any) -> Scalar | None:
+def plain_scalar(value: object) -> Scalar | None:
     """A category as a value that JSON carries; None for what stands for a missing one.
 
     Parameters

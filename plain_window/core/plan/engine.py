@@ -5,6 +5,8 @@ from typing import Any
 
 import numpy as np
 
+from ..contract.values import Cell
+from .columns import Columns, ColumnValues
 from .operations import OPERATIONS
 from .operations.registry import Arrays, Run, Settings
 from .operations.sparse import Sparse
@@ -36,7 +38,7 @@ class CompiledModel:
         self._left_for_row = range(self._single_row.n_steps, len(self._steps))
         self._read_by_those = {name for at in self._left_for_row for name in plan.steps[at].settings.get("columns", ())}
 
-    def predict(self, columns: Mapping[str, Sequence[Any]]) -> np.ndarray:
+    def predict(self, columns: Columns) -> np.ndarray:
         """Outputs of shape (n_rows, n_outputs).
 
         Parameters
@@ -55,7 +57,7 @@ class CompiledModel:
             out[chunk] = self._predict_chunk({name: values[chunk] for name, values in columns.items()})
         return out
 
-    def predict_row(self, row: Mapping[str, Any]) -> np.ndarray:
+    def predict_row(self, row: Mapping[str, Cell]) -> np.ndarray:
         """Outputs of shape (1, n_outputs) for one row, as `predict` gives them.
 
         Parameters
@@ -74,7 +76,7 @@ class CompiledModel:
         self,
         places: Sequence[int],
         blocks: Mapping[str, np.ndarray | Sparse],
-        columns: Mapping[str, Sequence[Any]],
+        columns: Columns,
         *,
         keep: Sequence[str],
     ) -> dict[str, np.ndarray]:
@@ -101,11 +103,11 @@ class CompiledModel:
             made[out] = run(values, arrays, settings, ready)
         return {name: made[name].dense() if isinstance(made[name], Sparse) else made[name] for name in keep}
 
-    def _predict_chunk(self, columns: Mapping[str, Sequence[Any]]) -> np.ndarray:
+    def _predict_chunk(self, columns: Columns) -> np.ndarray:
         last = self.plan.steps[-1].out
         return self.run_steps(range(len(self._steps)), {}, columns, keep=[last])[last]
 
-    def _values(self, name: str, values: Sequence[Any]) -> Sequence[Any]:
+    def _values(self, name: str, values: ColumnValues) -> ColumnValues:
         # Nearly always nothing is missing, and one look by the interpreter itself costs less than one at each value.
         if name in self._numbers and not isinstance(values, np.ndarray) and None in values:
             return [np.nan if value is None else value for value in values]

@@ -5,9 +5,8 @@ beside those, options at random, and gaps where a field may be missing. A plan t
 """
 
 import time
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping
 from collections.abc import Set as AbstractSet
-from typing import Any
 
 import numpy as np
 import pandas as pd
@@ -16,6 +15,7 @@ from pandas.api import types as dtypes
 from ..contract.compilation import CompiledReport
 from ..fields.kinds import Scalar
 from .building import plain_scalar
+from .columns import Columns, ColumnValues
 from .engine import CompiledModel
 from .operations import ValueNotKnown
 from .plan import Plan
@@ -92,7 +92,7 @@ def prove(
     )
 
 
-def _compiled_outputs(compiled: CompiledModel, columns: Mapping[str, Sequence[Any]], n_rows: int) -> np.ndarray:
+def _compiled_outputs(compiled: CompiledModel, columns: Columns, n_rows: int) -> np.ndarray:
     """What the compiled model says of rows: of every so many asked for it alone, as visitors ask."""
     outputs = compiled.predict(columns)
     for at in range(0, n_rows, ONE_IN):
@@ -100,14 +100,14 @@ def _compiled_outputs(compiled: CompiledModel, columns: Mapping[str, Sequence[An
     return outputs
 
 
-def columns_of_table(table: pd.DataFrame) -> dict[str, Sequence[Any]]:
+def columns_of_table(table: pd.DataFrame) -> dict[str, ColumnValues]:
     """A table as the columns a compiled model takes: arrays of numbers, lists of the rest.
 
     Parameters
     ----------
     table : pandas.DataFrame
     """
-    columns: dict[str, Sequence[Any]] = {}
+    columns: dict[str, ColumnValues] = {}
     for name in table.columns:
         series = table[name]
         if dtypes.is_numeric_dtype(series) and not dtypes.is_bool_dtype(series):

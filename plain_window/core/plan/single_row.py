@@ -6,11 +6,12 @@ as three hundred trees; here they are cells in one row, and all those steps are 
 
 import math
 from collections.abc import Mapping
-from typing import Any
+from typing import cast
 
 import numpy as np
 from numpy.typing import ArrayLike
 
+from ..contract.values import Cell
 from . import row_kernels as kernels
 from .machine_code import fixed
 from .operations import OPERATIONS
@@ -72,7 +73,7 @@ class SingleRow:
         read_later = {name for step in plan.steps[self.n_steps :] for name in step.inputs} | {plan.steps[-1].out}
         self._blocks = [(name, place) for name, place in places.items() if name in read_later]
 
-    def run(self, row: Mapping[str, Any]) -> dict[str, np.ndarray] | None:
+    def run(self, row: Mapping[str, Cell]) -> dict[str, np.ndarray] | None:
         """The blocks that later steps read, each of shape (1, width); None for a row that the steps are to refuse.
 
         Parameters
@@ -90,7 +91,7 @@ class SingleRow:
                 return None
             given.append(code)
         cells = np.empty(self._n_cells)
-        cells[: len(given)] = given
+        cells[: len(given)] = cast("list[float]", given)
         kernels.run_simple_steps(self._program, self._constants, cells)
         return {name: cells[None, place] for name, place in self._blocks}
 

@@ -18,12 +18,12 @@ OTHERS = "all others"
 
 
 def group_figures(
-    values: Sequence[Any],
+    values: Sequence[object],
     *,
     right: np.ndarray | None,
     errors: np.ndarray | None,
     is_number: bool,
-    label_of: Callable[[Any], str],
+    label_of: Callable[[object], str],
     together: np.ndarray | None = None,
 ) -> list[Group]:
     """Figures by group: one an option, the commonest first; for a number one a quarter of the cases.

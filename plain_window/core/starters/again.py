@@ -3,12 +3,13 @@
 from typing import Any
 
 from ..errors import Fault, MismatchFaults
+from .shapes import HowRead, Recipe
 from .sheet import ColumnLook, Sheet
 
 __all__ = ["recipe_again"]
 
 
-def recipe_again(sheet: Sheet, how: dict[str, Any], recipe: dict[str, Any]) -> dict[str, Any]:
+def recipe_again(sheet: Sheet, how: HowRead, recipe: Recipe) -> Recipe:
     """The recipe, read out of a table that has its columns; which are used, and the model, stay as they are.
 
     Parameters
@@ -55,7 +56,7 @@ def recipe_again(sheet: Sheet, how: dict[str, Any], recipe: dict[str, Any]) -> d
     }
 
 
-def _field(field: dict[str, Any], look: ColumnLook) -> dict[str, Any]:
+def _field(field: dict[str, Any], look: ColumnLook) -> Recipe:
     new: dict[str, Any] = {
         "decimal": look.decimal,
         "unit": look.unit,

@@ -1,13 +1,13 @@
 """The models that are tried on a table, the plainest first, and the settings that each is tried with."""
 
-from typing import Any
+from .shapes import CandidateSettings
 
 __all__ = ["CANDIDATES", "settings_of"]
 
 CANDIDATES = ("linear", "tree", "neighbours", "boosted")
 
 # By candidate, and where that matters by what is predicted.
-_SETTINGS: dict[str, dict[str, list[dict[str, Any]]]] = {
+_SETTINGS: dict[str, dict[str, list[CandidateSettings]]] = {
     "linear": {
         "class": [{"C": 0.03}, {"C": 0.3}, {"C": 3.0}],
         "number": [{"alpha": 0.1}, {"alpha": 10.0}, {"alpha": 300.0}],
@@ -25,7 +25,7 @@ _SETTINGS: dict[str, dict[str, list[dict[str, Any]]]] = {
 _WEIGHTED = ("linear", "tree", "boosted")
 
 
-def settings_of(candidate: str, *, answer: str, weights: str, fewest_rows: int) -> list[dict[str, Any]]:
+def settings_of(candidate: str, *, answer: str, weights: str, fewest_rows: int) -> list[CandidateSettings]:
     """The settings that are tried.
 
     Parameters

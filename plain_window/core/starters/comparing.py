@@ -13,6 +13,7 @@ from .by_hand import cases, columns, kept_back, latest, read, units
 from .candidates import CANDIDATES, settings_of
 from .compared import NAMES, Comparison, Tried
 from .intervals import plainest_within_one, stretches
+from .shapes import CandidateSettings, Recipe
 from .telling import told, verdict
 from .trial import Trial
 from .wording import label_and_unit
@@ -41,7 +42,7 @@ class _Rows:
 
 def compare(
     file: BinaryIO,
-    recipe: dict[str, Any],
+    recipe: Recipe,
     *,
     weights: str = "",
     progress: Callable[[int, int], None],
@@ -106,7 +107,7 @@ def compare(
     return _compared(rows, measure, weighing, settings, wrong, chosen, len(splits), unit)
 
 
-def measure_of(outcome: pd.Series, recipe: dict[str, Any]) -> Literal["wrong", "missed", "off"]:
+def measure_of(outcome: pd.Series, recipe: Recipe) -> Literal["wrong", "missed", "off"]:
     """What of a model is measured, as `Comparison.measure` says it.
 
     Parameters
@@ -141,7 +142,7 @@ class _Wrong:
         return self._sums[self.there] / self._times[self.there]
 
 
-def _rows_of(file: BinaryIO, recipe: dict[str, Any]) -> _Rows:
+def _rows_of(file: BinaryIO, recipe: Recipe) -> _Rows:
     table = read(file, recipe["table"], columns(recipe))
     features, outcome, there = cases(table, recipe)
     table = table.iloc[there].reset_index(drop=True)
@@ -219,7 +220,7 @@ def _parted(
 
 
 def _inner_errors(
-    trial: Trial, candidate: str, tried: list[dict[str, Any]], measure: str, step: Callable[[], None]
+    trial: Trial, candidate: str, tried: list[CandidateSettings], measure: str, step: Callable[[], None]
 ) -> np.ndarray:
     """Each setting's error on a part of what is learned from that it did not see."""
     if len(tried) == 1:
@@ -232,7 +233,7 @@ def _inner_errors(
     return np.array(found)
 
 
-def _inner_split(rows: _Rows, recipe: dict[str, Any], learned: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+def _inner_split(rows: _Rows, recipe: Recipe, learned: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """What is learned from, once more in two: settings are chosen by the second part."""
     if rows.moments is None:
         return next(_parted(rows, learned, recipe["target"]["kind"], INNER_FOLDS, recipe["seed"]))
@@ -253,7 +254,7 @@ def _compared(
     rows: _Rows,
     measure: Literal["wrong", "missed", "off"],
     weighing: Any,
-    settings: dict[str, list[dict[str, Any]]],
+    settings: dict[str, list[CandidateSettings]],
     wrong: dict[str, _Wrong],
     chosen: dict[str, list[np.ndarray]],
     n_splits: int,

@@ -1,6 +1,6 @@
 """What the model that was made does on the rows that were kept back: the one error that no choice was made by."""
 
-from typing import Any, Literal
+from typing import Literal, Protocol
 
 import numpy as np
 import pandas as pd
@@ -10,6 +10,7 @@ from .by_hand import fit, latest, units
 from .compared import Comparison, KeptError, Tried
 from .comparing import measure_of
 from .intervals import errors_of, stretches
+from .shapes import Recipe
 from .telling import Manner, manner_of, number, with_interval
 from .wording import label_and_unit
 
@@ -19,13 +20,25 @@ __all__ = ["kept_error", "not_for", "together"]
 FEWEST = 2
 
 
+class Predicts(Protocol):
+    """A fitted model."""
+
+    def predict(self, features: pd.DataFrame, /) -> np.ndarray:
+        """What it says of rows.
+
+        Parameters
+        ----------
+        features : DataFrame of shape (n_rows, n_features)
+        """
+
+
 def kept_error(
-    model: Any,
+    model: Predicts,
     features: pd.DataFrame,
     outcome: pd.Series,
     table: pd.DataFrame,
     kept: np.ndarray,
-    recipe: dict[str, Any],
+    recipe: Recipe,
     compared: Comparison | None,
 ) -> KeptError | None:
     """Ask the model about rows that were kept back; None where there are too few.
@@ -79,7 +92,7 @@ def kept_error(
     return found
 
 
-def together(table: pd.DataFrame, recipe: dict[str, Any], rows: np.ndarray) -> np.ndarray:
+def together(table: pd.DataFrame, recipe: Recipe, rows: np.ndarray) -> np.ndarray:
     """By row what goes wrong together: stretches of their time where order in time counts, else rows of one thing.
 
     Parameters
@@ -106,7 +119,7 @@ def _beside(own: Measured, stated: Tried | None) -> Literal["", "alike", "worse"
     return "worse" if own.mean > stated.error else "better"
 
 
-def _sentence(found: KeptError, stated: Tried | None, manner: Manner, recipe: dict[str, Any]) -> str:
+def _sentence(found: KeptError, stated: Tried | None, manner: Manner, recipe: Recipe) -> str:
     by_time, group = recipe["time"], recipe["group"]
     latest_by = f", the latest by `{by_time['column']}`," if by_time else ""
     does = "it" if found.measure == "missed" else "it is"

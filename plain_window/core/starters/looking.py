@@ -1,6 +1,6 @@
 """Looking at a table: what its columns are, what may be predicted, and what lies in wait."""
 
-from typing import Any, BinaryIO, Literal
+from typing import BinaryIO, Literal
 
 import pandas as pd
 
@@ -11,6 +11,7 @@ from .columns import MOST_CLASSES, first_by_unit, of_table
 from .findings import find_all
 from .leaks import find_leaks
 from .reading import as_written
+from .shapes import HowRead
 from .sheet import ColumnLook, Finding, Sheet, ValueCount
 
 __all__ = ["FEWEST_OF_CLASS", "FEWEST_ROWS", "look_at_table", "outcome_of"]
@@ -33,7 +34,7 @@ def look_at_table(
     answer: Literal["", "class", "number"] = "",
     convention: Convention | None = None,
     day_first: bool | None = None,
-) -> tuple[Sheet, dict[str, Any]]:
+) -> tuple[Sheet, HowRead]:
     """What is seen in a table, and how it is read.
 
     Parameters

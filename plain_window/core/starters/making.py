@@ -13,6 +13,7 @@ from .by_hand import cases, columns, kept_back, read, words
 from .compared import Comparison, KeptError
 from .kept_error import kept_error, not_for, together
 from .script import requirements_for, script_of, with_hash
+from .shapes import Recipe
 from .wording import words_of_page
 
 __all__ = ["Made", "make"]
@@ -42,9 +43,7 @@ class Made:
     kept_error: KeptError | None
 
 
-def make(
-    file: BinaryIO, recipe: dict[str, Any], compared: Comparison | None, *, file_name: str, title: str = ""
-) -> Made:
+def make(file: BinaryIO, recipe: Recipe, compared: Comparison | None, *, file_name: str, title: str = "") -> Made:
     """Make it: the script itself is run, so that whoever runs it by hand makes the same.
 
     Parameters
@@ -94,7 +93,7 @@ def make(
 
 
 def _with_group(
-    rows: pd.DataFrame, places: np.ndarray, table: pd.DataFrame, recipe: dict[str, Any]
+    rows: pd.DataFrame, places: np.ndarray, table: pd.DataFrame, recipe: Recipe
 ) -> tuple[str, pd.DataFrame]:
     """Known cases with what each is a case of, and the name of that column; empty where each is by itself."""
     if recipe["time"]:

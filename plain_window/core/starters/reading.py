@@ -1,6 +1,6 @@
 """A table read as it is written, and how it was: the same way the training script reads it."""
 
-from typing import Any, BinaryIO
+from typing import BinaryIO
 
 import pandas as pd
 
@@ -9,13 +9,14 @@ from ..tables.delimited import read_delimited
 from ..tables.kinds_of_file import TABLE_KINDS, head_of_table
 from ..tables.spreadsheets import is_spreadsheet, read_spreadsheet, sheet_place
 from .by_hand import read
+from .shapes import HowRead
 
 __all__ = ["as_written"]
 
 MOST_COLUMNS = 500
 
 
-def as_written(file: BinaryIO, *, name: str) -> tuple[pd.DataFrame, dict[str, Any], list[str]]:
+def as_written(file: BinaryIO, *, name: str) -> tuple[pd.DataFrame, HowRead, list[str]]:
     """A table, how it is read, and what its author should know of that.
 
     Parameters
@@ -50,9 +51,9 @@ def as_written(file: BinaryIO, *, name: str) -> tuple[pd.DataFrame, dict[str, An
     return table, how, notes
 
 
-def _read(file: BinaryIO, magic: bytes, name: str) -> tuple[pd.DataFrame, dict[str, Any], list[str]]:
+def _read(file: BinaryIO, magic: bytes, name: str) -> tuple[pd.DataFrame, HowRead, list[str]]:
     if magic.startswith(b"PAR1"):
-        how: dict[str, Any] = {"kind": "parquet"}
+        how: HowRead = {"kind": "parquet"}
         table = read(file, how)
         nested = [column for column in table.columns if table[column].map(lambda v: isinstance(v, list | dict)).any()]
         return table.drop(columns=nested), how, [f"`{one}` holds lists; it is left out." for one in nested]

@@ -4,6 +4,7 @@ from typing import Any
 
 from ..errors import Fault, MismatchFaults
 from .choices import Choices
+from .shapes import HowRead, Recipe
 from .sheet import ColumnLook, Sheet
 
 __all__ = ["drops_duplicates", "faults_in", "group_of", "recipe_of", "time_of", "used_columns", "year_counts"]
@@ -29,7 +30,7 @@ def used_columns(sheet: Sheet, choices: Choices) -> list[str]:
     return [one.name for one in able if one.name not in left_out and one.kind not in ("constant", "empty")]
 
 
-def recipe_of(sheet: Sheet, how: dict[str, Any], choices: Choices) -> dict[str, Any]:
+def recipe_of(sheet: Sheet, how: HowRead, choices: Choices) -> Recipe:
     """The recipe of `by_hand`, without a candidate.
 
     Parameters

@@ -3,9 +3,9 @@
 import pprint
 from importlib.metadata import version
 from pathlib import Path
-from typing import Any
 
 from . import by_hand
+from .shapes import Recipe
 
 __all__ = ["requirements_for", "script_of", "with_hash"]
 
@@ -15,7 +15,7 @@ _PACKAGES = ("joblib", "numpy", "pandas", "pyarrow", "scikit-learn", "scipy", "t
 LINE = 116
 
 
-def script_of(recipe: dict[str, Any]) -> str:
+def script_of(recipe: Recipe) -> str:
     """The script that follows this recipe.
 
     Parameters
@@ -41,7 +41,7 @@ def with_hash(script: str, sha256: str) -> str:
     return script.replace(_HASH_LINE, f'MODEL_SHA256 = "{sha256}"\n')
 
 
-def requirements_for(recipe: dict[str, Any]) -> str:
+def requirements_for(recipe: Recipe) -> str:
     """What the script needs, pinned to the versions that made the model.
 
     Parameters

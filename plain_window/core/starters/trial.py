@@ -1,7 +1,5 @@
 """Models fitted on some rows and tried on others; inputs are prepared once for all that take them alike."""
 
-from typing import Any
-
 import numpy as np
 import pandas as pd
 from sklearn.compose import ColumnTransformer
@@ -9,6 +7,7 @@ from threadpoolctl import threadpool_limits
 
 from .by_hand import MOST_NEIGHBOURS_ROWS, fit, pipeline
 from .intervals import errors_of
+from .shapes import CandidateSettings, Recipe
 
 __all__ = ["Trial"]
 
@@ -29,7 +28,7 @@ class Trial:
         self,
         features: pd.DataFrame,
         outcome: pd.Series,
-        recipe: dict[str, Any],
+        recipe: Recipe,
         learned: np.ndarray,
         tried_on: np.ndarray,
     ) -> None:
@@ -38,7 +37,7 @@ class Trial:
         self._recipe, self._is_class = recipe, recipe["target"]["kind"] == "class"
         self._prepared: dict[bool, tuple[np.ndarray, np.ndarray]] = {}
 
-    def errors(self, candidate: str, settings: dict[str, Any]) -> np.ndarray:
+    def errors(self, candidate: str, settings: CandidateSettings) -> np.ndarray:
         """By row that is tried whether it was said wrongly, or how far off.
 
         Parameters

@@ -7,6 +7,7 @@ from typing import Any
 import pandas as pd
 
 from ..documents import TITLE_CHARACTERS
+from .shapes import Recipe
 
 __all__ = ["is_unit", "label_and_unit", "unit_text", "words_of_page"]
 
@@ -100,13 +101,13 @@ def _as_written(header: str) -> str:
 
 
 def words_of_page(
-    recipe: dict[str, Any],
+    recipe: Recipe,
     not_for: str,
     reference: pd.DataFrame,
     *,
     file_name: str,
     title: str = "",
-) -> dict[str, Any]:
+) -> dict[str, object]:
     """What is set of the new demo, as `DemoChanges` takes it.
 
     Parameters
@@ -141,7 +142,7 @@ def words_of_page(
     return changes
 
 
-def _features(recipe: dict[str, Any]) -> list[tuple[str, dict[str, Any], str]]:
+def _features(recipe: Recipe) -> list[tuple[str, dict[str, Any], str]]:
     """Name, column and part of each feature."""
     found = []
     for one in recipe["fields"]:

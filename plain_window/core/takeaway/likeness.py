@@ -1,7 +1,7 @@
 """What tells how like the reference rows, or the known pictures, a case is, for a file that carries them along."""
 
 import base64
-from typing import Any
+from collections.abc import Mapping
 
 from ..contract import ModelFacts
 from ..contract.kept_rows import TEXTS_COMPARED, KeptRows
@@ -11,7 +11,7 @@ from ..trust.likeness import Likeness, as_descriptions
 __all__ = ["likeness_along", "likeness_of_pictures_along"]
 
 
-def likeness_along(kept_rows: KeptRows, facts: ModelFacts) -> tuple[dict[str, Any] | None, dict[str, Any]]:
+def likeness_along(kept_rows: KeptRows, facts: ModelFacts) -> tuple[dict[str, object] | None, Mapping[str, object]]:
     """How a case's numbers and options are compared with the rows, and by field how its texts are.
 
     Parameters
@@ -41,7 +41,7 @@ def likeness_along(kept_rows: KeptRows, facts: ModelFacts) -> tuple[dict[str, An
     if similarity is None:
         return None, of_texts
     compared = similarity.compared
-    of_rows = {
+    of_rows: dict[str, object] = {
         "numbers": compared.numbers,
         "options": compared.options,
         "spread": compared.spread.tolist(),
@@ -52,7 +52,7 @@ def likeness_along(kept_rows: KeptRows, facts: ModelFacts) -> tuple[dict[str, An
     return of_rows, of_texts
 
 
-def likeness_of_pictures_along(kept_rows: KeptRows, field: str) -> dict[str, Any] | None:
+def likeness_of_pictures_along(kept_rows: KeptRows, field: str) -> dict[str, object] | None:
     """How a picture is compared with the known ones: by numbers that describe each of them, not by the pictures.
 
     Parameters

@@ -18,7 +18,7 @@ MOST_SHAPES, MOST_STROKES, MOST_POINTS = 5, 4, 7
 CUT_SHARE, TURNED_SHARE = 0.3, 0.3
 
 
-def made_picture(draw: random.Random) -> dict[str, Any]:
+def made_picture(draw: random.Random) -> dict[str, object]:
     """A picture as a visitor gives one: a small PNG, perhaps cut out and turned.
 
     Parameters
@@ -44,7 +44,7 @@ def made_picture(draw: random.Random) -> dict[str, Any]:
     return made
 
 
-def made_drawing(draw: random.Random) -> dict[str, Any]:
+def made_drawing(draw: random.Random) -> dict[str, object]:
     """A drawing as a visitor gives one: some strokes.
 
     Parameters

@@ -20,7 +20,7 @@ MOST_WORDS = 40
 
 def reference_cases(
     fields: Sequence[AnyField], texts: Mapping[str, Sequence[str]], n_cases: int
-) -> list[dict[str, Any]]:
+) -> list[dict[str, object]]:
     """Cases as visitors would enter them, drawn once: the same fields give the same cases.
 
     Parameters

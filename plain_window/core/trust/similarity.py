@@ -88,7 +88,7 @@ class Similarity:
         self._usual = self._usual_distances()
         self._furthest_usual = _furthest_usual(self._usual)
 
-    def nearest(self, row: Mapping[str, Any], *, most: int = NEIGHBOURS) -> tuple[np.ndarray, np.ndarray]:
+    def nearest(self, row: Mapping[str, object], *, most: int = NEIGHBOURS) -> tuple[np.ndarray, np.ndarray]:
         """The nearest reference rows and how far away they are, nearest first.
 
         Parameters
@@ -102,7 +102,7 @@ class Similarity:
         order = np.argsort(away, kind="stable")[:most]
         return order, away[order]
 
-    def familiarity(self, row: Mapping[str, Any]) -> Familiarity:
+    def familiarity(self, row: Mapping[str, object]) -> Familiarity:
         """How like the reference rows a case is.
 
         Parameters

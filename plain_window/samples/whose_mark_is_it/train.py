@@ -7,8 +7,8 @@ alike to rounding.
 import io
 import json
 import zipfile
+from collections.abc import Sequence
 from pathlib import Path
-from typing import Any
 
 import numpy as np
 
@@ -29,12 +29,13 @@ EPOCHS, RATE, DIVISOR = 18, 2e-3, 0.25
 PREPARATION = Preparation(width=SIDE_SEEN, height=SIDE_SEEN, colour="grey", trained_on="light on dark")
 
 
-def as_pixels(drawings: list[Any]) -> np.ndarray:
+def as_pixels(drawings: Sequence[Sequence[Sequence[Sequence[float]]]]) -> np.ndarray:
     """As the demo prepares them, ready for the network.
 
     Parameters
     ----------
-    drawings : list of object
+    drawings : sequence of drawings
+        Strokes of points.
     """
     images = (draw_strokes(strokes, line_width=LINE_WIDTH, centred=True) for strokes in drawings)
     seen = np.array([as_seen(image, PREPARATION) for image in images])

@@ -4,7 +4,7 @@ import contextlib
 import json
 import re
 from collections.abc import Callable, Mapping
-from typing import Any
+from typing import Literal, TypedDict, cast
 
 from flask import Response, after_this_request, request
 
@@ -14,11 +14,12 @@ from ...authoring.model_intake import bring_model, runner_job
 from ...authoring.own_libraries import EnvironmentWanted
 from ...authoring.submission import ModelSubmission
 from ...core.contract.inspection import Inspection, Question
+from ...core.contract.model_facts import AnswerKind
 from ...core.documents import TITLE_CHARACTERS, DemoChanges, DemoDocument
 from ...core.documents.measured import is_measured_as_set
 from ...core.environments.requirements import MOST_BYTES as REQUIREMENTS_BYTES
 from ...core.errors import DocumentFaults, Fault
-from ...core.fields.calendars import CALENDARS
+from ...core.fields.calendars import CALENDARS, Calendar
 from ...jobs.wanted import WantedMaking
 from ...runners.failures import RunnerFailed, RunnerUnavailable
 from ...store.addresses import SlugTaken, free_slug, move_demo, slug_fault
@@ -62,7 +63,13 @@ __all__ = [
 UNTITLED = re.compile(r"untitled-demo(?:-\d+)?")
 WORD_BYTES = 1000
 # How a table may write numbers.
-NUMBERS_WRITTEN = {"": None, "1,234.5": "point", "1.234,5": "comma", "point": "point", "comma": "comma"}
+NUMBERS_WRITTEN: dict[str, Literal["point", "comma"] | None] = {
+    "": None,
+    "1,234.5": "point",
+    "1.234,5": "comma",
+    "point": "point",
+    "comma": "comma",
+}
 ANSWER_KINDS = ("class", "labels", "number", "numbers", "picture", "mask", "text", "table")
 
 
@@ -294,7 +301,20 @@ def model_of_upload(upload: Upload) -> str | None:
     return there[0] if there else None
 
 
-def brought_words(texts: Mapping[str, str]) -> dict[str, Any]:
+class BroughtWords(TypedDict, total=False):
+    """What is said of a model that is brought; None for what was sent empty."""
+
+    target: str | None
+    function_name: str | None
+    known_group: str | None
+    requirements: str | None
+    labels: list[str] | None
+    answer_kind: AnswerKind | None
+    numbers: Literal["point", "comma"] | None
+    dates: Calendar | None
+
+
+def brought_words(texts: Mapping[str, str]) -> BroughtWords:
     """Outcome, names and kind of answer as they were sent; None for what was sent empty.
 
     Parameters
@@ -307,21 +327,23 @@ def brought_words(texts: Mapping[str, str]) -> dict[str, Any]:
     DocumentFaults
         If there is no such kind of answer.
     """
-    words: dict[str, Any] = {}
+    words: BroughtWords = {}
     if "target" in texts:
         words["target"] = texts["target"].strip() or None
-    for name in ("function_name", "known_group"):
-        if name in texts:
-            words[name] = texts[name].strip() or None
+    if "function_name" in texts:
+        words["function_name"] = texts["function_name"].strip() or None
+    if "known_group" in texts:
+        words["known_group"] = texts["known_group"].strip() or None
     if "requirements" in texts:
         words["requirements"] = texts["requirements"] if texts["requirements"].strip() else None
     if "labels" in texts:
         words["labels"] = [line.strip() for line in texts["labels"].splitlines() if line.strip()] or None
     if "answer" in texts:
-        words["answer_kind"] = texts["answer"].strip() or None
-        if words["answer_kind"] not in (None, *ANSWER_KINDS):
+        wanted = texts["answer"].strip()
+        if wanted and wanted not in ANSWER_KINDS:
             kinds = ", ".join(f"`{kind}`" for kind in ANSWER_KINDS)
-            raise DocumentFaults([Fault("answer", f'`answer` may be {kinds}. Got "{texts["answer"].strip()[:60]}".')])
+            raise DocumentFaults([Fault("answer", f'`answer` may be {kinds}. Got "{wanted[:60]}".')])
+        words["answer_kind"] = cast("AnswerKind", wanted) if wanted else None
     if "numbers" in texts:
         written = texts["numbers"].strip()
         if written not in NUMBERS_WRITTEN:
@@ -329,10 +351,11 @@ def brought_words(texts: Mapping[str, str]) -> dict[str, Any]:
             raise DocumentFaults([Fault("numbers", f'`numbers` may be {ways}. Got "{written[:60]}".')])
         words["numbers"] = NUMBERS_WRITTEN[written]
     if "dates" in texts:
-        words["dates"] = texts["dates"].strip() or None
-        if words["dates"] not in (None, *CALENDARS):
+        counted = texts["dates"].strip()
+        if counted and counted not in CALENDARS:
             ways = ", ".join(f"`{way}`" for way in CALENDARS)
-            raise DocumentFaults([Fault("dates", f'`dates` may be {ways}. Got "{texts["dates"].strip()[:60]}".')])
+            raise DocumentFaults([Fault("dates", f'`dates` may be {ways}. Got "{counted[:60]}".')])
+        words["dates"] = counted or None
     return words
 
 

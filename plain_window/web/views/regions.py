@@ -150,9 +150,10 @@ def get_sample(slug: str, name: str) -> Response:
     """A picture of one of the demo's samples, by its name `number.field`."""
     _, version = visible_version(slug, draft=asks_draft())
     value = sample_picture(version.document, name)
-    if value is None or not isinstance(value.get("data"), str):
+    data = value.get("data") if value is not None else None
+    if not isinstance(data, str):
         raise not_found()
-    content = base64.b64decode(value["data"])
+    content = base64.b64decode(data)
     kind = picture_kind(content)
     if kind is None:
         raise not_found()

@@ -1,5 +1,8 @@
 """From raw columns to blocks, and blocks side by side."""
 
+from collections.abc import Sequence
+from typing import cast
+
 import numpy as np
 
 from .registry import Arrays, Blocks, Columns, Settings, ValueNotKnown, every_number, need, one_column, operation
@@ -14,10 +17,10 @@ def _numbers(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Column
     out = np.empty((len(columns[names[0]]), len(names)))
     for at, name in enumerate(names):
         try:
-            out[:, at] = columns[name]
+            out[:, at] = cast("Sequence[float]", columns[name])
         except TypeError:
             # A column that is counted with here and looked up elsewhere comes as it was given.
-            out[:, at] = [np.nan if value is None else value for value in columns[name]]
+            out[:, at] = [np.nan if value is None else cast("float", value) for value in columns[name]]
     return out
 
 

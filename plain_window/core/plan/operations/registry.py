@@ -4,12 +4,13 @@ An operation has two sides: `width` says how wide its result is and raises if it
 once, when a plan is read); `run` computes it (called for each batch, trusting what was checked).
 """
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
+from ..columns import Columns
 from .sparse import Sparse
 
 __all__ = [
@@ -32,7 +33,6 @@ __all__ = [
 Blocks = list[Any]
 Arrays = Mapping[str, np.ndarray]
 Settings = Mapping[str, Any]
-Columns = Mapping[str, Sequence[Any]]
 Width = Callable[[list[int], Arrays, Settings], int]
 Run = Callable[[Blocks, Arrays, Settings, Columns], np.ndarray | Sparse]
 Effort = Callable[[int, Arrays], int]

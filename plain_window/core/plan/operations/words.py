@@ -49,13 +49,13 @@ def _count_terms(blocks: Blocks, arrays: Arrays, settings: Settings, columns: Co
     )
 
 
-def terms_of(text: str, settings: Any) -> Iterable[str]:
+def terms_of(text: str, settings: Settings) -> Iterable[str]:
     """The terms of one text, in order, by the settings of `count_terms`.
 
     Parameters
     ----------
     text : str
-    settings : object
+    settings : mapping
         The step's, by name.
     """
     if settings["lowercase"]:
