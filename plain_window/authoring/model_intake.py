@@ -21,9 +21,9 @@ from ..core.formats.python.archive import unpacked_bytes
 from ..runners.failures import RunnerFailed, RunnerUnavailable
 from ..store.addresses import free_slug
 from ..store.database import advisory_lock
-from ..store.demos import create_demo, draft_of, drafts, find_demo, model_inspection
+from ..store.demos import create_demo, draft_of, drafts, find_demo, is_model_used, model_inspection
 from ..store.files import FileStore
-from ..store.records import Author, Demo, Model, Release
+from ..store.records import Author, Demo, Model
 from ..store.releases import live_releases
 from .own_libraries import EnvironmentWanted, with_environment
 from .services import Services
@@ -364,9 +364,7 @@ def take_back(services: Services, key: str) -> list[str]:
         The name of what a runner holds, by `job_key`.
     """
     model = Model.get_or_none(Model.runner_key == key)
-    if model is not None and (
-        Demo.select().where(Demo.model == model).exists() or Release.select().where(Release.model == model).exists()
-    ):
+    if model is not None and is_model_used(model):
         return []
     with contextlib.suppress(RunnerUnavailable):
         services.runners.retire(key)

@@ -13,7 +13,7 @@ from .addresses import MAX_SLUG, SlugTaken, leads_on
 from .changes import ChangeStamp
 from .database import database, now
 from .queries import tuples_of
-from .records import Author, Demo, Model, OldAddress
+from .records import Author, Demo, Model, OldAddress, Release
 from .secret_links import revoke_links
 
 __all__ = [
@@ -29,6 +29,7 @@ __all__ = [
     "draft_tag",
     "drafts",
     "find_demo",
+    "is_model_used",
     "live_slugs",
     "model_inspection",
     "replace_draft",
@@ -330,6 +331,17 @@ def live_slugs() -> list[str]:
     """The addresses of demos with a live release, the one changed last first."""
     found = Demo.select(Demo.slug).where(Demo.deleted.is_null() & Demo.live_release_id.is_null(False))
     return [demo.slug for demo in found.order_by(Demo.changed.desc())]
+
+
+def is_model_used(model: Model) -> bool:
+    """Whether a demo's draft or a release is about a model.
+
+    Parameters
+    ----------
+    model : Model
+    """
+    in_draft = Demo.select().where(Demo.model == model).exists()
+    return bool(in_draft or Release.select().where(Release.model == model).exists())
 
 
 DoorColumns = tuple[str, int, int, str, str | None, int, str | None]

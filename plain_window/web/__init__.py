@@ -23,7 +23,8 @@
 - `parts`        parts of a page that its author may switch off
 - `answer_ids`   signed ids, so that visitors may say what became of an answer
 - `explanation_answers`  what a runner found, in the words and values of the page
-- `uploads`      multipart, straight into the file store
+- `uploads`      multipart, straight into the file store; `brought`, what a model is brought with
+- `demo_states`  a demo, its releases and its access, as its author is told of them
 - `sentences`    codes of a runner into what people read
 - `headers`      security headers of every response
 - `lookups`      what a request for a demo needs, remembered until something changes

@@ -13,6 +13,7 @@ from ..contract.compilation import CompiledReport
 from ..contract.inspection import Inspection, LikenessFound, PictureFindings, Question
 from ..contract.kept_rows import KeptRows
 from ..contract.model_facts import AnswerKind
+from ..contract.values import Cell
 from ..errors import Fault, MismatchFaults, ModelFailed, PictureNotRead
 from ..fields.columns import Column
 from ..fields.inference import columns_of, infer_fields, match_columns
@@ -116,15 +117,7 @@ def inspect_picture_model(
     names, columns, beside = _beside(model, table, target)
     inputs = list(model.pictures)
     field_names = [FIELD_NAME] if len(inputs) == 1 else [one.name for one in inputs]
-    pictures = _known_pictures(read_labelled(known)) if known is not None else None
-    if pictures is not None and (len(inputs) > 1 or names or model.found.task not in ("class", "number")):
-        raise MismatchFaults(
-            [
-                Fault(
-                    "known", "Known pictures can be compared only for models that look at one picture and nothing else."
-                )
-            ]
-        )
+    pictures = None if known is None else _pictures_to_compare(model, known, looks_only=not names)
     if model.found.task == "number" and may_be_two_classes(model) and _names_two(labels, pictures):
         take_as_two_classes(model)
     told = {name: Preparation.model_validate(own) for name, own in (preparations or {}).items() if name in field_names}
@@ -152,41 +145,53 @@ def inspect_picture_model(
         answer=put.setting,
         outcome_words=put.words,
         questions=[*put.questions, *_preparation_question(model, inputs, prepared, findings, told)],
-        notes=[
-            *model.notes,
-            *_size_notes(inputs),
-            *(pictures.notes if pictures else []),
-            *findings.notes,
-            *put.notes,
-        ],
+        notes=[*model.notes, *_size_notes(inputs), *_notes_of(pictures), *findings.notes, *put.notes],
         n_reference_rows=0 if table is None or not names else len(table),
-        warm_up_row={
-            **{
-                name: {"preparation": one.preparation.model_dump()}
-                for name, one in zip(field_names, inputs, strict=True)
-            },
-            **(plain_row(table, names) if names else {}),
-        },
+        warm_up_row={**_shown_first(field_names, inputs), **(plain_row(table, names) if names else {})},
         picture_inputs={name: one.name for name, one in zip(field_names, inputs, strict=True)},
         pictures=findings,
         graph=getattr(model, "graph_reading", None),
     )
-    if pictures is not None:
-        described = _described(pictures, preparation)
-        truths = _truths(pictures, inspection)
-        evidence = _evidence(truths, outputs, inspection)
-        likeness = _likeness(field_names[0], described)
-        inspection = inspection.model_copy(update={"evidence": evidence, "likeness": likeness})
-        return inspection, KeptRows(
-            columns={},
-            descriptions={field_names[0]: [one.tobytes() for one in described[:MOST_KNOWN]]} if likeness else {},
-            described_as={field_names[0]: preparation.model_dump(mode="json")} if likeness else {},
-            known_places=pictures.places,
-            known_names=pictures.names,
-            known_outputs=outputs.tolist(),
-            known_truths=truths[:, None].tolist(),
-        )
-    return inspection, _kept_rows_of(table, inspection, names)
+    if pictures is None:
+        return inspection, _kept_rows_of(table, inspection, names)
+    return _with_known_pictures(inspection, pictures, outputs, preparation)
+
+
+def _pictures_to_compare(model: PictureModel, known: BinaryIO, *, looks_only: bool) -> _Known:
+    pictures = _known_pictures(read_labelled(known))
+    if len(model.pictures) > 1 or not looks_only or model.found.task not in ("class", "number"):
+        message = "Known pictures can be compared only for models that look at one picture and nothing else."
+        raise MismatchFaults([Fault("known", message)])
+    return pictures
+
+
+def _shown_first(field_names: list[str], inputs: Sequence[PictureInput]) -> dict[str, Cell]:
+    """What a model is warmed up with: pictures that nobody has shown yet."""
+    return {name: {"preparation": one.preparation.model_dump()} for name, one in zip(field_names, inputs, strict=True)}
+
+
+def _notes_of(pictures: _Known | None) -> list[str]:
+    return pictures.notes if pictures else []
+
+
+def _with_known_pictures(
+    inspection: Inspection, pictures: _Known, outputs: np.ndarray, preparation: Preparation
+) -> tuple[Inspection, KeptRows]:
+    """What known pictures say of a model, and what is kept of them."""
+    (field,) = inspection.picture_inputs
+    described = _described(pictures, preparation)
+    truths = _truths(pictures, inspection)
+    likeness = _likeness(field, described)
+    borne_out = {"evidence": _evidence(truths, outputs, inspection), "likeness": likeness}
+    return inspection.model_copy(update=borne_out), KeptRows(
+        columns={},
+        descriptions={field: [one.tobytes() for one in described[:MOST_KNOWN]]} if likeness else {},
+        described_as={field: preparation.model_dump(mode="json")} if likeness else {},
+        known_places=pictures.places,
+        known_names=pictures.names,
+        known_outputs=outputs.tolist(),
+        known_truths=truths[:, None].tolist(),
+    )
 
 
 def _inspect_in_picture(

@@ -8,7 +8,7 @@ import numpy as np
 import pandas as pd
 from sklearn.model_selection import GroupKFold, KFold, StratifiedGroupKFold, StratifiedKFold
 
-from ..trust.together import measured
+from ..trust.together import Measured, measured
 from .by_hand import cases, columns, kept_back, latest, read, units
 from .candidates import CANDIDATES, settings_of
 from .compared import NAMES, Comparison, Tried
@@ -270,31 +270,17 @@ def _compared(
     }
     models = [one for one in by_name if one != "guess"]
     best = min(models, key=lambda one: by_name[one].mean)
-    tried = []
-    for one, own in by_name.items():
-        # Widened for as many models as are held against guessing: of noise it is rarely said that one is better.
-        gain, behind = (
-            measured(of_this, of_unit, of_class, n_intervals=len(models))
-            for of_this in (wrong["guess"].errors - wrong[one].errors, wrong[one].errors - wrong[best].errors)
+    tried = [
+        _tried(
+            one,
+            own,
+            # Widened for as many models as are held against guessing: of noise it is rarely said that one is better.
+            gain=measured(wrong["guess"].errors - wrong[one].errors, of_unit, of_class, n_intervals=len(models)),
+            behind=measured(wrong[one].errors - wrong[best].errors, of_unit, of_class, n_intervals=len(models)),
+            settings=settings[one][int(np.argmin(np.mean(chosen[one], axis=0)))],
         )
-        tried.append(
-            Tried.model_validate(
-                {
-                    "candidate": one,
-                    "name": NAMES[one],
-                    "error": own.mean,
-                    "low": max(0.0, own.low),
-                    "high": own.high,
-                    "standard_error": own.error,
-                    "settings": settings[one][int(np.argmin(np.mean(chosen[one], axis=0)))],
-                    "is_better": one != "guess" and gain.low > 0,
-                    "gain_low": gain.low,
-                    "gain_high": gain.high,
-                    "behind_low": behind.low,
-                    "behind_high": behind.high,
-                }
-            )
-        )
+        for one, own in by_name.items()
+    ]
     found = Comparison(
         measure=measure,
         tried=tried,
@@ -316,6 +302,26 @@ def _compared(
         each.text = told(each, found)
     found.verdict = verdict(found)
     return found
+
+
+def _tried(candidate: str, own: Measured, *, gain: Measured, behind: Measured, settings: CandidateSettings) -> Tried:
+    """One model as it did: by itself, against guessing, and behind the best of them."""
+    return Tried.model_validate(
+        {
+            "candidate": candidate,
+            "name": NAMES[candidate],
+            "error": own.mean,
+            "low": max(0.0, own.low),
+            "high": own.high,
+            "standard_error": own.error,
+            "settings": settings,
+            "is_better": candidate != "guess" and gain.low > 0,
+            "gain_low": gain.low,
+            "gain_high": gain.high,
+            "behind_low": behind.low,
+            "behind_high": behind.high,
+        }
+    )
 
 
 def _has_groups(of_unit: np.ndarray) -> bool:

@@ -1,76 +1,39 @@
 """An author's demos: bringing a model, the draft."""
 
 import contextlib
-import json
 import re
-from collections.abc import Callable, Mapping
-from typing import Literal, TypedDict, cast
+from collections.abc import Callable
 
-from flask import Response, after_this_request, request
+from flask import Response, request
 
 from ...authoring.folders import FolderNotRead, add_path
 from ...authoring.housekeeping import retire_unneeded
 from ...authoring.model_intake import bring_model, runner_job
 from ...authoring.own_libraries import EnvironmentWanted
-from ...authoring.submission import ModelSubmission
-from ...core.contract.inspection import Inspection, Question
-from ...core.contract.model_facts import AnswerKind
-from ...core.documents import TITLE_CHARACTERS, DemoChanges, DemoDocument
-from ...core.documents.measured import is_measured_as_set
-from ...core.environments.requirements import MOST_BYTES as REQUIREMENTS_BYTES
+from ...core.documents import TITLE_CHARACTERS, DemoChanges
 from ...core.errors import DocumentFaults, Fault
-from ...core.fields.calendars import CALENDARS, Calendar
 from ...jobs.wanted import WantedMaking
 from ...runners.failures import RunnerFailed, RunnerUnavailable
 from ...store.addresses import SlugTaken, free_slug, move_demo, slug_fault
-from ...store.demos import change_draft, delete_demo, draft_of, draft_tag, find_demo, model_inspection, restore_demo
-from ...store.environments import environment_of
-from ...store.records import Author, Demo, Release
-from ...store.releases import draft_differs
-from ...store.secret_links import secret_link_of
-from ..access import link_path, require_owner
-from ..bridge_lines import bridge_state, bridge_view
+from ...store.demos import change_draft, delete_demo, draft_of, find_demo, restore_demo
+from ...store.records import Author, Demo
+from ..access import require_owner
+from ..brought import WORD_BYTES, model_of_upload, submission_of, upload_parts
+from ..demo_states import demo_state
 from ..identity import require_author
 from ..making_jobs import goes_on_as_job, is_not_waited_for
-from ..new_reference_jobs import is_overall_by_all
 from ..problems import ApiProblem, not_found
-from ..reporting import report_of
 from ..state import state
-from ..types.access import AccessState
-from ..types.bridges import BridgeView
 from ..types.demos import DemoState, DraftChange
-from ..types.environments import EnvironmentPackage, EnvironmentState
 from ..types.jobs import JobView
 from ..types.models import NewDemo
-from ..types.releases import ReleaseState
 from ..uploads import Upload, receive_upload
 from .api import api
 
-__all__ = [
-    "WORD_BYTES",
-    "access_state",
-    "brought_words",
-    "change_demo",
-    "demo_state",
-    "model_of_upload",
-    "open_questions",
-    "own_record",
-    "require_address",
-    "upload_parts",
-]
+__all__ = ["change_demo", "own_record", "require_address"]
 
 # The address of a demo that was brought without a title.
 UNTITLED = re.compile(r"untitled-demo(?:-\d+)?")
-WORD_BYTES = 1000
-# How a table may write numbers.
-NUMBERS_WRITTEN: dict[str, Literal["point", "comma"] | None] = {
-    "": None,
-    "1,234.5": "point",
-    "1.234,5": "comma",
-    "point": "point",
-    "comma": "comma",
-}
-ANSWER_KINDS = ("class", "labels", "number", "numbers", "picture", "mask", "text", "table")
 
 
 @api.operation(
@@ -101,7 +64,7 @@ def create_demo() -> DemoState | Response:
     try:
         if "folder" in upload.files:
             return demo_state(_from_folder(upload, record))
-        submission = _submission(upload)
+        submission = submission_of(upload)
         if is_not_waited_for():
             wanted = WantedMaking("bring", submission.requirements or "", submission)
             return goes_on_as_job(author.id, wanted, file_name=upload.names.get(model_of_upload(upload) or "", "model"))
@@ -264,262 +227,3 @@ def own_record(slug: str) -> Demo:
     if demo is None:
         raise not_found()
     return demo
-
-
-def upload_parts() -> tuple[dict[str, int], dict[str, int]]:
-    """The files and texts that a model comes with, and how many bytes each may be."""
-    limits = state().services.settings.limits
-    files = {
-        "model": limits.model_bytes,
-        "function": limits.source_bytes,
-        "beside": limits.model_bytes,
-        "preprocessor": limits.model_bytes,
-        "reference": limits.reference_bytes,
-        "known": limits.reference_bytes,
-    }
-    words = ("target", "answer", "numbers", "dates", "function_name", "known_group")
-    texts = {"labels": limits.labels_bytes, "requirements": REQUIREMENTS_BYTES}
-    return files, {**texts, **dict.fromkeys(words, WORD_BYTES)}
-
-
-def model_of_upload(upload: Upload) -> str | None:
-    """The part that the model came as: `model`, or `function` for a Python file; None if neither came.
-
-    Parameters
-    ----------
-    upload : Upload
-
-    Raises
-    ------
-    DocumentFaults
-        If both came.
-    """
-    there = [name for name in ("model", "function") if name in upload.files]
-    if len(there) > 1:
-        message = "A demo has a `model` or a `function`; both came. Leave one of them out."
-        raise DocumentFaults([Fault("function", message)])
-    return there[0] if there else None
-
-
-class BroughtWords(TypedDict, total=False):
-    """What is said of a model that is brought; None for what was sent empty."""
-
-    target: str | None
-    function_name: str | None
-    known_group: str | None
-    requirements: str | None
-    labels: list[str] | None
-    answer_kind: AnswerKind | None
-    numbers: Literal["point", "comma"] | None
-    dates: Calendar | None
-
-
-def brought_words(texts: Mapping[str, str]) -> BroughtWords:
-    """Outcome, names and kind of answer as they were sent; None for what was sent empty.
-
-    Parameters
-    ----------
-    texts : mapping
-        By name.
-
-    Raises
-    ------
-    DocumentFaults
-        If there is no such kind of answer.
-    """
-    words: BroughtWords = {}
-    if "target" in texts:
-        words["target"] = texts["target"].strip() or None
-    if "function_name" in texts:
-        words["function_name"] = texts["function_name"].strip() or None
-    if "known_group" in texts:
-        words["known_group"] = texts["known_group"].strip() or None
-    if "requirements" in texts:
-        words["requirements"] = texts["requirements"] if texts["requirements"].strip() else None
-    if "labels" in texts:
-        words["labels"] = [line.strip() for line in texts["labels"].splitlines() if line.strip()] or None
-    if "answer" in texts:
-        wanted = texts["answer"].strip()
-        if wanted and wanted not in ANSWER_KINDS:
-            kinds = ", ".join(f"`{kind}`" for kind in ANSWER_KINDS)
-            raise DocumentFaults([Fault("answer", f'`answer` may be {kinds}. Got "{wanted[:60]}".')])
-        words["answer_kind"] = cast("AnswerKind", wanted) if wanted else None
-    if "numbers" in texts:
-        written = texts["numbers"].strip()
-        if written not in NUMBERS_WRITTEN:
-            ways = " or ".join(f"`{way}`" for way in NUMBERS_WRITTEN if way)
-            raise DocumentFaults([Fault("numbers", f'`numbers` may be {ways}. Got "{written[:60]}".')])
-        words["numbers"] = NUMBERS_WRITTEN[written]
-    if "dates" in texts:
-        counted = texts["dates"].strip()
-        if counted and counted not in CALENDARS:
-            ways = ", ".join(f"`{way}`" for way in CALENDARS)
-            raise DocumentFaults([Fault("dates", f'`dates` may be {ways}. Got "{counted[:60]}".')])
-        words["dates"] = counted or None
-    return words
-
-
-def demo_state(demo: Demo) -> DemoState:
-    """All about a demo that its author sees; the answer carries the draft's tag.
-
-    Parameters
-    ----------
-    demo : Demo
-        Its record.
-    """
-    tag = draft_tag(demo)
-
-    @after_this_request
-    def with_tag(response: Response) -> Response:
-        response.set_etag(tag)
-        return response
-
-    document, inspection = draft_of(demo), model_inspection(demo.model)
-    release = Release.get_or_none(Release.id == demo.live_release_id) if demo.live_release_id else None
-    is_measured = is_measured_as_set(document, inspection)
-    evidence = inspection.evidence if is_measured else None
-    return DemoState(
-        **document.model_dump(),
-        slug=demo.slug,
-        target=inspection.target,
-        access=access_state(demo),
-        release=release_state(release, demo) if release else None,
-        draft_differs=draft_differs(demo, release),
-        found=inspection.found,
-        compiled=inspection.compiled,
-        ignored=inspection.ignored,
-        n_reference_rows=inspection.n_reference_rows,
-        overall_by_all=is_overall_by_all(demo.model_id, document),
-        notes=inspection.notes,
-        targets=inspection.targets,
-        candidates=inspection.candidates,
-        questions=open_questions(document, inspection),
-        has_labels=demo.model.labels is not None,
-        has_reference=demo.model.reference_file_id is not None,
-        has_preprocessor=demo.model.preprocessor_file_id is not None,
-        has_beside=demo.model.beside_file_id is not None,
-        requirements=demo.model.requirements,
-        environment=_environment_state(demo),
-        bridge=_bridge_state(demo),
-        release_while_away=_number_of(demo.away_release_id),
-        has_known_cases=demo.known_file_id is not None,
-        known_group=inspection.told.known_group,
-        known_groups=inspection.known_groups,
-        has_expected=demo.expected_file_id is not None,
-        evidence=evidence,
-        report=report_of(evidence, document.answer),
-        likeness=inspection.likeness,
-        evidence_is_stale=inspection.evidence is not None and not is_measured,
-        strength=inspection.strength,
-        unused=inspection.unused,
-        pictures=inspection.pictures,
-        boxes=inspection.boxes,
-    )
-
-
-def _environment_state(demo: Demo) -> EnvironmentState | None:
-    """The libraries that its model has of its own."""
-    hash_ = demo.model.environment_id
-    if hash_ is None:
-        return None
-    packages = [EnvironmentPackage(name=one.name, version=one.version) for one in environment_of(hash_)]
-    return EnvironmentState(id=hash_, packages=packages, is_here=state().services.environments.is_there(hash_))
-
-
-def _bridge_state(demo: Demo) -> BridgeView | None:
-    """Who answers for it, where its model stays in a process of its author's."""
-    key = demo.model.bridge
-    return None if key is None else bridge_view(demo.slug, bridge_state(state().services.settings, key))
-
-
-def _number_of(release_id: int | None) -> int | None:
-    return None if release_id is None else Release.get_by_id(release_id).number
-
-
-def release_state(release: Release, demo: Demo) -> ReleaseState:
-    """A release as its author sees it listed.
-
-    Parameters
-    ----------
-    release : Release
-    demo : Demo
-        Whose it is.
-    """
-    return ReleaseState(
-        number=release.number,
-        created=release.created,
-        published_at=release.created,
-        note=release.note,
-        despite=json.loads(release.despite) if release.despite else {},
-        is_live=release.id == demo.live_release_id,
-        is_bridged=release.model.bridge is not None,
-    )
-
-
-def open_questions(document: DemoDocument, inspection: Inspection) -> list[Question]:
-    """What was concluded and neither known cases nor the author have confirmed.
-
-    Parameters
-    ----------
-    document : DemoDocument
-        What the demo says of itself.
-    inspection : Inspection
-        What was found in the model.
-    """
-    every = inspection.questions
-    return [one for one in every if one.name not in document.confirmed]
-
-
-def access_state(demo: Demo) -> AccessState:
-    """Who may open a demo, and how.
-
-    Parameters
-    ----------
-    demo : Demo
-        Its record.
-    """
-    link = secret_link_of(demo) if demo.access == "link" else None
-    return AccessState(
-        access=demo.access,
-        link=link_path(link) if link else None,
-        link_expires=link.expires if link else None,
-        sites=json.loads(demo.sites) if demo.sites else [],
-    )
-
-
-def _submission(upload: Upload) -> ModelSubmission:
-    faults = []
-    model_part = model_of_upload(upload)
-    if model_part is None:
-        came = ", ".join(f"`{name}`" for name in upload.files) or "no file"
-        faults.append(
-            Fault(
-                "model",
-                f"`model` is missing; {came} came. Send the file your training script saved as it, or a Python file as "
-                "`function`.",
-            )
-        )
-    title, slug = upload.texts.get("title", "").strip(), upload.texts.get("slug", "").strip()
-    if len(title) > TITLE_CHARACTERS:
-        faults.append(
-            Fault("title", f"`title` has {len(title)} characters; the limit is {TITLE_CHARACTERS}. Shorten it.")
-        )
-    if slug and (wrong := slug_fault(slug)):
-        faults.append(Fault("slug", wrong))
-    if slug and find_demo(slug):
-        taken = f"Another demo has the address `{slug}`. Choose another."
-        raise ApiProblem(409, "Address taken", taken, faults=[Fault("slug", taken)])
-    if faults:
-        raise DocumentFaults(faults)
-    files = state().services.files
-    words = brought_words(upload.texts)
-    return ModelSubmission(
-        model_file=files.take(upload.files[model_part or "model"]),
-        beside_file=files.take(upload.files["beside"]) if "beside" in upload.files else None,
-        reference_file=files.take(upload.files["reference"]) if "reference" in upload.files else None,
-        preprocessor_file=files.take(upload.files["preprocessor"]) if "preprocessor" in upload.files else None,
-        known_file=files.take(upload.files["known"]) if "known" in upload.files else None,
-        **words,
-        title=title or None,
-        slug=slug or None,
-    )

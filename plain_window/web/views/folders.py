@@ -18,6 +18,7 @@ from ...runners.failures import RunnerUnavailable
 from ...store.demos import set_expected
 from ..access import require_owner
 from ..beside import beside
+from ..demo_states import demo_state
 from ..making_jobs import goes_on_as_job
 from ..state import state
 from ..types.demos import Replaced
@@ -25,7 +26,7 @@ from ..types.jobs import JobView
 from ..types.models import FolderPart
 from ..uploads import receive_upload
 from .api import api
-from .demos import demo_state, folder_bytes, own_record
+from .demos import folder_bytes, own_record
 
 __all__: list[str] = []
 

@@ -11,6 +11,7 @@ from ...store.records import Release
 from ...store.releases import publish
 from ...store.secret_links import make_secret_link
 from ..access import require_owner
+from ..demo_states import access_state, release_state
 from ..hashing import hash_secret
 from ..operations import parse_body, read_json
 from ..problems import ApiProblem
@@ -19,7 +20,7 @@ from ..types.access import AccessChange, AccessState
 from ..types.releases import NewRelease, ReleaseState
 from .api import api
 from .checks import checked
-from .demos import access_state, own_record, release_state
+from .demos import own_record
 
 __all__ = []
 

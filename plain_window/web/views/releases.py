@@ -11,12 +11,13 @@ from ...store.demos import draft_of, find_demo, model_inspection
 from ...store.records import Demo, Model, Release
 from ...store.releases import find_release, make_live, releases_of, stand_in_while_away
 from ..access import require_owner
+from ..demo_states import demo_state, release_state
 from ..problems import ApiProblem, not_found
 from ..state import state
 from ..types.demos import DemoState
 from ..types.releases import LiveRelease, ReleaseDetails, ReleaseDifferences, Releases, ReleaseWhileAway
 from .api import api
-from .demos import demo_state, own_record, release_state
+from .demos import own_record
 
 __all__: list[str] = []
 

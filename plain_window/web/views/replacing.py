@@ -16,6 +16,8 @@ from ...runners.failures import RunnerUnavailable
 from ...store.demos import draft_of
 from ...store.records import Demo
 from ..access import require_owner
+from ..brought import WORD_BYTES, brought_words, model_of_upload, upload_parts
+from ..demo_states import demo_state
 from ..making_jobs import goes_on_as_job, is_not_waited_for
 from ..operations import parse_body
 from ..state import state
@@ -24,16 +26,7 @@ from ..types.jobs import JobView
 from ..types.models import NewParts
 from ..uploads import receive_upload
 from .api import api
-from .demos import (
-    WORD_BYTES,
-    brought_words,
-    change_demo,
-    demo_state,
-    model_of_upload,
-    own_record,
-    require_address,
-    upload_parts,
-)
+from .demos import change_demo, own_record, require_address
 
 __all__: list[str] = []
 

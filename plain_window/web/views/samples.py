@@ -6,11 +6,11 @@ from ...samples import SAMPLES
 from ...samples.opened import opened_sample
 from ...store.demos import find_demo
 from ...store.records import Author
+from ..demo_states import demo_state
 from ..identity import require_author
 from ..state import state
 from ..types.demos import DemoState
 from .api import api
-from .demos import demo_state
 
 __all__ = []
 
