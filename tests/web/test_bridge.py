@@ -7,7 +7,6 @@ import os
 import subprocess
 import sys
 import threading
-import time
 import zipfile
 from collections.abc import Iterator
 from pathlib import Path
@@ -36,6 +35,7 @@ from plain_window_bridge import connect
 def slow(x: Annotated[float, (0, 10)]) -> float:
     "How slow is it?"
     if x > 20:
+        open({begun!r}, "w").close()
         time.sleep(60)
     return 2 * x
 bridge = connect(slow, to={url!r}, key={key!r}, demo="from-a-notebook", say=lambda line: None)
@@ -268,7 +268,8 @@ def test_a_fitted_model_is_connected_as_it_is_with_its_table(author: httpx.Clien
     assert answer["explanation"]["baseline"] + total == pytest.approx(shown)
 
 
-def test_a_notebooks_kernel_is_killed_in_mid_call(studio: Studio, author: httpx.Client, key: str):
+def test_a_notebooks_kernel_is_killed_in_mid_call(studio: Studio, author: httpx.Client, key: str, tmp_path: Path):
+    begun = tmp_path / "begun"
     kernel = KernelManager(kernel_name="python3")
     kernel.kernel_cmd = [sys.executable, "-m", "ipykernel_launcher", "-f", "{connection_file}"]
     kernel.start_kernel()
@@ -276,14 +277,14 @@ def test_a_notebooks_kernel_is_killed_in_mid_call(studio: Studio, author: httpx.
     client.start_channels()
     try:
         client.wait_for_ready(timeout=60)
-        code = NOTEBOOK.format(bridge=str(ROOT / "bridge"), url=studio.url, key=key)
+        code = NOTEBOOK.format(bridge=str(ROOT / "bridge"), url=studio.url, key=key, begun=str(begun))
         done = client.execute_interactive(code, timeout=90, output_hook=lambda message: None)
         assert done["content"]["status"] == "ok", done["content"]
         assert _asked(author, "from-a-notebook", {"x": 4}).json()["answer"]["value"] == 8
         replies: list[int] = []
         call = threading.Thread(target=lambda: replies.append(_asked(author, "from-a-notebook", {"x": 30}).status_code))
         call.start()
-        time.sleep(1)
+        wait_for(begun.exists, what="the call")
         kernel.shutdown_kernel(now=True)
         call.join(timeout=30)
         assert replies == [503]

@@ -4,7 +4,6 @@ import io
 import json
 import subprocess
 import sys
-import time
 from collections.abc import Iterator
 from typing import Any
 
@@ -207,10 +206,10 @@ def test_a_build_can_be_cancelled_and_is_nobody_elses(author: httpx.Client, stud
     place = sent.headers["Location"]
     with studio.client() as visitor:
         assert visitor.get(place).status_code == 404
-    time.sleep(1)
+    folder = studio.home / "environments"
+    wait_for(lambda: list(folder.glob("making-*")), what="being built")
     assert author.delete(place).status_code == 204
     assert author.get(place).json()["state"] == "cancelled"
-    folder = studio.home / "environments"
     wait_for(lambda: not list(folder.glob("making-*")))
 
 
