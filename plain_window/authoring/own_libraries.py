@@ -77,7 +77,7 @@ def build_for(
     *,
     check: Check,
     says: Says,
-    stored: Stored | None = None,
+    stored: Stored = _at_once,
 ) -> None:
     """Build the environment that requirements come to, unless it is here.
 
@@ -100,7 +100,6 @@ def build_for(
     Stopped
         If `check` had it stopped.
     """
-    stored = stored or _at_once
     requirements = read_requirements(text.encode())
     known = stored(lambda: find_environment(requirements.key))
     if known is not None and services.environments.is_there(known):

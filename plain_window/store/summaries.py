@@ -115,7 +115,7 @@ class EnteredSummaries:
 
     def _count(self, case: _Moving) -> None:
         if self._n_counts < MOST_WAITING:
-            group = _Group(case.demo_id, case.model_id, _week_of(int(time.time() // DAY_SECONDS)))
+            group = _Group(case.demo_id, case.model_id, _this_week())
             self._add_counts(group, case.bins().items())
 
     def _add_counts(self, group: _Group, of_bins: Iterable[tuple[str, int]] | Mapping[tuple[str, int], int]) -> None:
@@ -138,6 +138,10 @@ class EnteredSummaries:
             with self._lock:
                 for demo_id, model_id, week, name, at, cases in rows:
                     self._add_counts(_Group(demo_id, model_id, week), {(name, at): cases})
+
+
+def _this_week() -> dt.date:
+    return _week_of(int(time.time() // DAY_SECONDS))
 
 
 @functools.lru_cache(maxsize=4)
@@ -175,7 +179,7 @@ def bin_counts(demo_id: int, model_id: int, *, weeks: int) -> dict[str, dict[int
     weeks : int
         How many weeks to look back, this one among them.
     """
-    since = _week_of(int(time.time() // DAY_SECONDS)) - dt.timedelta(weeks=weeks - 1)
+    since = _this_week() - dt.timedelta(weeks=weeks - 1)
     rows = database.execute_sql(
         "SELECT field, bin, SUM(cases) FROM entered_summary WHERE demo_id = %s AND model_id = %s AND week >= %s "
         "GROUP BY field, bin",

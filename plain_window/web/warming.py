@@ -8,6 +8,7 @@ import logging
 import os
 import threading
 import time
+from collections.abc import Iterator
 
 from flask import Flask
 
@@ -36,19 +37,24 @@ def warm_up(app: Flask, *, told: int) -> None:
     app : Flask
         It is changed in place.
     told : int
-        The descriptor of a number (`eventfd`) that one is added to once it is warm, or has given up.
+        The descriptor of a number (`eventfd`) that one is added to once what is there is warm; a model that takes long
+        to come, or whose process is away, is not waited for.
     """
 
     def warm() -> None:
+        rounds = _rounds(app)
         try:
-            _warm(app)
+            next(rounds, None)
         finally:
             os.eventfd_write(told, 1)
+        for n_left in rounds:
+            log.debug("%d demos are not warm yet", n_left)
 
     threading.Thread(target=warm, name="warming", daemon=True).start()
 
 
-def _warm(app: Flask) -> None:
+def _rounds(app: Flask) -> Iterator[int]:
+    """Warm whatever is there by now, round after round; how many demos are left after each."""
     state, waiting = app.extensions["plain_window"], None
     # The way through the framework, to an address that no demo can have.
     app.test_client().post("/api/v1/demos/-/predictions", json={"inputs": {}})
@@ -57,6 +63,8 @@ def _warm(app: Flask) -> None:
             waiting = live_slugs() if waiting is None else waiting
             state.doors(None)
             waiting = [slug for slug in waiting if not _is_warm(state, slug)]
+        if waiting is not None:
+            yield len(waiting)
         if waiting == []:
             return
         time.sleep(PAUSE_SECONDS)

@@ -46,7 +46,7 @@ class LikenessOfRows:
         """
         found = []
         if self.similarity is not None and self.strangers is not None:
-            found.append(self.similarity.familiarity_from(self.strangers.distances(row)))
+            found.append(self.similarity.familiarity(self.strangers.distances(row)))
         found += [
             likeness.familiarity(describe_text(text))
             for name, likeness in self.texts.items()

@@ -102,23 +102,13 @@ class Similarity:
         order = np.argsort(away, kind="stable")[:most]
         return order, away[order]
 
-    def familiarity(self, row: Mapping[str, object]) -> Familiarity:
-        """How like the reference rows a case is.
-
-        Parameters
-        ----------
-        row : mapping
-            Value by column.
-        """
-        return self.familiarity_from(self._distances(*self._read(row), most=ROWS_FOR_LIKENESS))
-
-    def familiarity_from(self, away: np.ndarray) -> Familiarity:
+    def familiarity(self, away: np.ndarray) -> Familiarity:
         """How like the reference rows a case is that is so far from each of them.
 
         Parameters
         ----------
         away : ndarray of shape (n_compared,)
-            As many of them as `compared` has.
+            From those that `compared` has, in any order.
         """
         distance = _kth(away, min(NEIGHBOURS, away.size))
         share = float((1 + np.sum(self._usual >= distance)) / (1 + self._usual.size))
