@@ -107,6 +107,14 @@ def test_what_explains_an_answer_adds_up_to_it(service, facts):
     assert all(np.argmax(way.outputs) != np.argmax(reply.outputs) for way in reply.changes.ways)
 
 
+def test_similar_cases_come_with_what_the_model_says_of_each_however_often_they_are_near(service):
+    for row in [*ROWS[:6], *ROWS[:2]]:
+        similar = service.answer(ExplainRequest(row=row, similar=True)).similar
+        assert len(similar) == 5
+        for one in similar:
+            assert one.outputs == service.predict([PredictRequest(rows=[one.values])])[0].outputs.rows()[0]
+
+
 def test_what_matters_overall_is_worked_out_piece_by_piece(service):
     first = service.answer(OverallRequest(of=0))
     assert isinstance(first, OverallReply)

@@ -77,18 +77,18 @@ def find_missed(
     missed : ndarray of shape (n_leaves,)
         Filled in place.
     """
-    one = np.uint32(1)
+    one = np.uint64(1)
     for at in range(inner_node.size):
         feature = inner_feature[at]
-        value = x[feature & FEATURE_BITS]
+        value = x[np.uint32(feature & FEATURE_BITS)]
         if value != value or feature & BY_SET:
-            left = np.uint32(goes_left(value, feature, inner_threshold[at], set_starts, goes_left_sets, strangers_left))
+            left = np.uint64(goes_left(value, feature, inner_threshold[at], set_starts, goes_left_sets, strangers_left))
         else:
-            left = np.uint32(value <= inner_threshold[at])
-        # Without a branch: which side a case goes to is what a processor cannot foresee.
-        mask, child = masks[inner_node[at]], inner_left[at]
-        masks[child] = mask | (inner_bit[at] * (one - left))
-        masks[child + 1] = mask | (inner_bit[at] * left)
+            left = np.uint64(value <= inner_threshold[at])
+        # Which side a case goes to is what a processor cannot foresee. Without a branch: the side says where to write.
+        mask, child = masks[np.uint32(inner_node[at])], np.uint64(inner_left[at])
+        masks[child + one - left] = mask
+        masks[child + left] = mask | inner_bit[at]
     for leaf in range(leaf_node.size):
         missed[leaf] = masks[leaf_node[leaf]]
 
@@ -338,11 +338,14 @@ def add_steps_by_paths(leaves, missed_by_case, path_starts, path_fields, ranges,
         value = values[leaf]
         if missed == 0:
             whole += value
-        for at in range(path_starts[leaf], path_starts[leaf + 1]):
-            bit = np.uint32(at - path_starts[leaf])
+        first, last = path_starts[leaf], path_starts[leaf + 1]
+        if missed:
+            first += _lowest(np.uint64(missed))
+            last = first + 1
+        for at in range(first, last):
             field = path_fields[at]
             start, end = first_piece[field], first_piece[field + 1]
-            if start == end or (missed and missed != np.uint32(1) << bit):
+            if start == end:
                 continue
             if missed == 0:
                 out[start] -= value

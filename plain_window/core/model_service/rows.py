@@ -72,6 +72,8 @@ class RowExplainer:
         self._missing: Reason = "no-reference-rows"
         self._overall: OverallOfRows | None = None
         self._among: np.ndarray | None = None
+        # What a compiled model says of reference rows, once it was asked: it is data, and says the same for ever.
+        self._outputs_by_place: dict[int, np.ndarray] = {}
         # What is said of certainty is known cases' word, and holds only for what is like them.
         self._needs_familiarity = facts.has_evidence
         if kept_rows is not None and kept_rows.n_rows:
@@ -221,13 +223,24 @@ class RowExplainer:
     def _similar(self, row: Row, similarity: Similarity, kept_rows: KeptRows) -> list[SimilarFound]:
         places, away = similarity.nearest(row, most=SIMILAR_ROWS)
         rows = [kept_rows.row(int(at)) for at in places]
-        answers = self._predict({name: [one[name] for one in rows] for name in row})
+        answers = self._outputs_of(places.tolist(), [{name: one[name] for name in row} for one in rows])
         outcomes = kept_rows.outcomes or [None] * kept_rows.n_rows
         return [
             SimilarFound(values, outcomes[int(at)], outputs.tolist(), float(distance))
             for values, at, outputs, distance in zip(rows, places, answers, away, strict=True)
             if np.isfinite(outputs).all()
         ]
+
+    def _outputs_of(self, places: Sequence[int], rows: Sequence[Row]) -> Sequence[np.ndarray]:
+        """What the model says of reference rows."""
+        known = self._outputs_by_place
+        asked = [(at, row) for at, row in zip(places, rows, strict=True) if at not in known]
+        if asked:
+            outputs = self._predict({name: [row[name] for _, row in asked] for name in rows[0]})
+            if self._compiled is None:
+                return list(outputs)
+            known.update(zip((at for at, _ in asked), outputs, strict=True))
+        return [known[at] for at in places]
 
     def _changes(self, row: Row, outputs: np.ndarray, wanted: ChangesWanted, kept_rows: KeptRows) -> ChangesFound:
         """Ways to another class (`to`, or any), or to the number `reach`."""
