@@ -448,7 +448,7 @@ BAD = {
     "old spreadsheet": (b"\xd0\xcf\x11\xe0" + bytes(600), "old Excel"),
     "locked": (b"\xd0\xcf\x11\xe0" + bytes(600) + "EncryptedPackage".encode("utf-16-le"), "locked with a password"),
     "cut Parquet": (as_parquet(pd.DataFrame({"a": range(100)}))[:-20], "could not be read"),
-    "a zip": (b"PK\x03\x04" + bytes(60), "could not be read"),
+    "a zip": (b"PK\x03\x04" + bytes(60), "cut off or damaged"),
     "header only": (b"kiln,load_kg\n", "has no rows"),
     "never closed": (b'a,b\n1,"' + b"x" * 200 + b"\n2,3\n", "never closed"),
 }

@@ -60,5 +60,13 @@ def _texts(column: pa.Array) -> pa.Array:
         written = [None if value is None else json.dumps(value, default=str) for value in column.to_pylist()]
         return pa.array(written, pa.string())
     if pa.types.is_binary(column.type) or pa.types.is_large_binary(column.type):
-        return pa.array([None if value is None else value.hex() for value in column.to_pylist()], pa.string())
+        return pa.array([None if value is None else _word(value) for value in column.to_pylist()], pa.string())
     return pc.cast(column, pa.string())
+
+
+def _word(value: bytes) -> str:
+    """Words that were written without saying that they are text; other bytes as digits."""
+    try:
+        return value.decode()
+    except UnicodeDecodeError:
+        return value.hex()

@@ -76,13 +76,15 @@ def read(file: BinaryIO, how: dict[str, Any], wanted: list[str] | None = None) -
             sep=how["separator"],
             encoding=how["encoding"],
             skiprows=how["skip"],
+            # Lines may end with a separator too many.
+            index_col=False,
             dtype="str",
             usecols=None if wanted is None else lambda name: str(name).strip() in wanted,
         )
     elif how["kind"] == "xlsx":
         table = pd.read_excel(file, sheet_name=how["sheet"], skiprows=how["skip"])
     else:
-        table = pd.read_parquet(file)
+        table = _from_parquet(file)
     table.columns = [str(name).strip() for name in table.columns]
     if wanted is None:
         return table.reset_index(drop=True)
@@ -90,6 +92,18 @@ def read(file: BinaryIO, how: dict[str, Any], wanted: list[str] | None = None) -
     if missing:
         raise ValueError(f"The table has no column {', '.join(f'`{name}`' for name in missing)}.")
     return table[wanted].reset_index(drop=True)
+
+
+def _from_parquet(file: BinaryIO) -> pd.DataFrame:
+    """What names the rows is a column like others, and words that were written as bytes are words."""
+    table = pd.read_parquet(file)
+    named = [level for level in table.index.names if level is not None]
+    table = table.reset_index(level=named) if named else table
+    for name in [one for one in table.columns if dtypes.is_object_dtype(table[one])]:
+        known = table[name].dropna()
+        if len(known) and all(isinstance(value, bytes) for value in known):
+            table[name] = table[name].map(lambda value: value.decode(errors="replace"), na_action="ignore")
+    return table
 
 
 def columns(recipe: dict[str, Any]) -> list[str]:

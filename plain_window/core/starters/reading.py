@@ -2,18 +2,20 @@
 
 from typing import BinaryIO
 
+import numpy as np
 import pandas as pd
 
 from ..errors import TableNotRead
 from ..tables.delimited import read_delimited
 from ..tables.kinds_of_file import TABLE_KINDS, head_of_table
-from ..tables.spreadsheets import is_spreadsheet, read_spreadsheet, sheet_place
+from ..tables.spreadsheets import read_spreadsheet
 from .by_hand import read
 from .shapes import HowRead
 
 __all__ = ["as_written"]
 
 MOST_COLUMNS = 500
+NESTED = (list, dict, np.ndarray)
 
 
 def as_written(file: BinaryIO, *, name: str) -> tuple[pd.DataFrame, HowRead, list[str]]:
@@ -55,15 +57,13 @@ def _read(file: BinaryIO, magic: bytes, name: str) -> tuple[pd.DataFrame, HowRea
     if magic.startswith(b"PAR1"):
         how: HowRead = {"kind": "parquet"}
         table = read(file, how)
-        nested = [column for column in table.columns if table[column].map(lambda v: isinstance(v, list | dict)).any()]
+        nested = [one for one in table.columns if table[one].map(lambda v: isinstance(v, NESTED)).any()]
         return table.drop(columns=nested), how, [f"`{one}` holds lists; it is left out." for one in nested]
     if magic.startswith(b"PK\x03\x04"):
-        if not is_spreadsheet(file):
-            raise TableNotRead(f"{name} is a zip archive, not a table. {TABLE_KINDS}")
-        _, notes = read_spreadsheet(file, name)
-        sheet, skip = sheet_place(file)
-        how = {"kind": "xlsx", "sheet": sheet, "skip": skip}
-        return _without_unnamed(read(file, how)), how, notes
+        _, sheet = read_spreadsheet(file, name)
+        file.seek(0)
+        how = {"kind": "xlsx", "sheet": sheet.title, "skip": sheet.n_above}
+        return _without_unnamed(read(file, how)), how, sheet.notes
     written = read_delimited(file, name, as_text=True)
     how = {"kind": "csv", "encoding": written.encoding, "separator": written.separator, "skip": written.skip}
     table = written.table

@@ -65,18 +65,28 @@ def reread_as_text(file: BinaryIO, read: Delimited, columns: Sequence[str]) -> p
     """
     file.seek(0)
     return pd.read_csv(
-        file, sep=read.separator, encoding=read.encoding, skiprows=read.skip, usecols=list(columns), dtype="str"
+        file,
+        sep=read.separator,
+        encoding=read.encoding,
+        skiprows=read.skip,
+        usecols=list(columns),
+        index_col=False,
+        dtype="str",
     )
 
 
 def _parsed(file: BinaryIO, name: str, written: Writing, *, as_text: bool) -> pd.DataFrame:
+    # Lines longer than the header: pandas would take what is first for their names, and move the rest.
+    n_more = max(0, len(written.first) - len(written.header))
+    header = [column or f"Unnamed: {at}" for at, column in enumerate(written.header)]
     try:
-        return pd.read_csv(
+        table = pd.read_csv(
             file,
             sep=written.separator,
             encoding=written.encoding,
             skiprows=written.skip,
             dtype="str" if as_text else None,
+            **({"header": 0, "names": [*header, *map(str, range(-n_more, 0))]} if n_more else {}),
         )
     except pd.errors.ParserError as error:
         odd = re.search(r"Expected (\d+) fields in line (\d+), saw (\d+)", str(error))
@@ -92,6 +102,25 @@ def _parsed(file: BinaryIO, name: str, written: Writing, *, as_text: bool) -> pd
         raise
     except UnicodeDecodeError as error:
         raise TableNotRead(f"{name} mixes encodings. Save it as CSV in UTF-8 and upload it again.") from error
+    return _without_nameless(table, n_more, name) if n_more else table
+
+
+def _without_nameless(table: pd.DataFrame, n_more: int, name: str) -> pd.DataFrame:
+    """Lines that end with separators, as the header does not, have only empty values beyond it.
+
+    Raises
+    ------
+    TableNotRead
+        If there is a value.
+    """
+    named, beyond = table.iloc[:, :-n_more], table.iloc[:, -n_more:].notna().any(axis=1)
+    if not beyond.any():
+        return named
+    n_values = named.shape[1] + int(table.iloc[int(beyond.argmax()), -n_more:].notna().to_numpy().nonzero()[0][-1]) + 1
+    raise TableNotRead(
+        f"Row {int(beyond.argmax()) + 1} of {name[:1].lower()}{name[1:]} has {n_values} values, but its header names "
+        f"{named.shape[1]}. Give every column a name, and put a value with a separator in it in quotation marks."
+    )
 
 
 def _line_of(message: str) -> str:

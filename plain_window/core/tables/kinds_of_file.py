@@ -1,5 +1,6 @@
 """What a file is that is no table, by its first bytes."""
 
+import re
 from typing import BinaryIO
 
 from ..errors import TableNotRead
@@ -22,7 +23,12 @@ OTHER_FILES = {
     b"\x08": "an ONNX model",
     b"SQLite": "a database",
     b"\x89HDF": "an HDF5 file",
+    b"ARROW1": "a Feather file",
+    b"\x93NUMPY": "a NumPy array",
 }
+PACKED = {b"\x1f\x8b": "gzip", b"BZh": "bzip2", b"\xfd7zXZ": "xz"}
+# Some programs call such a page an Excel file.
+WEB_PAGE = re.compile(rb"(?:\xef\xbb\xbf)?\s*<(?:!doctype|html|table|head|\?xml)", re.IGNORECASE)
 
 
 def refuse_other_files(file: BinaryIO, magic: bytes, name: str, *, kinds: str) -> None:
@@ -50,6 +56,14 @@ def refuse_other_files(file: BinaryIO, magic: bytes, name: str, *, kinds: str) -
         if is_locked:
             raise TableNotRead(f"{name} is locked with a password. Save it without one, and upload that.")
         raise TableNotRead(f"{name} is an old Excel file (.xls). Open it, save it as .xlsx or CSV, and upload that.")
+    for start, program in PACKED.items():
+        if magic.startswith(start):
+            raise TableNotRead(f"{name} is packed with {program}. Unpack it, and upload what comes of that.")
+    if WEB_PAGE.match(magic):
+        raise TableNotRead(
+            f"{name} is a web page or XML, whatever its name says. Open it in a spreadsheet program, save it as .xlsx "
+            "or CSV, and upload that."
+        )
     for start, what in OTHER_FILES.items():
         if magic.startswith(start):
             raise TableNotRead(f"{name} is {what}, not a table. {kinds}")

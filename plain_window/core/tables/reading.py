@@ -1,7 +1,9 @@
 """A file of any kind as a table, with what was concluded on the way."""
 
+import contextlib
 import re
 from dataclasses import dataclass, field
+from decimal import Decimal
 from typing import BinaryIO
 
 import pandas as pd
@@ -12,7 +14,7 @@ from .delimited import Delimited, read_delimited, reread_as_text
 from .kinds_of_file import refuse_other_files
 from .numbers import Convention, Reading, convention_of, read_numbers
 from .objects import read_objects
-from .spreadsheets import is_spreadsheet, read_spreadsheet
+from .spreadsheets import read_spreadsheet
 
 __all__ = ["TableRead", "read_table"]
 
@@ -114,17 +116,31 @@ def read_table(file: BinaryIO, *, name: str = "the reference table", numbers: Co
 
 def _read(file: BinaryIO, magic: bytes, name: str) -> tuple[TableRead, Delimited | None]:
     if magic.startswith(PARQUET_MAGIC):
-        return TableRead(pd.read_parquet(file), name), None
+        return TableRead(_plain(pd.read_parquet(file)), name), None
     if magic.startswith(ZIP_MAGIC):
-        if not is_spreadsheet(file):
-            raise TableNotRead(f"{name} is a zip archive, not a table. {KINDS}")
-        table, notes = read_spreadsheet(file, name)
-        return TableRead(table, name, notes), None
+        table, sheet = read_spreadsheet(file, name)
+        return TableRead(table, name, sheet.notes), None
     refuse_other_files(file, magic, name, kinds=KINDS)
     if OBJECTS.match(magic.removeprefix(b"\xef\xbb\xbf")):
         return TableRead(read_objects(file, name), name), None
     read = read_delimited(file, name)
     return TableRead(read.table, name, read.notes), read
+
+
+def _plain(table: pd.DataFrame) -> pd.DataFrame:
+    """What databases write, as a text would give it: decimal numbers, and words in bytes. A named index is a column."""
+    named = [level for level in table.index.names if level is not None]
+    table = table.reset_index(level=named) if named else table
+    for name in table.columns:
+        known = table[name].dropna() if dtypes.is_object_dtype(table[name]) else ()
+        if not len(known):
+            continue
+        if all(isinstance(value, Decimal) for value in known):
+            table[name] = table[name].astype("float64")
+        elif all(isinstance(value, bytes) for value in known):
+            with contextlib.suppress(UnicodeDecodeError):
+                table[name] = table[name].map(bytes.decode, na_action="ignore")
+    return table
 
 
 def _read_words_as_numbers(

@@ -1,17 +1,52 @@
 """Excel files: one sheet with a header."""
 
+import itertools
+import re
 import zipfile
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, BinaryIO
 
 from ..errors import TableNotRead
+from .title_lines import header_row, left_out
 
 if TYPE_CHECKING:  # whether a file is one is asked of every model file
     import pandas as pd
 
-__all__ = ["is_spreadsheet", "read_spreadsheet", "sheet_place"]
+__all__ = ["Sheet", "is_spreadsheet", "open_sheet", "read_spreadsheet"]
 
 # What a sheet may unpack to.
 MOST_UNPACKED_BYTES = 2 << 30
+ROWS_LOOKED_AT = 200
+# Formulas and merged cells, as a sheet's file has them.
+FORMULA, LONGEST_MARK, PART_BYTES = re.compile(rb"<f[ />]"), 16, 1 << 20
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """A sheet, and where its table is.
+
+    Attributes
+    ----------
+    sheet : Worksheet
+    title : str
+    n_above : int
+        Rows above the one that names the columns.
+    header : list of str
+        The names; empty where a column has none.
+    notes : list of str
+        What the table's author should know.
+    """
+
+    sheet: Any
+    title: str
+    n_above: int
+    header: list[str]
+    notes: list[str]
+
+    def rows(self) -> Iterator[tuple[object, ...]]:
+        """The rows below the header."""
+        return iter(self.sheet.iter_rows(min_row=self.n_above + 2, values_only=True))
 
 
 def is_spreadsheet(file: BinaryIO) -> bool:
@@ -30,7 +65,84 @@ def is_spreadsheet(file: BinaryIO) -> bool:
         file.seek(0)
 
 
-def read_spreadsheet(file: BinaryIO, name: str) -> "tuple[pd.DataFrame, list[str]]":
+def open_sheet(file: BinaryIO, name: str) -> Sheet:
+    """The one sheet that has something in it.
+
+    Parameters
+    ----------
+    file : binary file
+        Seekable, at its start.
+    name : str
+        What to call the table at the start of a sentence.
+
+    Raises
+    ------
+    TableNotRead
+        If there are several sheets, or none, or a formula without its value.
+    """
+    _refuse_other_archives(file, name)
+    unpacked = sum(entry.file_size for entry in zipfile.ZipFile(file).infolist())
+    if unpacked > MOST_UNPACKED_BYTES:
+        raise TableNotRead(f"{name} unpacks to more than {MOST_UNPACKED_BYTES >> 30} GB. Save it as Parquet.")
+    has_formulas, has_merged = _marks(file)
+    if has_formulas:
+        _refuse_unworked(file, name)
+    sheets = _sheets(file, with_values=True)
+    filled = [sheet for sheet in sheets if any(map(_is_filled, sheet.iter_rows(values_only=True)))]
+    if not filled:
+        raise TableNotRead(f"{name} has no sheet with values. It needs a header and at least one row.")
+    if len(filled) > 1:
+        names = ", ".join(f"`{sheet.title}`" for sheet in filled[:8])
+        raise TableNotRead(
+            f"{name} is an Excel file with {len(filled)} sheets ({names}). Which one is meant cannot be told: save it "
+            "by itself and upload that."
+        )
+    return _placed(filled[0], name, has_merged=has_merged)
+
+
+def _sheets(file: BinaryIO, *, with_values: bool) -> list[Any]:
+    """All sheets, with what formulas come to or with formulas themselves."""
+    import openpyxl
+
+    file.seek(0)
+    sheets: list[Any] = openpyxl.load_workbook(file, read_only=True, data_only=with_values).worksheets
+    for sheet in sheets:
+        # How large a sheet says it is need not be true: some programs write that of an empty one.
+        sheet.reset_dimensions()
+    return sheets
+
+
+def _placed(sheet: Any, name: str, *, has_merged: bool) -> Sheet:
+    """Where its header is."""
+    rows = sheet.iter_rows(values_only=True)
+    n_empty, first = next((at, row) for at, row in enumerate(rows) if _is_filled(row))
+    some = [first, *itertools.islice(rows, ROWS_LOOKED_AT)]
+    at = header_row(some)
+    header = ["" if cell is None else str(cell).strip() for cell in some[at]]
+    while header and not header[-1]:
+        header.pop()
+    notes = [f"{name} is an Excel file; its sheet `{sheet.title}` was read.", *left_out(some[:at], name)]
+    if has_merged:
+        notes.append(f"{name} has merged cells: only the first of them holds the value, the others are empty.")
+    return Sheet(sheet, str(sheet.title), n_empty + at, header, notes)
+
+
+def _refuse_other_archives(file: BinaryIO, name: str) -> None:
+    if is_spreadsheet(file):
+        return
+    try:
+        archive = zipfile.ZipFile(file)
+        kind = archive.read("mimetype") if "mimetype" in archive.namelist() else b""
+    except (zipfile.BadZipFile, OSError) as error:
+        raise TableNotRead(
+            f"{name} is a spreadsheet or an archive that was cut off or damaged. Save it again, and upload that."
+        ) from error
+    if b"opendocument.spreadsheet" in kind:
+        raise TableNotRead(f"{name} is an OpenDocument spreadsheet. Save it as .xlsx or CSV, and upload that.")
+    raise TableNotRead(f"{name} is a zip archive, not a table. Unpack it, and upload the table in it.")
+
+
+def read_spreadsheet(file: BinaryIO, name: str) -> "tuple[pd.DataFrame, Sheet]":
     """The one sheet that has something in it.
 
     Parameters
@@ -41,79 +153,75 @@ def read_spreadsheet(file: BinaryIO, name: str) -> "tuple[pd.DataFrame, list[str
 
     Returns
     -------
-    DataFrame, list of str
-        And what its author should know.
+    DataFrame, Sheet
+        And where it stood. What its author should know is in its notes.
 
     Raises
     ------
     TableNotRead
-        If there are several sheets, or none.
+        If there are several sheets, or none; if a column with values has no name, or two have the same.
     """
-    import openpyxl
     import pandas as pd
 
-    unpacked = sum(entry.file_size for entry in zipfile.ZipFile(file).infolist())
-    if unpacked > MOST_UNPACKED_BYTES:
-        raise TableNotRead(f"{name} unpacks to more than {MOST_UNPACKED_BYTES >> 30} GB. Save it as Parquet.")
-    book = openpyxl.load_workbook(file, read_only=True, data_only=True)
-    sheets = {sheet.title: rows for sheet in book.worksheets if (rows := _rows(sheet))}
-    if not sheets:
-        raise TableNotRead(f"{name} has no sheet with values. It needs a header and at least one row.")
-    if len(sheets) > 1:
-        names = ", ".join(f"`{title}`" for title in list(sheets)[:8])
-        raise TableNotRead(
-            f"{name} is an Excel file with {len(sheets)} sheets ({names}). Which one is meant cannot be told: save it "
-            "by itself and upload that."
-        )
-    ((title, rows),) = sheets.items()
-    header = ["" if cell is None else str(cell).strip() for cell in rows[0]]
-    width = max((at + 1 for at, cell in enumerate(header) if cell), default=0)
+    sheet = open_sheet(file, name)
+    header = sheet.header
     twice = sorted({cell for cell in header if cell and header.count(cell) > 1})
     if twice:
         raise TableNotRead(f"{name} has two columns called {', '.join(f'`{one}`' for one in twice)}. Rename one.")
-    if not all(header[:width]) or width == 0:
-        at = next((at for at, cell in enumerate(header[:width]) if not cell), 0)
-        column = openpyxl.utils.get_column_letter(at + 1)
-        raise TableNotRead(f"Cell {column}1 of {name[:1].lower()}{name[1:]} is empty; the first row names the columns.")
-    body = [[*row[:width], *[None] * (width - len(row[:width]))] for row in rows[1:]]
-    body = [row for row in body if any(cell is not None for cell in row)]
-    table = pd.DataFrame(body, columns=header[:width]).infer_objects()
-    notes = [f"{name} is an Excel file; its sheet `{title}` was read."]
-    return table.map(lambda cell: cell.strip() or None if isinstance(cell, str) else cell), notes
+    rows = [row for row in sheet.rows() if _is_filled(row)]
+    named = [at for at, cell in enumerate(header) if cell]
+    nameless = {at for row in rows for at, cell in enumerate(row) if cell is not None} - set(named)
+    inside, beside = sorted(at for at in nameless if at < len(header)), [at for at in nameless if at >= len(header)]
+    if inside:
+        raise TableNotRead(
+            f"Cell {_letters(inside[0])}{sheet.n_above + 1} of {name[:1].lower()}{name[1:]} is empty, and below it are "
+            "values. The row names the columns: give that one a name."
+        )
+    if beside:
+        letters = f"`{_letters(min(beside))}`"
+        sheet.notes.append(f"{name} has values in column {letters}, which has no name; they were left out.")
+    body = [[row[at] if at < len(row) else None for at in named] for row in rows]
+    body = [row for row in body if _is_filled(row)]
+    table = pd.DataFrame(body, columns=[header[at] for at in named]).infer_objects()
+    return table.map(lambda cell: cell.strip() or None if isinstance(cell, str) else cell), sheet
 
 
-def sheet_place(file: BinaryIO) -> tuple[str, int]:
-    """Title of the first sheet that has something in it, and how many empty rows stand before its header.
-
-    Parameters
-    ----------
-    file : binary file
-        Seekable; it is left at its start.
-
-    Raises
-    ------
-    StopIteration
-        If no sheet has anything in it.
-    """
+def _letters(at: int) -> str:
     import openpyxl
 
-    book = openpyxl.load_workbook(file, read_only=True, data_only=True)
-    places = (
-        (str(sheet.title), at)
-        for sheet in book.worksheets
-        for at, row in enumerate(sheet.iter_rows(values_only=True))
-        if any(cell is not None for cell in row)
-    )
-    found = next(places)
+    letters: str = openpyxl.utils.get_column_letter(at + 1)
+    return letters
+
+
+def _is_filled(row: Sequence[object]) -> bool:
+    return any(cell is not None for cell in row)
+
+
+def _marks(file: BinaryIO) -> tuple[bool, bool]:
+    """Whether some sheet has formulas, and whether one has merged cells."""
+    has_formulas = has_merged = False
+    with zipfile.ZipFile(file) as book:
+        for entry in book.namelist():
+            if not entry.startswith("xl/worksheets/") or not entry.endswith(".xml"):
+                continue
+            with book.open(entry) as part:
+                before = b""
+                while some := part.read(PART_BYTES):
+                    has_formulas = has_formulas or FORMULA.search(before + some) is not None
+                    has_merged = has_merged or b"<mergeCell " in before + some
+                    before = some[-LONGEST_MARK:]
     file.seek(0)
-    return found
+    return has_formulas, has_merged
 
 
-def _rows(sheet: Any) -> list[tuple[Any, ...]]:
-    """The rows from the first that has something in it."""
-    rows = list(sheet.iter_rows(values_only=True))
-    while rows and all(cell is None for cell in rows[0]):
-        rows.pop(0)
-    while rows and all(cell is None for cell in rows[-1]):
-        rows.pop()
-    return rows
+def _refuse_unworked(file: BinaryIO, name: str) -> None:
+    """Refuse formulas that nobody worked out: a program wrote the file, and no spreadsheet program saved it since."""
+    for sheet, values in zip(_sheets(file, with_values=False), _sheets(file, with_values=True), strict=True):
+        rows = zip(sheet.iter_rows(values_only=True), values.iter_rows(values_only=True), strict=False)
+        for row, (cells, found) in enumerate(rows, start=1):
+            for at, (cell, value) in enumerate(zip(cells, found, strict=False)):
+                if value is None and isinstance(cell, str) and cell.startswith("="):
+                    raise TableNotRead(
+                        f"Cell {_letters(at)}{row} of {name[:1].lower()}{name[1:]} is a formula, and the file does "
+                        "not say what it comes to. Open it in a spreadsheet program, save it, and upload that."
+                    )

@@ -1,15 +1,17 @@
 """How text with separators is written: its encoding, what parts the values, its header. Needs no pandas."""
 
+import contextlib
 import csv
 import io
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import BinaryIO
 
 from charset_normalizer import from_bytes
 
 from ..errors import TableNotRead
+from .title_lines import header_row, left_out
 
 __all__ = ["Writing", "columns_twice", "how_written"]
 
@@ -26,13 +28,14 @@ BOMS = {b"\xef\xbb\xbf": "utf-8-sig", b"\xff\xfe": "utf-16", b"\xfe\xff": "utf-1
 
 @dataclass(frozen=True)
 class Writing:
-    """How a text with separators is written. `skip` lines stand before its header."""
+    """How a text with separators is written. `skip` lines stand before its header; `first` are the values below it."""
 
     encoding: str
     separator: str
     skip: int
     header: list[str]
     notes: list[str]
+    first: list[str] = field(default_factory=list)
 
 
 def how_written(file: BinaryIO, name: str) -> Writing:
@@ -55,8 +58,7 @@ def how_written(file: BinaryIO, name: str) -> Writing:
     encoding, is_guessed = _encoding(file, head)
     if encoding is None:
         raise TableNotRead(
-            f"{name} is not a table that is known here. Save it as CSV, Excel (.xlsx), JSON lines or Parquet and "
-            "upload it again."
+            f"{name} is not a table that is known here. Save it as CSV, Excel (.xlsx) or Parquet and upload it again."
         )
     text = head.decode(encoding, errors="replace")
     if "\0" in text:
@@ -66,14 +68,18 @@ def how_written(file: BinaryIO, name: str) -> Writing:
     told = re.match(r"^sep=(.)$", lines[0]) if lines else None
     skip = 1 if told else 0
     separator = told[1] if told else _separator(lines)
-    header = next(csv.reader(io.StringIO("\n".join(lines[skip : skip + 5])), delimiter=separator), [])
+    rows, ends = _rows(lines[skip : skip + HEAD_LINES], separator)
+    at = header_row(rows)
     notes = []
     if is_guessed:
         notes.append(f"{name} is not in UTF-8; it was read as {encoding}. Check letters with accents.")
     if separator != ",":
         named = {";": "semicolons", "\t": "tabs", "|": "upright strokes"}.get(separator, f"`{separator}`")
         notes.append(f"{name} is separated by {named}.")
-    return Writing(encoding, separator, skip, header, notes)
+    notes += left_out(rows[:at], name)
+    skip += ends[at - 1] if at else 0
+    header, *below = [row for row in rows[at:] if row] or [[]]
+    return Writing(encoding, separator, skip, header, notes, below[0] if below else [])
 
 
 def columns_twice(header: Sequence[str]) -> list[str]:
@@ -132,20 +138,29 @@ def _decode_part(part: bytes, file: BinaryIO) -> None:
             return
 
 
+def _rows(lines: Sequence[str], separator: str) -> tuple[list[list[str]], list[int]]:
+    """What stands in some lines, and after how many of them each row ends."""
+    reader = csv.reader(io.StringIO("\n".join(lines)), delimiter=separator)
+    rows, ends = [], []
+    with contextlib.suppress(csv.Error):
+        for row in reader:
+            rows.append(row)
+            ends.append(reader.line_num)
+    return rows, ends
+
+
 def _separator(lines: Sequence[str]) -> str:
     """What parts the values: the sign by which most lines have as many values as the header, and more than one."""
     some = [line for line in lines[:HEAD_LINES] if line.strip()]
     best, best_fit = ",", (0.0, 0)
     for separator in SEPARATORS:
-        try:
-            rows = list(csv.reader(io.StringIO("\n".join(some)), delimiter=separator))
-        except csv.Error:
-            continue
-        width = len(rows[0]) if rows else 0
+        rows, _ = _rows(some, separator)
+        own = rows[header_row(rows) :]
+        width = len(own[0]) if own else 0
         if width < 2:
             continue
         # The last line may be cut off.
-        fit = (sum(len(row) == width for row in rows) / len(rows), width)
+        fit = (sum(len(row) == width for row in own) / len(own), width)
         if fit > best_fit and (best_fit[0] == 0 or fit[0] > best_fit[0] + 0.05):
             best, best_fit = separator, fit
     return best
