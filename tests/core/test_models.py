@@ -2,9 +2,12 @@
 
 import gzip
 import io
+import json
 import pickle
+import re
 import zipfile
 
+import lightgbm
 import numpy as np
 import pandas as pd
 import pytest
@@ -12,10 +15,10 @@ import sklearn
 from sklearn.cluster import KMeans
 from sklearn.ensemble import RandomForestClassifier, RandomForestRegressor
 from sklearn.feature_extraction.text import TfidfVectorizer
-from sklearn.linear_model import LinearRegression, LogisticRegression
+from sklearn.linear_model import LinearRegression, LogisticRegression, Ridge
 from sklearn.multioutput import MultiOutputClassifier
-from sklearn.pipeline import make_pipeline
-from sklearn.preprocessing import OrdinalEncoder, StandardScaler
+from sklearn.pipeline import Pipeline, make_pipeline
+from sklearn.preprocessing import LabelEncoder, OrdinalEncoder, StandardScaler
 from sklearn.svm import LinearSVC
 
 from plain_window.core.errors import MismatchFaults, ModelNotOpened
@@ -204,6 +207,42 @@ def _bytes_with_missing_class(module: bytes = b"__main__") -> bytes:
 )
 def test_a_file_that_cannot_be_opened_says_why(content, message):
     with pytest.raises(ModelNotOpened, match=message):
+        open_model(io.BytesIO(content))
+
+
+def test_a_model_saved_with_other_things_is_taken_where_no_other_can_be_meant():
+    model, beside = regressor_pipeline(TABLE), {"columns": FEATURES, "words": LabelEncoder(), "kind": Pipeline}
+    expected = open_model(io.BytesIO(dumped(model))).predict(TABLE[FEATURES])
+    for held, name in (({"model": model, **beside}, "`model`"), ([model], "`0`"), (("kwh", model, None), "`1`")):
+        opened = open_model(io.BytesIO(dumped(held)))
+        np.testing.assert_array_equal(opened.predict(TABLE[FEATURES]), expected)
+        assert any(f"the model in it, {name}, was taken" in note for note in opened.found.warnings)
+
+
+def _booster() -> lightgbm.Booster:
+    return lightgbm.LGBMRegressor(n_estimators=2, verbose=-1).fit(TABLE[["pots"]], TABLE["kwh"]).booster_
+
+
+NEARLY_MODELS = {
+    "two models": (
+        dumped({"a": Ridge(), "b": Ridge()}),
+        "holds a dict with 2 models: `a`, `b`. Save the one to be asked",
+    ),
+    "a model and what prepares": (dumped((StandardScaler(), Ridge())), "make_pipeline(saved[0], saved[1])"),
+    "a booster without its estimator": (dumped(_booster()), "of lightgbm. Save it as its library does, and bring that"),
+    "a dump of LightGBM's": (json.dumps(_booster().dump_model()).encode(), "what LightGBM's `dump_model` wrote"),
+    "a dump of XGBoost's": (b"booster[0]:\n0:[wall<5.5] yes=1,no=2,missing=1\n", "what XGBoost's `dump_model` wrote"),
+    "a pointer": (
+        b"version https://git-lfs/spec/v1\noid sha256:4d7a\nsize 12345\n",
+        "a pointer of Git LFS, not the file",
+    ),
+}
+
+
+@pytest.mark.parametrize("case", NEARLY_MODELS)
+def test_what_is_nearly_a_model_says_how_to_save_it(case):
+    content, words = NEARLY_MODELS[case]
+    with pytest.raises(ModelNotOpened, match=re.escape(words)):
         open_model(io.BytesIO(content))
 
 

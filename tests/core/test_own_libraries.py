@@ -104,6 +104,13 @@ def test_a_preprocessor_comes_first_there_too():
     assert there.found.steps == ["StandardScaler", "Ridge"]
 
 
+def test_a_model_is_found_in_a_dict_there_too():
+    model = Ridge().fit(PIECES, OUTCOME)
+    there = elsewhere(dumped({"model": model, "fitted": "in March"}))
+    assert np.array_equal(there.predict(PIECES)[:, 0], model.predict(PIECES))
+    assert any("What lies beside it is not used: `fitted`" in note for note in there.found.warnings)
+
+
 @pytest.mark.parametrize(
     ("content", "words"),
     [

@@ -5,12 +5,14 @@ import bz2
 import gzip
 import io
 import lzma
+import re
 import zipfile
 import zlib
 from collections.abc import Callable
 from typing import BinaryIO
 
 from ..errors import ModelNotOpened
+from ..tables.kinds_of_file import LFS_POINTER
 from ..tables.spreadsheets import is_spreadsheet
 from .network_files import keras_version, network_kind, requirements_of_network
 
@@ -48,6 +50,7 @@ FROM_FROZEN = (
 FROM_TFLITE = "pip install tf2onnx\npython -m tf2onnx.convert --tflite model.tflite --output model.onnx"
 FROM_SCRIPT = 'import joblib\njoblib.dump(model, "model.joblib")  # after model.fit(…)'
 FROM_R = 'install.packages("pmml")\nlibrary(pmml)\nsave_pmml(pmml(model), "model.pmml")'
+FROM_BOOSTER = 'booster.save_model("model.ubj")'
 FROM_CATBOOST = 'model.save_model("model.onnx", format="onnx")'
 
 EXPORT = "Or export it to ONNX and bring that file:"
@@ -76,6 +79,8 @@ PLAIN_MAGICS = {
     b"SQLite format": "a database",
     b"ARFF": "a table",
 }
+LIGHTGBM_DUMP = re.compile(rb'^\s*\{.*"max_feature_idx"\s*:', re.DOTALL)
+XGBOOST_DUMP = re.compile(rb'\s*(?:booster\[0\]:\s*)?(?:0:\[[^\]]+\] yes=\d+,no=\d+|\[\s*\{\s*"nodeid"\s*:)')
 TABLE_WAY = (
     "It belongs into the place of the reference table. Bring the file that your training script saved as the model."
 )
@@ -109,6 +114,13 @@ def _plain(head: bytes, file: BinaryIO) -> None:
     for magic, what in PLAIN_MAGICS.items():
         if head.startswith(magic):
             _refuse(f"{what}, not a model", KINDS)
+    if head.startswith(LFS_POINTER):
+        _refuse("a pointer of Git LFS, not the file it stands for", "Fetch that and bring it:", "git lfs pull")
+    if LIGHTGBM_DUMP.search(head):
+        way = "That is for reading only. Save the model itself:"
+        _refuse("what LightGBM's `dump_model` wrote", way, 'booster.save_model("model.txt")')
+    if XGBOOST_DUMP.match(head):
+        _refuse("what XGBoost's `dump_model` wrote", "That is for reading only. Save the model itself:", FROM_BOOSTER)
     if head.startswith(b"PAR1"):
         _refuse("a Parquet table, not a model", TABLE_WAY)
     if head.startswith(b"\xd0\xcf\x11\xe0"):
@@ -118,7 +130,7 @@ def _plain(head: bytes, file: BinaryIO) -> None:
     if head[4:8] == b"TFL3":
         _refuse("a TensorFlow Lite model", "Convert it to ONNX and bring that file:", FROM_TFLITE)
     if head[:4] in (b"binf", b"bs64"):
-        _refuse("in XGBoost's old binary format", "Load it and save it again:", 'booster.save_model("model.ubj")')
+        _refuse("in XGBoost's old binary format", "Load it and save it again:", FROM_BOOSTER)
 
 
 def _network(_head: bytes, file: BinaryIO) -> None:

@@ -11,6 +11,7 @@ import numpy as np
 from ..environments.suggested import package_of
 from ..errors import ModelFailed, ModelNotOpened
 from .class_names import class_name
+from .containers import model_in
 from .failing import reason_of
 
 __all__ = ["Estimator"]
@@ -36,9 +37,9 @@ class Estimator:
     def __init__(self, model: BinaryIO, preprocessor: BinaryIO | None) -> None:
         with warnings.catch_warnings(record=True) as caught:
             warnings.simplefilter("always")
-            self._model = _predictor(_opened(model, "The model file"))
+            self._model, notes = _predictor(_opened(model, "The model file"))
             self._first = _transformer(_opened(preprocessor, "The preprocessor")) if preprocessor is not None else None
-        said = [str(one.message).split("\n")[0][:WARNING_CHARACTERS] for one in caught]
+        said = [*notes, *(str(one.message).split("\n")[0][:WARNING_CHARACTERS] for one in caught)]
         _use_one_thread(self._model)
         self._task, self._classes = _task_of(self._model)
         self._gives_probabilities = self._classes is not None and hasattr(self._model, "predict_proba")
@@ -138,15 +139,13 @@ def _skops(file: BinaryIO) -> Any:
     return loads(content, trusted=get_untrusted_types(data=content))
 
 
-def _predictor(model: Any) -> Any:
+def _predictor(found: Any) -> tuple[Any, list[str]]:
+    model: Any
+    model, notes = model_in(found)
     what = type(model).__name__
-    if isinstance(model, dict | list | tuple):
-        raise ModelNotOpened(
-            f"The model file holds a {what}, not a model. Save the fitted model itself, preprocessing and all."
-        )
     if not callable(getattr(model, "predict", None)) or isinstance(model, type):
         raise ModelNotOpened(f"The model file holds a `{what}`, which has no `predict`. Save the fitted model itself.")
-    return model
+    return model, notes
 
 
 def _transformer(found: Any) -> Any:

@@ -5,7 +5,7 @@ from typing import BinaryIO
 
 from ..errors import TableNotRead
 
-__all__ = ["TABLE_KINDS", "head_of_table", "refuse_other_files"]
+__all__ = ["LFS_POINTER", "TABLE_KINDS", "head_of_table", "refuse_other_files"]
 
 HEAD_BYTES = 64
 TABLE_KINDS = "It takes CSV (with commas, semicolons or tabs), spreadsheets (.xlsx) and Parquet."
@@ -26,6 +26,8 @@ OTHER_FILES = {
     b"ARROW1": "a Feather file",
     b"\x93NUMPY": "a NumPy array",
 }
+# What a clone has in a large file's place until that is fetched.
+LFS_POINTER = b"version https://git-lfs"
 PACKED = {b"\x1f\x8b": "gzip", b"BZh": "bzip2", b"\xfd7zXZ": "xz"}
 # Some programs call such a page an Excel file.
 WEB_PAGE = re.compile(rb"(?:\xef\xbb\xbf)?\s*<(?:!doctype|html|table|head|\?xml)", re.IGNORECASE)
@@ -56,6 +58,8 @@ def refuse_other_files(file: BinaryIO, magic: bytes, name: str, *, kinds: str) -
         if is_locked:
             raise TableNotRead(f"{name} is locked with a password. Save it without one, and upload that.")
         raise TableNotRead(f"{name} is an old Excel file (.xls). Open it, save it as .xlsx or CSV, and upload that.")
+    if magic.startswith(LFS_POINTER):
+        raise TableNotRead(f"{name} is a pointer of Git LFS, not the file it stands for. Run `git lfs pull` first.")
     for start, program in PACKED.items():
         if magic.startswith(start):
             raise TableNotRead(f"{name} is packed with {program}. Unpack it, and upload what comes of that.")

@@ -14,6 +14,7 @@ from ...contract.inspection import Found
 from ...errors import ModelNotOpened
 from ...fields.columns import Column, ColumnUse
 from ...guest.class_names import class_name
+from ...guest.containers import model_in
 from ...plan.plan import Plan
 from ..adapter import DOUBLE_PRECISION, SINGLE_PRECISION
 from ..calling import ask
@@ -24,6 +25,8 @@ if TYPE_CHECKING:
     from .compiling.registry import Wanted
 
 __all__ = ["SklearnModel"]
+
+BOOSTERS = {"xgboost": 'booster.save_model("model.ubj")', "lightgbm": 'booster.save_model("model.txt")'}
 
 
 class SklearnModel:
@@ -43,9 +46,11 @@ class SklearnModel:
     """
 
     def __init__(self, unpickled: Unpickled, *, format: str = "pickle") -> None:
-        self.estimator = _fitted_predictor(unpickled.model)
+        model, notes = model_in(unpickled.model)
+        self.estimator = _fitted_predictor(model)
         _use_one_thread(self.estimator)
         self.found = _found(self.estimator, unpickled, format)
+        self.found.warnings.extend(notes)
         self.tolerance = SINGLE_PRECISION if _computes_in_single_precision(self.estimator) else DOUBLE_PRECISION
 
     def compile(self, columns: Sequence[Column]) -> Plan:
@@ -122,9 +127,11 @@ class SklearnModel:
 
 def _fitted_predictor(model: Any) -> BaseEstimator:
     what = type(model).__name__
-    if isinstance(model, dict | list | tuple):
+    library = type(model).__module__.split(".")[0]
+    if library in BOOSTERS and what == "Booster":
         raise ModelNotOpened(
-            f"The model file holds a {what}, not a model. Save the fitted model itself, preprocessing and all."
+            f"The model file holds a `Booster` of {library}. Save it as its library does, and bring that file:\n\n"
+            f"{BOOSTERS[library]}"
         )
     if not hasattr(model, "predict") or not isinstance(model, BaseEstimator):
         raise ModelNotOpened(
