@@ -144,13 +144,27 @@ def test_what_would_be_read_wrong_is_refused_in_words(case: str) -> None:
 def test_what_a_sheet_has_besides_its_table_is_said() -> None:
     merged = sheet(HEADER, *ROWS, then=lambda sheet: sheet.merge_cells("A2:A3"))
     beside = sheet([*HEADER, None], *([*row, "checked by Mia"] for row in ROWS))
-    for content, words in ((merged, "has merged cells"), (beside, "values in column `D`, which has no name")):
+    numbered = sheet([None, *HEADER], *([at, *row] for at, row in enumerate(ROWS)))
+    for content, words in (
+        (merged, "has merged cells"),
+        (beside, "values in column `D`, which has no name"),
+        (numbered, "row numbers without a name"),
+    ):
         table, notes = read_for_a_model(content)
         assert table["peak"].tolist() == [peak for _, peak, _ in ROWS]
         assert any(words in note for note in notes)
+    titled = sheet([TITLE], [], HEADER, *ROWS, then=lambda sheet: sheet.merge_cells("A1:C1"))
+    assert not any("merged" in note for note in read_for_a_model(titled)[1])
 
 
 def test_a_header_of_one_name_stays_one() -> None:
     assert read_for_a_model(b"pots\n12\n7\n")[0]["pots"].tolist() == [12, 7]
     table, notes = read_for_a_model(b"kiln,,\nA,red,3\nB,white,4\n")
     assert (table.columns[0], table["kiln"].tolist(), notes) == ("kiln", ["A", "B"], [])
+
+
+def test_lists_are_left_out_of_what_a_model_is_made_of() -> None:
+    file = io.BytesIO()
+    pd.DataFrame({"kiln": ["A", "B"], "peak": [1240, 1180], "curve": [[20, 600], [20, 580]]}).to_parquet(file)
+    table, notes = read_for_fitting(file.getvalue())
+    assert (list(table.columns), notes) == (["kiln", "peak"], ["`curve` holds lists; it is left out."])

@@ -19,7 +19,8 @@ __all__ = ["Sheet", "is_spreadsheet", "open_sheet", "read_spreadsheet"]
 MOST_UNPACKED_BYTES = 2 << 30
 ROWS_LOOKED_AT = 200
 # Formulas and merged cells, as a sheet's file has them.
-FORMULA, LONGEST_MARK, PART_BYTES = re.compile(rb"<f[ />]"), 16, 1 << 20
+FORMULA, MERGED = re.compile(rb"<f[ />]"), re.compile(rb'<mergeCell ref="[A-Z]+\d+:[A-Z]+(\d+)"')
+LONGEST_MARK, PART_BYTES = 64, 1 << 20
 
 
 @dataclass(frozen=True)
@@ -84,7 +85,7 @@ def open_sheet(file: BinaryIO, name: str) -> Sheet:
     unpacked = sum(entry.file_size for entry in zipfile.ZipFile(file).infolist())
     if unpacked > MOST_UNPACKED_BYTES:
         raise TableNotRead(f"{name} unpacks to more than {MOST_UNPACKED_BYTES >> 30} GB. Save it as Parquet.")
-    has_formulas, has_merged = _marks(file)
+    has_formulas, last_merged = _marks(file)
     if has_formulas:
         _refuse_unworked(file, name)
     sheets = _sheets(file, with_values=True)
@@ -97,7 +98,7 @@ def open_sheet(file: BinaryIO, name: str) -> Sheet:
             f"{name} is an Excel file with {len(filled)} sheets ({names}). Which one is meant cannot be told: save it "
             "by itself and upload that."
         )
-    return _placed(filled[0], name, has_merged=has_merged)
+    return _placed(filled[0], name, last_merged)
 
 
 def _sheets(file: BinaryIO, *, with_values: bool) -> list[Any]:
@@ -112,8 +113,8 @@ def _sheets(file: BinaryIO, *, with_values: bool) -> list[Any]:
     return sheets
 
 
-def _placed(sheet: Any, name: str, *, has_merged: bool) -> Sheet:
-    """Where its header is."""
+def _placed(sheet: Any, name: str, last_merged: int) -> Sheet:
+    """Where its header is; titles above it are often merged, and nothing hangs on that."""
     rows = sheet.iter_rows(values_only=True)
     n_empty, first = next((at, row) for at, row in enumerate(rows) if _is_filled(row))
     some = [first, *itertools.islice(rows, ROWS_LOOKED_AT)]
@@ -122,7 +123,7 @@ def _placed(sheet: Any, name: str, *, has_merged: bool) -> Sheet:
     while header and not header[-1]:
         header.pop()
     notes = [f"{name} is an Excel file; its sheet `{sheet.title}` was read.", *left_out(some[:at], name)]
-    if has_merged:
+    if last_merged > n_empty + at:
         notes.append(f"{name} has merged cells: only the first of them holds the value, the others are empty.")
     return Sheet(sheet, str(sheet.title), n_empty + at, header, notes)
 
@@ -172,7 +173,9 @@ def read_spreadsheet(file: BinaryIO, name: str) -> "tuple[pd.DataFrame, Sheet]":
     named = [at for at, cell in enumerate(header) if cell]
     nameless = {at for row in rows for at, cell in enumerate(row) if cell is not None} - set(named)
     inside, beside = sorted(at for at in nameless if at < len(header)), [at for at in nameless if at >= len(header)]
-    if inside:
+    if inside == [0] and [row[0] for row in rows] in (list(range(len(rows))), list(range(1, len(rows) + 1))):
+        sheet.notes.append(f"{name} has row numbers without a name in its first column; they were left out.")
+    elif inside:
         raise TableNotRead(
             f"Cell {_letters(inside[0])}{sheet.n_above + 1} of {name[:1].lower()}{name[1:]} is empty, and below it are "
             "values. The row names the columns: give that one a name."
@@ -197,9 +200,9 @@ def _is_filled(row: Sequence[object]) -> bool:
     return any(cell is not None for cell in row)
 
 
-def _marks(file: BinaryIO) -> tuple[bool, bool]:
-    """Whether some sheet has formulas, and whether one has merged cells."""
-    has_formulas = has_merged = False
+def _marks(file: BinaryIO) -> tuple[bool, int]:
+    """Whether some sheet has formulas, and the number of the last row with merged cells; 0 without any."""
+    has_formulas, last_merged = False, 0
     with zipfile.ZipFile(file) as book:
         for entry in book.namelist():
             if not entry.startswith("xl/worksheets/") or not entry.endswith(".xml"):
@@ -208,10 +211,11 @@ def _marks(file: BinaryIO) -> tuple[bool, bool]:
                 before = b""
                 while some := part.read(PART_BYTES):
                     has_formulas = has_formulas or FORMULA.search(before + some) is not None
-                    has_merged = has_merged or b"<mergeCell " in before + some
+                    merged = (int(found[1][:8]) for found in MERGED.finditer(before + some))
+                    last_merged = max(last_merged, *merged, 0)
                     before = some[-LONGEST_MARK:]
     file.seek(0)
-    return has_formulas, has_merged
+    return has_formulas, last_merged
 
 
 def _refuse_unworked(file: BinaryIO, name: str) -> None:
