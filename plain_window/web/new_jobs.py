@@ -13,6 +13,7 @@ from ..core.documents import DemoDocument, faults_of
 from ..core.documents.films import check_frame, why_no_films
 from ..core.errors import Fault, InputFaults
 from ..jobs.film_options import FilmOptions
+from ..jobs.interest import note_interest
 from ..jobs.options import TableOptions
 from ..store.jobs import ENDED, OF_REFERENCE, NewJob
 from ..store.records import Job
@@ -35,6 +36,8 @@ __all__ = [
 
 # How long a call waits for a file to be looked at, so that whoever sent it hears at once what does not fit.
 LOOK_SECONDS, LOOK_AGAIN_SECONDS = 25.0, 0.05
+# And how often it is noted meanwhile that somebody does.
+NOTE_SECONDS = 0.5
 OPTION_BYTES = 1 << 18
 TABLE_WORDS = ("columns", "numbers", "dates", "outcome", "contributions", "hold")
 FILM_WORDS = ("inputs", "rate", "least_score")
@@ -213,15 +216,18 @@ def without_ready_cases(document: DemoDocument) -> DemoDocument:
 
 
 def looked_at(job: Job) -> Job:
-    """The job once its file has been looked at, or as it is after a while.
+    """The job once its file has been looked at, or as it is after a while. Who waits for that has not left.
 
     Parameters
     ----------
     job : Job
     """
-    until = time.monotonic() + LOOK_SECONDS
+    until, noted = time.monotonic() + LOOK_SECONDS, time.monotonic()
     while True:
         now: Job = Job.get_by_id(job.id)
         if now.stage != "look" or now.state in ENDED or time.monotonic() > until:
             return now
+        if time.monotonic() > noted + NOTE_SECONDS:
+            note_interest(state().services.settings, now)
+            noted = time.monotonic()
         time.sleep(LOOK_AGAIN_SECONDS)

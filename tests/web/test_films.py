@@ -5,6 +5,7 @@ import io
 import json
 import time
 import zipfile
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 import httpx
@@ -18,9 +19,10 @@ from .helpers import problem
 from .tables import ENDED, ended
 
 DEMO = "/api/v1/demos/patches-in-films"
+LEFT_SECONDS = 5
 ENVIRONMENT = {
     "PLAINWINDOW_RATE": "0",
-    "PLAINWINDOW_FILM_LEFT_SECONDS": "5",
+    "PLAINWINDOW_FILM_LEFT_SECONDS": str(LEFT_SECONDS),
     "PLAINWINDOW_FILM_KEPT_SECONDS": "8",
     "PLAINWINDOW_VISITOR_FILM_MINUTES": "1",
 }
@@ -181,6 +183,20 @@ def test_who_leaves_has_it_cancelled_by_word_or_by_silence(author: httpx.Client,
     job = wait_for(over, what="what is left being cancelled")
     assert (job["state"], job["detail"]) == ("cancelled", "Nobody asked about it any more.")
     author.delete(long.headers["Location"])
+
+
+def test_who_waits_for_the_first_look_has_not_left(studio_of_films: Studio, visitor: httpx.Client):
+    (keeper,) = studio_of_films.processes()["keeper"]
+    keeper.suspend()
+    try:
+        with ThreadPoolExecutor(1) as pool:
+            sending = pool.submit(send, visitor, film_of(passing(5)))
+            # Longer than the silence by which others are known to have left.
+            time.sleep(LEFT_SECONDS + 2)
+            keeper.resume()
+            assert ended(visitor, sending.result())["state"] == "done"
+    finally:
+        keeper.resume()
 
 
 def test_a_film_that_is_over_stays_while_somebody_asks_and_is_forgotten_when_nobody_does(
