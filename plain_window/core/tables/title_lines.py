@@ -50,7 +50,7 @@ def left_out(rows: Sequence[Sequence[object]], name: str) -> list[str]:
     words = [str(cell).strip() for row in rows for cell in row if not _is_empty(cell)]
     if not words:
         return []
-    return [f'{name} begins below what stands above its header, which was left out: "{words[0][:60]}".']
+    return [f'{name} has a title or remarks above its header; they were left out: "{words[0][:60]}".']
 
 
 def _is_empty(cell: object) -> bool:
