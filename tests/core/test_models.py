@@ -211,12 +211,24 @@ def test_a_file_that_cannot_be_opened_says_why(content, message):
 
 
 def test_a_model_saved_with_other_things_is_taken_where_no_other_can_be_meant():
-    model, beside = regressor_pipeline(TABLE), {"columns": FEATURES, "words": LabelEncoder(), "kind": Pipeline}
+    model, beside = (
+        regressor_pipeline(TABLE),
+        {"columns": FEATURES, "words": LabelEncoder(), "kind": Pipeline, "rows": TABLE},
+    )
     expected = open_model(io.BytesIO(dumped(model))).predict(TABLE[FEATURES])
     for held, name in (({"model": model, **beside}, "`model`"), ([model], "`0`"), (("kwh", model, None), "`1`")):
         opened = open_model(io.BytesIO(dumped(held)))
         np.testing.assert_array_equal(opened.predict(TABLE[FEATURES]), expected)
         assert any(f"the model in it, {name}, was taken" in note for note in opened.found.warnings)
+
+
+def test_a_preprocessor_goes_in_front_of_a_model_in_a_dict_too():
+    numbers = TABLE[["pots", "peak"]]
+    scaler = StandardScaler().fit(numbers)
+    model = Ridge().fit(scaler.transform(numbers), TABLE["kwh"])
+    opened = open_model(io.BytesIO(dumped({"model": model})), io.BytesIO(dumped(scaler)))
+    np.testing.assert_allclose(opened.predict(numbers)[:, 0], model.predict(scaler.transform(numbers)), rtol=1e-12)
+    assert any("the model in it, `model`, was taken" in note for note in opened.found.warnings)
 
 
 def _booster() -> lightgbm.Booster:

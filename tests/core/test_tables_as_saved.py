@@ -33,14 +33,18 @@ def sheet(*rows: list[Any], then: Callable[[Any], None] = lambda sheet: None) ->
     return file.getvalue()
 
 
-def stating_size(content: bytes, size: str) -> bytes:
-    """A spreadsheet that says it is of another size."""
+def with_sheet(content: bytes, what: bytes, instead: bytes) -> bytes:
+    """A spreadsheet in whose sheet's file something stands instead of something else."""
     file = io.BytesIO()
     with zipfile.ZipFile(io.BytesIO(content)) as old, zipfile.ZipFile(file, "w") as new:
         for name in old.namelist():
-            stated = f'<dimension ref="{size}"'.encode()
-            new.writestr(name, re.sub(rb'<dimension ref="[^"]*"', stated, old.read(name)))
+            new.writestr(name, re.sub(what, instead, old.read(name)))
     return file.getvalue()
+
+
+def stating_size(content: bytes, size: str) -> bytes:
+    """A spreadsheet that says it is of another size."""
+    return with_sheet(content, rb'<dimension ref="[^"]*"', f'<dimension ref="{size}"'.encode())
 
 
 def parquet() -> bytes:
@@ -119,6 +123,10 @@ REFUSED = {
     "single quotation marks": (b"a,b\n'x, y',1\n'z',2\n", "Row 1 of the table has 3 values, but its header names 2"),
     "a value without a name": (b"a,b\n1,2,\n3,4,5\n", "Row 2 of the table has 3 values, but its header names 2"),
     "a formula": (sheet(HEADER, ["A", "=600+640", 12]), "Cell B2 of the table is a formula, and the file does not say"),
+    "a sheet with words right above words": (
+        sheet(["Kilns"], ["kiln", "clay"], ["A", "red"]),
+        "names one column, and others",
+    ),
     "a column without a name": (
         sheet(["kiln", None, "pots"], *ROWS),
         "Cell B1 of the table is empty, and below it are",
@@ -157,6 +165,19 @@ def test_what_a_sheet_has_besides_its_table_is_said() -> None:
     assert not any("merged" in note for note in read_for_a_model(titled)[1])
 
 
+def test_a_formula_that_comes_to_nothing_is_a_gap() -> None:
+    worked = sheet(HEADER, *ROWS, then=lambda sheet: sheet.__setitem__("A3", '=IF(B3>1200,"B","")'))
+    cell = b'<c r="A3" t="str"><f>IF(B3&gt;1200,"B","")</f><v></v></c>'
+    table, _ = read_for_a_model(with_sheet(worked, rb'<c r="A3".*?</c>', cell))
+    assert table["kiln"].isna().tolist() == [False, True, False]
+
+
+def test_a_sheet_whose_header_is_space_is_refused_in_words() -> None:
+    for reader in READERS:
+        with pytest.raises(TableNotRead, match="has no sheet with values"):
+            reader(sheet([" "], [" "]))
+
+
 def test_a_header_of_one_name_stays_one() -> None:
     assert read_for_a_model(b"pots\n12\n7\n")[0]["pots"].tolist() == [12, 7]
     table, notes = read_for_a_model(b"kiln,,\nA,red,3\nB,white,4\n")
@@ -165,6 +186,9 @@ def test_a_header_of_one_name_stays_one() -> None:
 
 def test_lists_are_left_out_of_what_a_model_is_made_of() -> None:
     file = io.BytesIO()
-    pd.DataFrame({"kiln": ["A", "B"], "peak": [1240, 1180], "curve": [[20, 600], [20, 580]]}).to_parquet(file)
+    pd.DataFrame(
+        {"kiln": ["A", "B"], "peak": [1240, 1180], "curve": [[20, 600], [20, 580]], "blob": [b"\xff", b"\xfe"]}
+    ).to_parquet(file)
     table, notes = read_for_fitting(file.getvalue())
-    assert (list(table.columns), notes) == (["kiln", "peak"], ["`curve` holds lists; it is left out."])
+    assert list(table.columns) == ["kiln", "peak"]
+    assert [note.split(" holds lists or bytes")[0] for note in notes] == ["`curve`", "`blob`"]

@@ -15,7 +15,7 @@ from ..plan.plan import Plan
 from .adapter import NativeModel
 from .calling import ask
 from .sklearn.column_use import column_uses, dropped_columns
-from .sklearn.pickled import Unpickled
+from .sklearn.pickled import Unpickled, only_model
 
 __all__ = ["PreprocessedModel", "in_front"]
 
@@ -28,6 +28,7 @@ def in_front(preprocessor: Unpickled, model: Unpickled) -> Unpickled:
     preprocessor : Unpickled
     model : Unpickled
     """
+    model = only_model(model)
     whole = make_pipeline(_transformer(preprocessor.model), model.model)
     saved_with = model.saved_with or preprocessor.saved_with
     return Unpickled(whole, saved_with, [*model.warnings, *preprocessor.warnings])

@@ -72,4 +72,6 @@ def _can(part: object, method: str) -> bool:
 
 
 def _prepares(part: object) -> bool:
-    return _can(part, "transform") and not _can(part, "predict") and type(part).__name__ not in OF_OUTCOMES
+    # A table has `transform` too, but is not fitted.
+    fits = _can(part, "fit") and _can(part, "transform")
+    return fits and not _can(part, "predict") and type(part).__name__ not in OF_OUTCOMES

@@ -9,6 +9,7 @@ that this came with. It needs nothing of Plain Window.
 """
 
 import argparse
+import contextlib
 import hashlib
 import io
 import math
@@ -95,14 +96,15 @@ def read(file: BinaryIO, how: dict[str, Any], wanted: list[str] | None = None) -
 
 
 def _from_parquet(file: BinaryIO) -> pd.DataFrame:
-    """What names the rows is a column like others, and words that were written as bytes are words."""
+    """What names the rows is a column like others, and bytes that are text are words."""
     table = pd.read_parquet(file)
     named = [level for level in table.index.names if level is not None]
     table = table.reset_index(level=named) if named else table
     for name in [one for one in table.columns if dtypes.is_object_dtype(table[one])]:
         known = table[name].dropna()
         if len(known) and all(isinstance(value, bytes) for value in known):
-            table[name] = table[name].map(lambda value: value.decode(errors="replace"), na_action="ignore")
+            with contextlib.suppress(UnicodeDecodeError):
+                table[name] = table[name].map(bytes.decode, na_action="ignore")
     return table
 
 

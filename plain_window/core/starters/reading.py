@@ -15,7 +15,7 @@ from .shapes import HowRead
 __all__ = ["as_written"]
 
 MOST_COLUMNS = 500
-NESTED = (list, dict, np.ndarray)
+NO_VALUES = (list, dict, np.ndarray, bytes)
 
 
 def as_written(file: BinaryIO, *, name: str) -> tuple[pd.DataFrame, HowRead, list[str]]:
@@ -57,8 +57,9 @@ def _read(file: BinaryIO, magic: bytes, name: str) -> tuple[pd.DataFrame, HowRea
     if magic.startswith(b"PAR1"):
         how: HowRead = {"kind": "parquet"}
         table = read(file, how)
-        nested = [one for one in table.columns if table[one].map(lambda v: isinstance(v, NESTED)).any()]
-        return table.drop(columns=nested), how, [f"`{one}` holds lists; it is left out." for one in nested]
+        nested = [one for one in table.columns if table[one].map(lambda v: isinstance(v, NO_VALUES)).any()]
+        notes = [f"`{one}` holds lists or bytes, no values; it is left out." for one in nested]
+        return table.drop(columns=nested), how, notes
     if magic.startswith(b"PK\x03\x04"):
         _, sheet = read_spreadsheet(file, name)
         file.seek(0)

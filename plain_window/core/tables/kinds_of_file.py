@@ -23,7 +23,7 @@ OTHER_FILES = {
     b"\x08": "an ONNX model",
     b"SQLite": "a database",
     b"\x89HDF": "an HDF5 file",
-    b"ARROW1": "a Feather file",
+    b"ARROW1\0": "a Feather file",
     b"\x93NUMPY": "a NumPy array",
 }
 # What a clone has in a large file's place until that is fetched.

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, BinaryIO
 
 from ..errors import TableNotRead
-from .title_lines import header_row, left_out
+from .title_lines import header_row, is_empty, left_out
 
 if TYPE_CHECKING:  # whether a file is one is asked of every model file
     import pandas as pd
@@ -18,9 +18,16 @@ __all__ = ["Sheet", "is_spreadsheet", "open_sheet", "read_spreadsheet"]
 # What a sheet may unpack to.
 MOST_UNPACKED_BYTES = 2 << 30
 ROWS_LOOKED_AT = 200
-# Formulas and merged cells, as a sheet's file has them.
-FORMULA, MERGED = re.compile(rb"<f[ />]"), re.compile(rb'<mergeCell ref="[A-Z]+\d+:[A-Z]+(\d+)"')
-LONGEST_MARK, PART_BYTES = 64, 1 << 20
+# As a sheet's file has them: a formula without a value, and merged cells. What comes to an empty text has none either,
+# and says that it is a text.
+UNWORKED = re.compile(
+    rb"<(?:\w+:)?c\b([^<>]*)>\s*<(?:\w+:)?f\b(?:[^<>]*/>|[^<>]*>[^<]*</(?:\w+:)?f>)\s*"
+    rb"(?:<(?:\w+:)?v\s*/>|<(?:\w+:)?v>\s*</(?:\w+:)?v>)?\s*</(?:\w+:)?c>"
+)
+AS_TEXT = b't="str"'
+MERGED = re.compile(rb'<(?:\w+:)?mergeCell ref="[A-Z]+\d+:[A-Z]+(\d+)"')
+# The longest formula, and what is around it.
+LONGEST_CELL, PART_BYTES = 1 << 14, 1 << 20
 
 
 @dataclass(frozen=True)
@@ -81,14 +88,17 @@ def open_sheet(file: BinaryIO, name: str) -> Sheet:
     TableNotRead
         If there are several sheets, or none, or a formula without its value.
     """
+    import openpyxl
+
     _refuse_other_archives(file, name)
     unpacked = sum(entry.file_size for entry in zipfile.ZipFile(file).infolist())
     if unpacked > MOST_UNPACKED_BYTES:
         raise TableNotRead(f"{name} unpacks to more than {MOST_UNPACKED_BYTES >> 30} GB. Save it as Parquet.")
-    has_formulas, last_merged = _marks(file)
-    if has_formulas:
-        _refuse_unworked(file, name)
-    sheets = _sheets(file, with_values=True)
+    last_merged = _look_at_cells(file, name)
+    sheets = openpyxl.load_workbook(file, read_only=True, data_only=True).worksheets
+    for sheet in sheets:
+        # How large a sheet says it is need not be true: some programs write that of an empty one.
+        sheet.reset_dimensions()
     filled = [sheet for sheet in sheets if any(map(_is_filled, sheet.iter_rows(values_only=True)))]
     if not filled:
         raise TableNotRead(f"{name} has no sheet with values. It needs a header and at least one row.")
@@ -99,18 +109,6 @@ def open_sheet(file: BinaryIO, name: str) -> Sheet:
             "by itself and upload that."
         )
     return _placed(filled[0], name, last_merged)
-
-
-def _sheets(file: BinaryIO, *, with_values: bool) -> list[Any]:
-    """All sheets, with what formulas come to or with formulas themselves."""
-    import openpyxl
-
-    file.seek(0)
-    sheets: list[Any] = openpyxl.load_workbook(file, read_only=True, data_only=with_values).worksheets
-    for sheet in sheets:
-        # How large a sheet says it is need not be true: some programs write that of an empty one.
-        sheet.reset_dimensions()
-    return sheets
 
 
 def _placed(sheet: Any, name: str, last_merged: int) -> Sheet:
@@ -180,6 +178,11 @@ def read_spreadsheet(file: BinaryIO, name: str) -> "tuple[pd.DataFrame, Sheet]":
             f"Cell {_letters(inside[0])}{sheet.n_above + 1} of {name[:1].lower()}{name[1:]} is empty, and below it are "
             "values. The row names the columns: give that one a name."
         )
+    if beside and len(named) == 1:
+        raise TableNotRead(
+            f"Row {sheet.n_above + 1} of {name[:1].lower()}{name[1:]} names one column, and others have values below "
+            "it. Give every column a name."
+        )
     if beside:
         letters = f"`{_letters(min(beside))}`"
         sheet.notes.append(f"{name} has values in column {letters}, which has no name; they were left out.")
@@ -197,12 +200,18 @@ def _letters(at: int) -> str:
 
 
 def _is_filled(row: Sequence[object]) -> bool:
-    return any(cell is not None for cell in row)
+    return not all(map(is_empty, row))
 
 
-def _marks(file: BinaryIO) -> tuple[bool, int]:
-    """Whether some sheet has formulas, and the number of the last row with merged cells; 0 without any."""
-    has_formulas, last_merged = False, 0
+def _look_at_cells(file: BinaryIO, name: str) -> int:
+    """The number of the last row with merged cells, 0 without any.
+
+    Raises
+    ------
+    TableNotRead
+        If a formula has no value: a program wrote the file, and no spreadsheet program has worked it out since.
+    """
+    last_merged = 0
     with zipfile.ZipFile(file) as book:
         for entry in book.namelist():
             if not entry.startswith("xl/worksheets/") or not entry.endswith(".xml"):
@@ -210,22 +219,19 @@ def _marks(file: BinaryIO) -> tuple[bool, int]:
             with book.open(entry) as part:
                 before = b""
                 while some := part.read(PART_BYTES):
-                    has_formulas = has_formulas or FORMULA.search(before + some) is not None
-                    merged = (int(found[1][:8]) for found in MERGED.finditer(before + some))
-                    last_merged = max(last_merged, *merged, 0)
-                    before = some[-LONGEST_MARK:]
+                    before += some
+                    if unworked := next((cell for cell in UNWORKED.finditer(before) if AS_TEXT not in cell[1]), None):
+                        _refuse_formula(unworked[1], name)
+                    last_merged = max(last_merged, *(int(found[1][:8]) for found in MERGED.finditer(before)), 0)
+                    before = before[-LONGEST_CELL:]
     file.seek(0)
-    return has_formulas, last_merged
+    return last_merged
 
 
-def _refuse_unworked(file: BinaryIO, name: str) -> None:
-    """Refuse formulas that nobody worked out: a program wrote the file, and no spreadsheet program saved it since."""
-    for sheet, values in zip(_sheets(file, with_values=False), _sheets(file, with_values=True), strict=True):
-        rows = zip(sheet.iter_rows(values_only=True), values.iter_rows(values_only=True), strict=False)
-        for row, (cells, found) in enumerate(rows, start=1):
-            for at, (cell, value) in enumerate(zip(cells, found, strict=False)):
-                if value is None and isinstance(cell, str) and cell.startswith("="):
-                    raise TableNotRead(
-                        f"Cell {_letters(at)}{row} of {name[:1].lower()}{name[1:]} is a formula, and the file does "
-                        "not say what it comes to. Open it in a spreadsheet program, save it, and upload that."
-                    )
+def _refuse_formula(attributes: bytes, name: str) -> None:
+    place = re.search(rb'r="([A-Z]+\d+)"', attributes)
+    where = f"Cell {place[1].decode()}" if place else "A cell"
+    raise TableNotRead(
+        f"{where} of {name[:1].lower()}{name[1:]} is a formula, and the file does not say what it comes to. Open it in "
+        "a spreadsheet program, save it, and upload that."
+    )

@@ -1,11 +1,10 @@
 """Which row names the columns, where a title or remarks stand above it. Needs no pandas."""
 
-import numbers
 from collections.abc import Sequence
 
 from .number_words import parted
 
-__all__ = ["header_row", "left_out"]
+__all__ = ["header_row", "is_empty", "left_out"]
 
 # So many rows are looked at; what is longer than that above a table is more than a title.
 MOST_ABOVE = 30
@@ -24,7 +23,7 @@ def header_row(rows: Sequence[Sequence[object]]) -> int:
     rows : sequence of sequences
         The first rows, empty ones among them. A cell may be text, a number, or None.
     """
-    filled = [[cell for cell in row if not _is_empty(cell)] for row in rows]
+    filled = [[cell for cell in row if not is_empty(cell)] for row in rows]
     at = next((at for at, cells in enumerate(filled[: MOST_ABOVE + 1]) if len(cells) > 1), 0)
     above = filled[:at]
     if not any(above) or not _are_names(rows[at]):
@@ -47,18 +46,25 @@ def left_out(rows: Sequence[Sequence[object]], name: str) -> list[str]:
     name : str
         What to call the table at the start of a sentence.
     """
-    words = [str(cell).strip() for row in rows for cell in row if not _is_empty(cell)]
+    words = [str(cell).strip() for row in rows for cell in row if not is_empty(cell)]
     if not words:
         return []
     return [f'{name} has a title or remarks above its header; they were left out: "{words[0][:60]}".']
 
 
-def _is_empty(cell: object) -> bool:
+def is_empty(cell: object) -> bool:
+    """Whether nothing stands in a cell but space.
+
+    Parameters
+    ----------
+    cell : object
+    """
     return cell is None or (isinstance(cell, str) and not cell.strip())
 
 
 def _is_number(cell: object) -> bool:
-    return parted(cell.strip()) is not None if isinstance(cell, str) else isinstance(cell, numbers.Number)
+    """Whether it is no word: what a spreadsheet does not hold as text is a number, a date or the like."""
+    return not isinstance(cell, str) or parted(cell.strip()) is not None
 
 
 def _is_remark(cell: object) -> bool:
@@ -66,19 +72,19 @@ def _is_remark(cell: object) -> bool:
 
 
 def _n_used(row: Sequence[object]) -> int:
-    return max((at + 1 for at, cell in enumerate(row) if not _is_empty(cell)), default=0)
+    return max((at + 1 for at, cell in enumerate(row) if not is_empty(cell)), default=0)
 
 
 def _are_names(row: Sequence[object]) -> bool:
     """Whether cells may name columns: words, each once."""
-    names = [cell.strip() if isinstance(cell, str) else cell for cell in row if not _is_empty(cell)]
+    names = [cell.strip() if isinstance(cell, str) else cell for cell in row if not is_empty(cell)]
     return len(set(names)) == len(names) and all(isinstance(one, str) and not _is_number(one) for one in names)
 
 
 def _has_numbers(below: Sequence[Sequence[object]], width: int) -> bool:
     """Whether some column holds nothing but numbers, where it holds anything."""
     for at in range(width):
-        cells = [row[at] for row in below if at < len(row) and not _is_empty(row[at])]
+        cells = [row[at] for row in below if at < len(row) and not is_empty(row[at])]
         if cells and all(_is_number(cell) for cell in cells):
             return True
     return False

@@ -14,12 +14,11 @@ from ...contract.inspection import Found
 from ...errors import ModelNotOpened
 from ...fields.columns import Column, ColumnUse
 from ...guest.class_names import class_name
-from ...guest.containers import model_in
 from ...plan.plan import Plan
 from ..adapter import DOUBLE_PRECISION, SINGLE_PRECISION
 from ..calling import ask
 from .column_use import VECTORIZERS, column_uses, dropped_columns
-from .pickled import Unpickled
+from .pickled import Unpickled, only_model
 
 if TYPE_CHECKING:
     from .compiling.registry import Wanted
@@ -46,11 +45,10 @@ class SklearnModel:
     """
 
     def __init__(self, unpickled: Unpickled, *, format: str = "pickle") -> None:
-        model, notes = model_in(unpickled.model)
-        self.estimator = _fitted_predictor(model)
+        unpickled = only_model(unpickled)
+        self.estimator = _fitted_predictor(unpickled.model)
         _use_one_thread(self.estimator)
         self.found = _found(self.estimator, unpickled, format)
-        self.found.warnings.extend(notes)
         self.tolerance = SINGLE_PRECISION if _computes_in_single_precision(self.estimator) else DOUBLE_PRECISION
 
     def compile(self, columns: Sequence[Column]) -> Plan:

@@ -16,6 +16,7 @@ from sklearn.exceptions import InconsistentVersionWarning
 
 from ...environments.suggested import package_of, requirements_of_pickle, sklearn_version_in
 from ...errors import ModelNotOpened
+from ...guest.containers import model_in
 from ..other_files import unpacked_head
 
 __all__ = ["Unpickled", "later_failure", "open_pickled", "open_with"]
@@ -42,6 +43,22 @@ class Unpickled(NamedTuple):
     model: Any
     saved_with: str | None
     warnings: list[str]
+
+
+def only_model(opened: Unpickled) -> Unpickled:
+    """What is to be asked, where it was saved together with other things.
+
+    Parameters
+    ----------
+    opened : Unpickled
+
+    Raises
+    ------
+    ModelNotOpened
+        If it cannot be told what that is.
+    """
+    model, notes = model_in(opened.model)
+    return opened._replace(model=model, warnings=[*opened.warnings, *notes])
 
 
 def open_pickled(file: BinaryIO) -> Unpickled:
